@@ -1,0 +1,10 @@
+export { type BoathouseOptions, writeBoathouse } from './build-boathouse.ts';
+export {
+  type BoathouseParameters,
+  checkParameters,
+  FLOOR_FINISHES,
+  PARAMETER_LIMITS,
+  REVISIONS,
+  type RevisionName,
+} from './parameters.ts';
+export { nameToGlobalId, StepWriter } from './step-writer.ts';

@@ -1,0 +1,92 @@
+import { writeSync } from 'node:fs';
+import type { Result } from '@tally/core';
+import { readArguments, UsageError } from './arguments.ts';
+import { compare } from './commands/compare.ts';
+import { formula } from './commands/formula.ts';
+import { price } from './commands/price.ts';
+import { takeoff } from './commands/takeoff.ts';
+
+const USAGE = `Use:
+  tally takeoff MODEL.ifc
+  tally price MODEL.ifc --template T.json [--out FILE.csv]
+  tally compare OLD.ifc NEW.ifc --template T.json
+  tally formula 'EXPR' --unit UNIT
+`;
+
+/** Writes all of a text to a file descriptor, whatever it is connected to. */
+function writeAll(fd: number, text: string): void {
+  const bytes = Buffer.from(text);
+  for (let at = 0; at < bytes.length; ) {
+    try {
+      at += writeSync(fd, bytes, at);
+    } catch (error) {
+      const { code } = error as NodeJS.ErrnoException;
+      if (code === 'EPIPE') return;
+      if (code !== 'EAGAIN') throw error;
+      // A pipe that is full: give its reader a moment.
+      Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, 5);
+    }
+  }
+}
+
+function need(value: string | undefined, what: string): string {
+  if (value === undefined) throw new UsageError(`${what} is missing`);
+  return value;
+}
+
+async function run(args: readonly string[]): Promise<{ json: unknown; isOk: boolean }> {
+  const [command, ...rest] = args;
+  const take = (options: readonly string[], most: number) => {
+    const read = readArguments(rest, options);
+    if (read.positional.length > most) throw new UsageError(`"${read.positional[most]}" is one argument too many`);
+    return read;
+  };
+  const settle = (result: Result<unknown>) =>
+    result.ok ? { json: result.value, isOk: true } : { json: { problem: result.problem }, isOk: false };
+  switch (command) {
+    case 'takeoff': {
+      const { positional } = take([], 1);
+      return settle(await takeoff(need(positional[0], 'MODEL.ifc')));
+    }
+    case 'price': {
+      const { positional, options } = take(['template', 'out'], 1);
+      return settle(
+        await price(need(positional[0], 'MODEL.ifc'), need(options.get('template'), '--template'), options.get('out')),
+      );
+    }
+    case 'compare': {
+      const { positional, options } = take(['template'], 2);
+      return settle(
+        await compare(
+          need(positional[0], 'OLD.ifc'),
+          need(positional[1], 'NEW.ifc'),
+          need(options.get('template'), '--template'),
+        ),
+      );
+    }
+    case 'formula': {
+      const { positional, options } = take(['unit'], 1);
+      const json = formula(need(positional[0], 'EXPR'), need(options.get('unit'), '--unit'));
+      return { json, isOk: json.ok };
+    }
+    default:
+      throw new UsageError(command === undefined ? 'a command is missing' : `there is no command "${command}"`);
+  }
+}
+
+try {
+  const { json, isOk } = await run(process.argv.slice(2));
+  const problem = (json as { problem?: { message?: string } }).problem;
+  if (problem?.message) writeAll(2, `${problem.message}\n`);
+  writeAll(1, `${JSON.stringify(json)}\n`);
+  process.exit(isOk ? 0 : 1);
+} catch (error) {
+  if (error instanceof UsageError) {
+    writeAll(2, `tally: ${error.message}\n${USAGE}`);
+    process.exit(2);
+  }
+  const message = error instanceof Error ? error.message : String(error);
+  writeAll(2, `tally: ${message}\n`);
+  writeAll(1, `${JSON.stringify({ problem: { code: 'internal', message } })}\n`);
+  process.exit(1);
+}

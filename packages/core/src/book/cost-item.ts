@@ -1,0 +1,21 @@
+/** What a cost item pays for. */
+export const ITEM_KINDS = ['labour', 'material', 'plant', 'subcontract', 'fee'] as const;
+export type ItemKind = (typeof ITEM_KINDS)[number];
+
+/** A thing with a price. `rate` is a decimal in the project's currency per `unit`; null means it has none yet. */
+export interface CostItem {
+  readonly code: string;
+  readonly description: string;
+  readonly kind: ItemKind;
+  readonly unit: string;
+  readonly rate: string | null;
+  /** Allowance on the net quantity, per cent. */
+  readonly wastePercent?: number;
+  readonly group?: string;
+  readonly supplier?: string;
+  /** Where the rate comes from, in words. */
+  readonly source?: string;
+  /** Date of the rate, ISO 8601. */
+  readonly date?: string;
+  readonly notes?: string;
+}

@@ -1,0 +1,112 @@
+import { readText, readTextList } from '../elements/columns.ts';
+import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
+import type { ElementTable } from '../elements/element-table.ts';
+
+/** A figure or text before and after; null is "absent". */
+export type FromTo<T> = readonly [from: T | null, to: T | null];
+
+export interface ChangedElement {
+  readonly key: number;
+  /** Row in the table after. */
+  readonly row: number;
+  readonly quantities: Readonly<Record<string, FromTo<number>>>;
+  readonly attributes: Readonly<Record<string, FromTo<string>>>;
+}
+
+/** What came, went and changed between two revisions, matched by ElementKey. */
+export interface ElementDiff {
+  /** Rows of the table after. */
+  readonly added: readonly number[];
+  /** Rows of the table before. */
+  readonly removed: readonly number[];
+  readonly changed: readonly ChangedElement[];
+}
+
+/** Figures that differ by less than this share are the same; files round differently from one export to the next. */
+const SAME_SHARE = 1e-6;
+
+const isSameFigure = (a: number, b: number) =>
+  (Number.isNaN(a) && Number.isNaN(b)) || Math.abs(a - b) <= SAME_SHARE * Math.max(Math.abs(a), Math.abs(b));
+const orNull = (v: number) => (Number.isNaN(v) ? null : v);
+
+/** Compares two tables whose keys are assigned. */
+export function diffElements(before: ElementTable, after: ElementTable): ElementDiff {
+  const rowBefore = new Map<number, number>();
+  before.keys.forEach((key, row) => void rowBefore.set(key, row));
+  const added: number[] = [];
+  const changed: ChangedElement[] = [];
+  const [qa, qb] = [listEffectiveQuantities(before), listEffectiveQuantities(after)];
+  const names = [...new Set([...qa.keys(), ...qb.keys()])];
+  const seen = new Set<number>();
+  for (let row = 0; row < after.count; row++) {
+    const key = after.keys[row]!;
+    const old = rowBefore.get(key);
+    if (old === undefined) {
+      added.push(row);
+      continue;
+    }
+    seen.add(key);
+    const quantities: Record<string, FromTo<number>> = {};
+    for (const name of names) {
+      const a = qa.get(name)?.values[old] ?? Number.NaN;
+      const b = qb.get(name)?.values[row] ?? Number.NaN;
+      if (!isSameFigure(a, b)) quantities[(qb.get(name) ?? qa.get(name))!.name] = [orNull(a), orNull(b)];
+    }
+    const attributes = diffAttributes(before, old, after, row);
+    if (Object.keys(quantities).length > 0 || Object.keys(attributes).length > 0)
+      changed.push({ key, row, quantities, attributes });
+  }
+  const removed: number[] = [];
+  before.keys.forEach((key, row) => {
+    if (!seen.has(key)) removed.push(row);
+  });
+  return { added, removed, changed };
+}
+
+function diffAttributes(
+  before: ElementTable,
+  old: number,
+  after: ElementTable,
+  row: number,
+): Record<string, FromTo<string>> {
+  const out: Record<string, FromTo<string>> = {};
+  const note = (name: string, a: string | null, b: string | null) => {
+    if (a !== b) out[name] = [a, b];
+  };
+  note('class', readText(before.ifcClass, old), readText(after.ifcClass, row));
+  note('type', readText(before.typeName, old), readText(after.typeName, row));
+  note('name', readText(before.name, old), readText(after.name, row));
+  note('storey', readText(before.storey, old), readText(after.storey, row));
+  note(
+    'materials',
+    readTextList(before.materials, old).join(', ') || null,
+    readTextList(after.materials, row).join(', ') || null,
+  );
+  for (const [name, [a, b]] of diffProperties(before, old, after, row)) note(name, a, b);
+  return out;
+}
+
+function diffProperties(
+  before: ElementTable,
+  old: number,
+  after: ElementTable,
+  row: number,
+): Map<string, [string | null, string | null]> {
+  const index = (table: ElementTable, at: number) => {
+    let maps = propertyMaps.get(table);
+    if (!maps) {
+      maps = Array.from({ length: table.count }, () => new Map<string, string>());
+      for (const { set, name, rows, values } of table.properties)
+        rows.forEach((r, i) => void maps![r]!.set(`${set}.${name}`, String(values[i])));
+      propertyMaps.set(table, maps);
+    }
+    return maps[at]!;
+  };
+  const [a, b] = [index(before, old), index(after, row)];
+  const out = new Map<string, [string | null, string | null]>();
+  for (const name of new Set([...a.keys(), ...b.keys()])) {
+    if (a.get(name) !== b.get(name)) out.set(name, [a.get(name) ?? null, b.get(name) ?? null]);
+  }
+  return out;
+}
+const propertyMaps = new WeakMap<ElementTable, Map<string, string>[]>();

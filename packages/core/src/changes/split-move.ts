@@ -1,0 +1,97 @@
+import { visitPlanCells } from '../plan/group-plan.ts';
+import type { Plan } from '../plan/plan.ts';
+import { LineState } from '../pricing/evaluate-recipe.ts';
+import { type Amount, amountToMinor, apportion, quantizeAmount } from '../pricing/money.ts';
+import { addWaste, type PricedLine } from '../pricing/price-lines.ts';
+
+/** Causes that move a total. `extent`: elements came or went. */
+export const MOVE_CAUSES = ['extent', 'quantity', 'mapping', 'price', 'factors'] as const;
+export type MoveCause = (typeof MOVE_CAUSES)[number];
+
+/** The move between two plans; `causes` add up to `move` exactly. All in amounts (1/10,000 of a minor unit). */
+export interface Move {
+  readonly before: Amount;
+  readonly after: Amount;
+  readonly move: Amount;
+  readonly causes: Readonly<Record<MoveCause, Amount>>;
+  /** Moves of single elements, by ElementKey; those that did not move are not listed. */
+  readonly elements: ReadonlyMap<number, Amount>;
+}
+
+interface Cell {
+  readonly net: number;
+  readonly amount: number;
+  readonly line: PricedLine;
+}
+
+const cellsOf = (plan: Plan): Map<string, Cell> => {
+  const cells = new Map<string, Cell>();
+  visitPlanCells(plan, (part, row, block, line, at) => {
+    if (line.state[at] !== LineState.known) return;
+    const base = `${part.table.keys[row]}|${block.mapped.section}|${line.path.join('>')}|${line.code}`;
+    let id = base;
+    for (let n = 1; cells.has(id); n++) id = `${base}|${n}`;
+    cells.set(id, { net: line.net[at]!, amount: line.amounts[at]!, line });
+  });
+  return cells;
+};
+
+const keysOf = (plan: Plan): Set<number> => new Set(plan.parts.flatMap((p) => [...p.table.keys]));
+
+/**
+ * Explains the move from one plan to the next. A line that both have moves by quantity first (new quantity at the old
+ * waste and rate), then by factors (new waste), the rest by price; a line that only one of them has moves by extent if its
+ * element came or went, else by mapping.
+ */
+export function splitMove(before: Plan, after: Plan): Move {
+  const causes: Record<MoveCause, number> = { extent: 0, quantity: 0, mapping: 0, price: 0, factors: 0 };
+  const elements = new Map<number, number>();
+  const [old, now] = [cellsOf(before), cellsOf(after)];
+  const [oldKeys, nowKeys] = [keysOf(before), keysOf(after)];
+  const book = (cause: MoveCause, id: string, amount: number) => {
+    if (amount === 0) return;
+    causes[cause] += amount;
+    const key = Number(id.slice(0, id.indexOf('|')));
+    elements.set(key, (elements.get(key) ?? 0) + amount);
+  };
+  for (const [id, b] of now) {
+    const a = old.get(id);
+    if (!a) {
+      book(oldKeys.has(Number(id.slice(0, id.indexOf('|')))) ? 'mapping' : 'extent', id, b.amount);
+      continue;
+    }
+    if (a.net === b.net && a.line.rate === b.line.rate && a.line.wastePercent === b.line.wastePercent) continue;
+    const price = (net: number, waste: number) =>
+      quantizeAmount(addWaste(net, waste), a.line.rate ?? 0, after.minorDigits) ?? 0;
+    const moved = price(b.net, a.line.wastePercent);
+    const wasted = price(b.net, b.line.wastePercent);
+    book('quantity', id, moved - a.amount);
+    book('factors', id, wasted - moved);
+    book('price', id, b.amount - wasted);
+  }
+  for (const [id, a] of old) {
+    if (!now.has(id)) book(nowKeys.has(Number(id.slice(0, id.indexOf('|')))) ? 'mapping' : 'extent', id, -a.amount);
+  }
+  for (const [key, amount] of elements) if (amount === 0) elements.delete(key);
+  return { before: before.total, after: after.total, move: after.total - before.total, causes, elements };
+}
+
+/** The move and its causes in whole minor units: the shown move is the difference of the shown totals, the causes add up to it. */
+export function showMove(move: Move): {
+  before: number;
+  after: number;
+  move: number;
+  causes: Record<MoveCause, number>;
+} {
+  const [before, after] = [amountToMinor(move.before), amountToMinor(move.after)];
+  const moving = MOVE_CAUSES.filter((c) => move.causes[c] !== 0);
+  const shares = apportion(
+    after - before,
+    moving.map((c) => move.causes[c]),
+  );
+  const causes = Object.fromEntries(MOVE_CAUSES.map((c) => [c, shares[moving.indexOf(c)] ?? 0])) as Record<
+    MoveCause,
+    number
+  >;
+  return { before, after, move: after - before, causes };
+}

@@ -1,0 +1,189 @@
+import { z } from 'zod';
+import { ITEM_KINDS } from '../book/cost-item.ts';
+import type { PricingBasis } from '../pipeline.ts';
+import { parseRate } from '../pricing/money.ts';
+import { failure, type Result, success } from '../result/result.ts';
+import { CONDITION_FIELDS, CONDITION_OPERATORS, type Condition } from '../scopes/condition.ts';
+import { parseUnit } from '../units/unit.ts';
+
+const code = z.string().trim().min(1).max(60).describe('Code, unique in its list; case does not matter.');
+const formula = z.string().max(2000).describe('Formula; see docs/formulas.md.');
+const unit = z
+  .string()
+  .refine((u) => parseUnit(u).ok, {
+    error: 'There is no such unit. Use for example each, m, m2, m3, kg, h; case matters.',
+  })
+  .describe('Unit symbol, e.g. m2.');
+const percent = z
+  .number()
+  .min(0, 'Waste cannot be negative.')
+  .max(300, 'Waste above 300 % is taken for a slip.')
+  .describe('Per cent of the net quantity.');
+
+export const costItemSchema = z
+  .strictObject({
+    code,
+    description: z.string().max(500),
+    kind: z.enum(ITEM_KINDS),
+    unit,
+    rate: z
+      .string()
+      .refine((r) => parseRate(r).ok, { error: 'A rate is a figure such as 12.50.' })
+      .nullable()
+      .describe('Decimal in the project currency per unit; null while there is none.'),
+    wastePercent: percent.optional(),
+    group: z.string().max(120).optional(),
+    supplier: z.string().max(120).optional(),
+    source: z.string().max(300).optional().describe('Where the rate comes from.'),
+    date: z.iso.date().optional().describe('Date of the rate.'),
+    notes: z.string().max(2000).optional(),
+  })
+  .describe('A thing with a price.');
+
+export const assemblySchema = z
+  .strictObject({
+    code,
+    description: z.string().max(500),
+    unit: unit.describe('Unit of the driver.'),
+    group: z.string().max(120).optional(),
+    parameters: z
+      .array(
+        z.strictObject({
+          name: z.string().regex(/^\p{L}[\p{L}\p{N}_]*$/u, 'A parameter name is one word.'),
+          unit,
+          value: formula,
+          note: z.string().optional(),
+        }),
+      )
+      .optional(),
+    lines: z.array(
+      z
+        .strictObject({
+          item: code.optional(),
+          assembly: code.optional(),
+          quantity: formula,
+          when: formula.optional(),
+          wastePercent: percent.optional(),
+          note: z.string().optional(),
+        })
+        .refine((l) => (l.item === undefined) !== (l.assembly === undefined), {
+          error: 'A line has either an item or an assembly.',
+        }),
+    ),
+  })
+  .describe('Turns one measured thing into many priced ones.');
+
+const scalar = z.union([z.string(), z.number(), z.boolean()]);
+const fieldConditionSchema = z.strictObject({
+  field: z.enum(CONDITION_FIELDS),
+  of: z.string().optional().describe('Name of the property ("Set.Name") or quantity.'),
+  op: z.enum(CONDITION_OPERATORS),
+  value: scalar.optional(),
+  values: z.array(scalar).optional(),
+  min: z.number().optional(),
+  max: z.number().optional(),
+});
+
+export const conditionSchema: z.ZodType<Condition> = z
+  .lazy(() =>
+    z.union([
+      fieldConditionSchema,
+      z.strictObject({ all: z.array(conditionSchema) }),
+      z.strictObject({ any: z.array(conditionSchema) }),
+      z.strictObject({ not: conditionSchema }),
+    ]),
+  )
+  .meta({ id: 'Condition', description: 'Which elements are caught.' });
+
+const pricedWith = {
+  item: code.optional(),
+  assembly: code.optional(),
+  driver: formula.optional().describe('Formula of the driving quantity.'),
+  parameters: z.record(z.string(), formula).optional(),
+  leaveOut: z.string().min(1, 'Say why it is left out.').max(500).optional(),
+};
+const saysOne = (r: { item?: string; assembly?: string; leaveOut?: string }) =>
+  [r.item, r.assembly, r.leaveOut].filter((v) => v !== undefined).length === 1;
+const SAY_ONE = { error: 'Say one of: item, assembly, leaveOut.' };
+
+export const ruleSchema = z
+  .strictObject({
+    id: code,
+    name: z.string().min(1).max(200),
+    scope: conditionSchema,
+    section: z.string().optional(),
+    forType: z.boolean().optional(),
+    isOff: z.boolean().optional(),
+    ...pricedWith,
+  })
+  .refine(saysOne, SAY_ONE)
+  .refine((r) => r.leaveOut !== undefined || (r.section !== undefined && r.driver !== undefined), {
+    error: 'A rule that prices needs a section and a driver.',
+  })
+  .describe('Scope + work section + what it is priced with + driver.');
+
+export const pinSchema = z
+  .strictObject({ id: code, element: z.number().int(), section: z.string(), ...pricedWith })
+  .refine(saysOne, SAY_ONE)
+  .describe('A decision for one element.');
+
+export const sectionSchema = z.strictObject({ id: code, name: z.string().min(1) }).describe('Work section.');
+
+export const settingsSchema = z.strictObject({
+  currency: z.string().regex(/^[A-Z]{3}$/, 'A currency is three capital letters, e.g. EUR.'),
+  units: z.enum(['metric', 'imperial']).default('metric'),
+});
+
+export const templateSchema = z
+  .strictObject({
+    format: z.literal('crisp-tally-template/1'),
+    name: z.string(),
+    settings: settingsSchema,
+    sections: z.array(sectionSchema),
+    items: z.array(costItemSchema),
+    assemblies: z.array(assemblySchema),
+    rules: z.array(ruleSchema),
+  })
+  .describe('Items, assemblies, rules and settings that price a model.');
+
+export type Template = z.infer<typeof templateSchema>;
+
+/** Checks a template. Errors: `template-invalid` with the path of the first fault, e.g. `items[3].unit`; `template-duplicate`. */
+export function readTemplate(value: unknown): Result<Template> {
+  const parsed = templateSchema.safeParse(value);
+  if (!parsed.success) {
+    const issue = parsed.error.issues[0]!;
+    const path = issue.path
+      .map((p) => (typeof p === 'number' ? `[${p}]` : `.${String(p)}`))
+      .join('')
+      .replace(/^\./, '');
+    return failure('template-invalid', `Template, ${path || 'top level'}: ${issue.message}`, {
+      path,
+      remedy: 'Compare with docs/template.schema.json.',
+    });
+  }
+  for (const [list, key] of [
+    ['items', 'code'],
+    ['assemblies', 'code'],
+    ['rules', 'id'],
+    ['sections', 'id'],
+  ] as const) {
+    const seen = new Set<string>();
+    for (const [i, entry] of parsed.data[list].entries()) {
+      const id = String((entry as Record<string, unknown>)[key]).toLowerCase();
+      if (seen.has(id))
+        return failure('template-duplicate', `Template, ${list}[${i}]: "${id}" is there twice.`, {
+          path: `${list}[${i}]`,
+          remedy: 'Rename or remove one.',
+        });
+      seen.add(id);
+    }
+  }
+  return success(parsed.data);
+}
+
+/** The basis that a template prices with; it has no pins. */
+export function templateToBasis(template: Template): PricingBasis {
+  const { settings, sections, items, assemblies, rules } = template;
+  return { currency: settings.currency, sections, items, assemblies, rules, pins: [] };
+}

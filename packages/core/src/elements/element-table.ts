@@ -1,0 +1,272 @@
+import type { SiUnit } from '../units/branded.ts';
+import {
+  buildTextColumn,
+  buildTextListColumn,
+  readText,
+  readTextList,
+  type TextColumn,
+  type TextListColumn,
+} from './columns.ts';
+import type {
+  Basis,
+  Box,
+  Layer,
+  ModelElement,
+  Opening,
+  PropertyValue,
+  Quantity,
+  QuantityMethod,
+} from './model-element.ts';
+
+/** One quantity name and basis over all elements. NaN is "absent". */
+export interface QuantityColumn {
+  readonly name: string;
+  readonly basis: Basis;
+  readonly unit: SiUnit;
+  readonly values: Float64Array;
+  readonly methods: TextColumn;
+}
+
+/** One property over the elements that carry it; `rows` ascending. */
+export interface PropertyColumn {
+  readonly set: string;
+  readonly name: string;
+  readonly rows: Int32Array;
+  readonly values: readonly PropertyValue[];
+}
+
+/** Sub-rows (layers, openings) of elements: those of row r are offset[r] .. offset[r + 1] - 1. */
+export interface LayerTable {
+  readonly offset: Uint32Array;
+  readonly material: TextColumn;
+  readonly thickness: Float64Array;
+  readonly area: Float64Array;
+  readonly volume: Float64Array;
+}
+export interface OpeningTable {
+  readonly offset: Uint32Array;
+  readonly globalId: TextColumn;
+  readonly filledBy: TextColumn;
+  readonly width: Float64Array;
+  readonly height: Float64Array;
+  readonly area: Float64Array;
+  readonly perimeter: Float64Array;
+}
+
+/** The elements of one revision of one source, by columns. Row numbers are positions in it and mean nothing elsewhere. */
+export interface ElementTable {
+  readonly count: number;
+  /** Our own identity of each element in its project (ElementKey); 0 while not yet assigned. */
+  readonly keys: Int32Array;
+  readonly globalId: TextColumn;
+  readonly ifcClass: TextColumn;
+  readonly name: TextColumn;
+  readonly typeName: TextColumn;
+  readonly tag: TextColumn;
+  readonly storey: TextColumn;
+  readonly space: TextColumn;
+  readonly parent: TextColumn;
+  readonly host: TextColumn;
+  readonly zones: TextListColumn;
+  readonly materials: TextListColumn;
+  readonly codes: TextListColumn;
+  readonly quantities: readonly QuantityColumn[];
+  readonly properties: readonly PropertyColumn[];
+  readonly layers: LayerTable;
+  readonly openings: OpeningTable;
+  /** Six figures a row, NaN where there is no geometry. */
+  readonly boxes: Float64Array;
+}
+
+const orNaN = (v: number | null): number => v ?? Number.NaN;
+const orNull = (v: number): number | null => (Number.isNaN(v) ? null : v);
+
+function offsets(lengths: readonly number[]): Uint32Array {
+  const out = new Uint32Array(lengths.length + 1);
+  lengths.forEach((n, i) => {
+    out[i + 1] = out[i]! + n;
+  });
+  return out;
+}
+
+function buildQuantityColumns(elements: readonly ModelElement[]): QuantityColumn[] {
+  const columns = new Map<string, { first: Quantity; values: Float64Array; methods: (string | null)[] }>();
+  elements.forEach((element, row) => {
+    for (const q of element.quantities) {
+      const key = `${q.basis}:${q.name}:${q.unit}`;
+      let column = columns.get(key);
+      if (!column) {
+        column = {
+          first: q,
+          values: new Float64Array(elements.length).fill(Number.NaN),
+          methods: new Array(elements.length).fill(null),
+        };
+        columns.set(key, column);
+      }
+      column.values[row] = q.value;
+      column.methods[row] = q.method;
+    }
+  });
+  return [...columns.values()].map(({ first, values, methods }) => ({
+    name: first.name,
+    basis: first.basis,
+    unit: first.unit,
+    values,
+    methods: buildTextColumn(methods),
+  }));
+}
+
+function buildPropertyColumns(elements: readonly ModelElement[]): PropertyColumn[] {
+  const columns = new Map<string, { set: string; name: string; rows: number[]; values: PropertyValue[] }>();
+  elements.forEach((element, row) => {
+    for (const [set, properties] of Object.entries(element.properties)) {
+      for (const [name, value] of Object.entries(properties)) {
+        const key = `${set}\u0000${name}`;
+        let column = columns.get(key);
+        if (!column) {
+          column = { set, name, rows: [], values: [] };
+          columns.set(key, column);
+        }
+        column.rows.push(row);
+        column.values.push(value);
+      }
+    }
+  });
+  return [...columns.values()].map((c) => ({ ...c, rows: Int32Array.from(c.rows) }));
+}
+
+/** Turns element records into columns. `keys` are the ElementKeys by row, if they are known already. */
+export function buildElementTable(elements: readonly ModelElement[], keys?: Int32Array): ElementTable {
+  const layers = elements.flatMap((e) => e.layers);
+  const openings = elements.flatMap((e) => e.openings);
+  const text = (read: (e: ModelElement) => string | null) => buildTextColumn(elements.map(read));
+  const boxes = new Float64Array(elements.length * 6).fill(Number.NaN);
+  elements.forEach((e, row) => {
+    if (e.box) boxes.set(e.box, row * 6);
+  });
+  return {
+    count: elements.length,
+    keys: keys ?? new Int32Array(elements.length),
+    globalId: text((e) => e.globalId),
+    ifcClass: text((e) => e.ifcClass),
+    name: text((e) => e.name),
+    typeName: text((e) => e.typeName),
+    tag: text((e) => e.tag),
+    storey: text((e) => e.storey),
+    space: text((e) => e.space),
+    parent: text((e) => e.parent),
+    host: text((e) => e.host),
+    zones: buildTextListColumn(elements.map((e) => e.zones)),
+    materials: buildTextListColumn(elements.map((e) => e.materials)),
+    codes: buildTextListColumn(elements.map((e) => e.codes)),
+    quantities: buildQuantityColumns(elements),
+    properties: buildPropertyColumns(elements),
+    layers: {
+      offset: offsets(elements.map((e) => e.layers.length)),
+      material: buildTextColumn(layers.map((l) => l.material)),
+      thickness: Float64Array.from(layers, (l) => l.thickness),
+      area: Float64Array.from(layers, (l) => orNaN(l.area)),
+      volume: Float64Array.from(layers, (l) => orNaN(l.volume)),
+    },
+    openings: {
+      offset: offsets(elements.map((e) => e.openings.length)),
+      globalId: buildTextColumn(openings.map((o) => o.globalId)),
+      filledBy: buildTextColumn(openings.map((o) => o.filledBy)),
+      width: Float64Array.from(openings, (o) => orNaN(o.width)),
+      height: Float64Array.from(openings, (o) => orNaN(o.height)),
+      area: Float64Array.from(openings, (o) => orNaN(o.area)),
+      perimeter: Float64Array.from(openings, (o) => orNaN(o.perimeter)),
+    },
+    boxes,
+  };
+}
+
+/** Quantities of a row, stated and measured. */
+export function readQuantities(table: ElementTable, row: number): Quantity[] {
+  const out: Quantity[] = [];
+  for (const { name, basis, unit, values, methods } of table.quantities) {
+    const value = values[row]!;
+    if (!Number.isNaN(value)) out.push({ name, value, unit, basis, method: readText(methods, row) as QuantityMethod });
+  }
+  return out;
+}
+
+/** Layers of a row, in the order of the layer set. */
+export function readLayers({ layers }: ElementTable, row: number): Layer[] {
+  const out: Layer[] = [];
+  for (let i = layers.offset[row]!; i < layers.offset[row + 1]!; i++) {
+    out.push({
+      material: readText(layers.material, i),
+      thickness: layers.thickness[i]!,
+      area: orNull(layers.area[i]!),
+      volume: orNull(layers.volume[i]!),
+    });
+  }
+  return out;
+}
+
+/** Openings of a row. */
+export function readOpenings({ openings }: ElementTable, row: number): Opening[] {
+  const out: Opening[] = [];
+  for (let i = openings.offset[row]!; i < openings.offset[row + 1]!; i++) {
+    out.push({
+      globalId: readText(openings.globalId, i) ?? '',
+      filledBy: readText(openings.filledBy, i),
+      width: orNull(openings.width[i]!),
+      height: orNull(openings.height[i]!),
+      area: orNull(openings.area[i]!),
+      perimeter: orNull(openings.perimeter[i]!),
+    });
+  }
+  return out;
+}
+
+/** Position of `row` in an ascending list of rows, or -1. */
+export function findRow(rows: Int32Array, row: number): number {
+  let low = 0;
+  let high = rows.length - 1;
+  while (low <= high) {
+    const middle = (low + high) >> 1;
+    if (rows[middle]! === row) return middle;
+    if (rows[middle]! < row) low = middle + 1;
+    else high = middle - 1;
+  }
+  return -1;
+}
+
+/** Properties of a row by set and name. */
+export function readProperties(table: ElementTable, row: number): Record<string, Record<string, PropertyValue>> {
+  const out: Record<string, Record<string, PropertyValue>> = {};
+  for (const { set, name, rows, values } of table.properties) {
+    const at = findRow(rows, row);
+    if (at >= 0) {
+      out[set] ??= {};
+      out[set][name] = values[at]!;
+    }
+  }
+  return out;
+}
+
+/** The record of one row: the inverse of `buildElementTable`. */
+export function readElement(table: ElementTable, row: number): ModelElement {
+  const box = [...table.boxes.subarray(row * 6, row * 6 + 6)] as unknown as Box;
+  return {
+    globalId: readText(table.globalId, row) ?? '',
+    ifcClass: readText(table.ifcClass, row) ?? '',
+    name: readText(table.name, row),
+    typeName: readText(table.typeName, row),
+    tag: readText(table.tag, row),
+    storey: readText(table.storey, row),
+    space: readText(table.space, row),
+    parent: readText(table.parent, row),
+    host: readText(table.host, row),
+    zones: readTextList(table.zones, row),
+    materials: readTextList(table.materials, row),
+    codes: readTextList(table.codes, row),
+    quantities: readQuantities(table, row),
+    layers: readLayers(table, row),
+    openings: readOpenings(table, row),
+    properties: readProperties(table, row),
+    box: Number.isNaN(box[0]) ? null : box,
+  };
+}

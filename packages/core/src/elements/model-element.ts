@@ -1,0 +1,88 @@
+import type { SiUnit } from '../units/branded.ts';
+
+/** Where a quantity comes from: the file says it, or we measured it in the geometry. */
+export type Basis = 'stated' | 'measured';
+
+/**
+ * How a figure was obtained.
+ * - `swept` exact from profile and extrusion; `swept-openings` exact, prismatic openings deducted exactly
+ * - `swept-clipped` exact gross x (mesh net / mesh gross) of a clipped or partly meshed body
+ * - `mesh` sum over the triangles of a closed body; `mesh-open` the same on a body that is not closed (not used for volumes)
+ * - `attribute` an attribute of the element in the file; `parts` summed over the element's parts
+ * - `count` one per element; `density` volume x density of the material; `file` a quantity set of the file
+ */
+export type QuantityMethod =
+  | 'swept'
+  | 'swept-openings'
+  | 'swept-clipped'
+  | 'mesh'
+  | 'mesh-open'
+  | 'attribute'
+  | 'parts'
+  | 'count'
+  | 'density'
+  | 'file';
+
+/** One figure about an element, in SI. */
+export interface Quantity {
+  readonly name: string;
+  readonly value: number;
+  readonly unit: SiUnit;
+  readonly basis: Basis;
+  readonly method: QuantityMethod;
+}
+
+/** One layer of a layered element, in the order of its layer set. `area` and `volume` are net of openings. */
+export interface Layer {
+  readonly material: string | null;
+  readonly thickness: number;
+  readonly area: number | null;
+  readonly volume: number | null;
+}
+
+/** One opening cut out of an element. Sizes in m and m2; `filledBy` is the GlobalId of the door or window. */
+export interface Opening {
+  readonly globalId: string;
+  readonly width: number | null;
+  readonly height: number | null;
+  readonly area: number | null;
+  readonly perimeter: number | null;
+  readonly filledBy: string | null;
+}
+
+export type PropertyValue = string | number | boolean;
+
+/** Axis-aligned box in the model's world, metres: [minX, minY, minZ, maxX, maxY, maxZ]. */
+export type Box = readonly [number, number, number, number, number, number];
+
+/** Anything with quantities, as read from a source. Identity fields are the standard's own. */
+export interface ModelElement {
+  readonly globalId: string;
+  /** IFC class, e.g. `IfcWall`. */
+  readonly ifcClass: string;
+  readonly name: string | null;
+  /** Name of the type, else the object type. */
+  readonly typeName: string | null;
+  readonly tag: string | null;
+  readonly storey: string | null;
+  /** GlobalId of the room the element stands in. */
+  readonly space: string | null;
+  /** GlobalId of the whole it is a part of. */
+  readonly parent: string | null;
+  /** GlobalId of the element that hosts it (a door's wall). */
+  readonly host: string | null;
+  readonly zones: readonly string[];
+  readonly materials: readonly string[];
+  /** Classification codes, e.g. UNIFORMAT II. */
+  readonly codes: readonly string[];
+  readonly quantities: readonly Quantity[];
+  readonly layers: readonly Layer[];
+  readonly openings: readonly Opening[];
+  readonly properties: Readonly<Record<string, Readonly<Record<string, PropertyValue>>>>;
+  readonly box: Box | null;
+}
+
+/** Finds a quantity by exact name and basis. */
+export function findQuantity(element: ModelElement, name: string, basis: Basis): Quantity | undefined {
+  return element.quantities.find((q) => q.basis === basis && q.name === name);
+}

@@ -1,0 +1,64 @@
+import type { PropertyValue } from '../elements/model-element.ts';
+import type { Problem } from '../result/result.ts';
+import { type Dimension, dimensionToUnitName } from '../units/dimension.ts';
+
+/** What a formula or a part of it gives. */
+export type FormulaType =
+  | { readonly kind: 'number'; readonly dimension: Dimension }
+  | { readonly kind: 'text' }
+  | { readonly kind: 'truth' };
+
+/** A name a formula may use: a quantity, a parameter, the driver. Figures are SI of its dimension. */
+export interface FormulaName {
+  readonly name: string;
+  readonly dimension: Dimension;
+  readonly source: 'quantity' | 'parameter' | 'driver';
+}
+
+/** Names known to a formula, found in any case. */
+export class FormulaNames {
+  private readonly byName = new Map<string, FormulaName>();
+
+  constructor(names: Iterable<FormulaName>) {
+    for (const n of names) this.byName.set(n.name.toLowerCase(), n);
+  }
+
+  find(name: string): FormulaName | undefined {
+    return this.byName.get(name.toLowerCase());
+  }
+
+  /** These names with more, which hide earlier ones of the same name. */
+  with(more: Iterable<FormulaName>): FormulaNames {
+    return new FormulaNames([...this.byName.values(), ...more]);
+  }
+
+  list(): FormulaName[] {
+    return [...this.byName.values()];
+  }
+}
+
+/** The figures one run of a formula reads, and the first thing that went wrong in it. */
+export interface FormulaRun {
+  /** Values of the formula's slots; NaN is "absent". */
+  readonly values: Float64Array | number[];
+  readonly property: (name: string) => PropertyValue | undefined;
+  problem: Problem | null;
+}
+
+export type Evaluator = (run: FormulaRun) => number | string | boolean;
+
+/** A part of a formula made ready to run. `isConstant` parts read nothing. */
+export interface CompiledNode {
+  readonly type: FormulaType;
+  readonly isConstant: boolean;
+  readonly evaluate: Evaluator;
+}
+
+export const NUMBER: FormulaType = { kind: 'number', dimension: {} };
+export const TEXT: FormulaType = { kind: 'text' };
+export const TRUTH: FormulaType = { kind: 'truth' };
+
+/** A type in words: `m2`, `number`, `text`, `yes/no`. */
+export function describeFormulaType(type: FormulaType): string {
+  return type.kind === 'number' ? dimensionToUnitName(type.dimension) : type.kind === 'text' ? 'text' : 'yes/no';
+}

@@ -1,0 +1,40 @@
+import type { Condition } from '../scopes/condition.ts';
+
+/** A trade slot that a rule prices. In one section an element is priced once; sections add up. */
+export interface WorkSection {
+  readonly id: string;
+  readonly name: string;
+}
+
+/** What an element is priced with, or why it is left out. */
+export interface PricedWith {
+  readonly item?: string;
+  readonly assembly?: string;
+  /** Formula of the quantity that drives it, e.g. `NetSideArea`. */
+  readonly driver?: string;
+  /** Parameters of the assembly set to other formulas. */
+  readonly parameters?: Readonly<Record<string, string>>;
+  /** Left out on purpose, for this reason. */
+  readonly leaveOut?: string;
+}
+
+/**
+ * Scope + work section + what it is priced with + driver. Rules are taken in their order; the first that catches an
+ * element prices it in its section. A leave-out rule without a section takes part in every section.
+ */
+export interface PricingRule extends PricedWith {
+  readonly id: string;
+  readonly name: string;
+  readonly scope: Condition;
+  readonly section?: string;
+  /** A decision for all occurrences of a type: beats rules that are not. */
+  readonly forType?: boolean;
+  readonly isOff?: boolean;
+}
+
+/** A decision for one element, by its ElementKey: beats every rule of the section. */
+export interface Pin extends PricedWith {
+  readonly id: string;
+  readonly element: number;
+  readonly section: string;
+}

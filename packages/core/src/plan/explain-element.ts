@@ -1,0 +1,130 @@
+import type { CostItem } from '../book/cost-item.ts';
+import { findQuantityOrigin } from '../elements/effective-quantities.ts';
+import { showFormulaWithFigures } from '../formulas/explain-formula.ts';
+import { LineState, traceLeaf } from '../pricing/evaluate-recipe.ts';
+import type { Amount } from '../pricing/money.ts';
+import { addWaste } from '../pricing/price-lines.ts';
+import type { Problem } from '../result/result.ts';
+import { describeCondition } from '../scopes/condition.ts';
+import { dimensionToUnitName } from '../units/dimension.ts';
+import { COMPLETENESS_STATES, type CompletenessState, type Plan, type PlanPart } from './plan.ts';
+
+/** One formula on the way to an amount: as written, with its figures, and its result in SI. */
+export interface ExplainedStep {
+  readonly formula: string;
+  readonly figures: string;
+  readonly result: number;
+  readonly unit: string;
+}
+
+/** A quantity that went in, with where it comes from. */
+export interface ExplainedQuantity {
+  readonly name: string;
+  readonly value: number;
+  readonly unit: string;
+  readonly basis: string;
+  readonly method: string;
+}
+
+/** One priced line of one element, opened to its origins. */
+export interface ExplainedLine {
+  readonly section: string | null;
+  /** Why this rule or pin decided. */
+  readonly reason: string;
+  readonly path: readonly string[];
+  readonly item: CostItem | null;
+  readonly code: string;
+  readonly quantities: readonly ExplainedQuantity[];
+  readonly steps: readonly ExplainedStep[];
+  readonly net: number | null;
+  readonly wastePercent: number;
+  readonly toBuy: number | null;
+  readonly rate: number | null;
+  readonly amount: Amount | null;
+  readonly problem: Problem | null;
+}
+
+export interface ExplainedElement {
+  readonly key: number;
+  readonly state: CompletenessState;
+  readonly amount: Amount;
+  readonly leftOut: string | null;
+  readonly lines: readonly ExplainedLine[];
+}
+
+/** Part and row of an element of a plan; null if no counting revision has it. */
+export function findPlanElement(plan: Plan, key: number): { part: PlanPart; row: number } | null {
+  for (const part of plan.parts) {
+    const row = part.table.keys.indexOf(key);
+    if (row >= 0) return { part, row };
+  }
+  return null;
+}
+
+/** Opens an element's cost to its lines: rule, formula with figures, waste, rate. Null if the plan has no such element. */
+export function explainElement(plan: Plan, key: number): ExplainedElement | null {
+  const found = findPlanElement(plan, key);
+  if (!found) return null;
+  const { part, row } = found;
+  const lines: ExplainedLine[] = [];
+  for (const block of part.blocks) {
+    const at = block.mapped.rows.indexOf(row);
+    if (at < 0) continue;
+    const { rule, decider } = block.mapped;
+    const reason =
+      decider === 'pin'
+        ? 'Decided for this element by hand'
+        : `${rule!.name}: ${describeCondition(rule!.scope)}${decider === 'type' ? ' (decided for the type)' : ''}`;
+    block.lines.forEach((line, leaf) => {
+      const state = line.state[at];
+      if (state === LineState.skipped) return;
+      const traces = state === LineState.known ? traceLeaf(block.recipe, part.table, row, leaf) : [];
+      const isKnown = state === LineState.known;
+      lines.push({
+        section: block.mapped.section,
+        reason,
+        path: line.path,
+        item: line.item?.item ?? null,
+        code: line.code,
+        quantities: listQuantitiesUsed(traces, part, row),
+        steps: traces.map((t) => ({
+          formula: t.formula.text,
+          figures: showFormulaWithFigures(t.formula, t.values),
+          result: t.result,
+          unit: t.formula.type.kind === 'number' ? dimensionToUnitName(t.formula.type.dimension) : '',
+        })),
+        net: isKnown ? line.net[at]! : null,
+        wastePercent: line.wastePercent,
+        toBuy: isKnown ? addWaste(line.net[at]!, line.wastePercent) : null,
+        rate: line.rate,
+        amount: isKnown && line.rate !== null ? line.amounts[at]! : null,
+        problem: line.problems.get(at) ?? line.rateProblem,
+      });
+    });
+  }
+  const leaving = part.mapping.mapped.find((m) => (m.rule ?? m.pin)?.leaveOut !== undefined && m.rows.includes(row));
+  return {
+    key,
+    state: COMPLETENESS_STATES[part.completeness[row]!]!,
+    amount: part.elementAmounts[row]!,
+    leftOut: (leaving?.rule ?? leaving?.pin)?.leaveOut ?? null,
+    lines,
+  };
+}
+
+function listQuantitiesUsed(traces: ReturnType<typeof traceLeaf>, part: PlanPart, row: number): ExplainedQuantity[] {
+  const out = new Map<string, ExplainedQuantity>();
+  for (const trace of traces) {
+    trace.formula.slots.forEach((slot, i) => {
+      const origin = slot.source === 'quantity' ? findQuantityOrigin(part.table, row, slot.name) : null;
+      if (origin)
+        out.set(slot.name, {
+          name: slot.name,
+          value: trace.values[i]!,
+          unit: dimensionToUnitName(slot.dimension),
+          ...origin,
+        });
+    });
+  }
+  return [...out.values()];
+}

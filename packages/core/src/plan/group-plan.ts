@@ -1,0 +1,261 @@
+import { readText, readTextList } from '../elements/columns.ts';
+import type { WorkSection } from '../mapping/pricing-rule.ts';
+import { LineState } from '../pricing/evaluate-recipe.ts';
+import { type Amount, amountToMinor, apportion } from '../pricing/money.ts';
+import { addWaste, type PricedBlock, type PricedLine } from '../pricing/price-lines.ts';
+import type { Plan, PlanPart } from './plan.ts';
+
+/** What a plan can be grouped by. */
+export const GROUP_FIELDS = [
+  'section',
+  'storey',
+  'class',
+  'type',
+  'code',
+  'material',
+  'zone',
+  'kind',
+  'supplier',
+  'itemGroup',
+  'rule',
+] as const;
+export type GroupField = (typeof GROUP_FIELDS)[number];
+
+/** Identical lines bundled: one item at one rate and waste within a group. */
+export interface PlanLine {
+  readonly id: string;
+  readonly item: string;
+  readonly description: string;
+  readonly kind: string | null;
+  readonly section: string | null;
+  readonly unit: string;
+  readonly net: number;
+  readonly toBuy: number;
+  readonly wastePercent: number;
+  readonly rate: number | null;
+  readonly amount: Amount;
+  /** The shown amount in minor units; the shown amounts of a plan add up to its shown total. */
+  readonly minor: number;
+  readonly elements: number;
+  readonly unknown: number;
+  readonly problem: string | null;
+}
+
+/** A group of a plan with what is below it: groups, or lines on the last level. */
+export interface PlanGroup {
+  readonly id: string;
+  readonly label: string;
+  readonly amount: Amount;
+  readonly minor: number;
+  readonly unknown: number;
+  readonly groups: readonly PlanGroup[];
+  readonly lines: readonly PlanLine[];
+}
+
+export interface PlanScope {
+  /** Only these elements (ElementKeys); all if absent. */
+  readonly keys?: ReadonlySet<number>;
+}
+
+interface Building {
+  label: string;
+  amount: number;
+  unknown: number;
+  groups: Map<string, Building>;
+  lines: Map<string, LineBuilding>;
+}
+interface LineBuilding {
+  line: PricedLine;
+  block: PricedBlock;
+  net: number;
+  amount: number;
+  unknown: number;
+  elements: Set<number>;
+  problem: string | null;
+}
+
+const NONE: Record<GroupField, string> = {
+  section: 'No section',
+  storey: 'No storey',
+  class: 'No class',
+  type: 'No type',
+  code: 'No code',
+  material: 'No material',
+  zone: 'No zone',
+  kind: 'No kind',
+  supplier: 'No supplier',
+  itemGroup: 'No group',
+  rule: 'By hand',
+};
+
+/** Label of a group field for one line of one element. */
+function readGroupLabel(
+  field: GroupField,
+  part: PlanPart,
+  row: number,
+  block: PricedBlock,
+  line: PricedLine,
+  sections: ReadonlyMap<string, string>,
+): string {
+  const { table } = part;
+  const first = (list: string[]) => (list.length > 0 ? list.join(' + ') : null);
+  const label = ((): string | null | undefined => {
+    switch (field) {
+      case 'section':
+        return sections.get(block.mapped.section ?? '') ?? block.mapped.section;
+      case 'storey':
+        return readText(table.storey, row);
+      case 'class':
+        return readText(table.ifcClass, row);
+      case 'type':
+        return readText(table.typeName, row);
+      case 'code':
+        return readTextList(table.codes, row)[0];
+      case 'material':
+        return first(readTextList(table.materials, row));
+      case 'zone':
+        return first(readTextList(table.zones, row));
+      case 'kind':
+        return line.item?.item.kind;
+      case 'supplier':
+        return line.item?.item.supplier;
+      case 'itemGroup':
+        return line.item?.item.group;
+      case 'rule':
+        return block.mapped.rule?.name;
+    }
+  })();
+  return label || NONE[field];
+}
+
+const fresh = (label: string): Building => ({ label, amount: 0, unknown: 0, groups: new Map(), lines: new Map() });
+
+/** Identity of a bundled line inside its group. */
+function lineKey(block: PricedBlock, line: PricedLine): string {
+  return `${block.mapped.section}|${line.code}|${line.rate}|${line.wastePercent}`;
+}
+
+/**
+ * Groups a plan by fields, outermost first, and bundles identical lines below the last. The shown amounts are shared out
+ * from the total downwards, so that every printed column adds up, and the total is the same under every grouping.
+ */
+export function groupPlan(
+  plan: Plan,
+  by: readonly GroupField[],
+  sections: readonly WorkSection[],
+  scope: PlanScope = {},
+): PlanGroup {
+  const names = new Map(sections.map((s) => [s.id, s.name]));
+  const root = fresh('Total');
+  visitPlanCells(plan, (part, row, block, line, at) => {
+    const key = part.table.keys[row]!;
+    if (scope.keys && !scope.keys.has(key)) return;
+    const amount = line.amounts[at]!;
+    const isUnknown = line.state[at] === LineState.problem || line.rate === null;
+    let node = root;
+    const add = () => {
+      node.amount += amount;
+      if (isUnknown) node.unknown++;
+    };
+    add();
+    for (const field of by) {
+      const label = readGroupLabel(field, part, row, block, line, names);
+      let next = node.groups.get(label);
+      if (!next) {
+        next = fresh(label);
+        node.groups.set(label, next);
+      }
+      node = next;
+      add();
+    }
+    const id = lineKey(block, line);
+    let bundled = node.lines.get(id);
+    if (!bundled) {
+      bundled = { line, block, net: 0, amount: 0, unknown: 0, elements: new Set(), problem: null };
+      node.lines.set(id, bundled);
+    }
+    bundled.amount += amount;
+    bundled.elements.add(key);
+    if (line.state[at] === LineState.known) bundled.net += line.net[at]!;
+    if (isUnknown) {
+      bundled.unknown++;
+      bundled.problem ??= (line.problems.get(at) ?? line.rateProblem)?.message ?? null;
+    }
+  });
+  return finish(root, '', amountToMinor(root.amount));
+}
+
+/** Calls back for every line of every element that is part of the price (skipped lines are not). */
+export function visitPlanCells(
+  plan: Plan,
+  visit: (part: PlanPart, row: number, block: PricedBlock, line: PricedLine, at: number) => void,
+): void {
+  for (const part of plan.parts) {
+    for (const block of part.blocks) {
+      for (const line of block.lines) {
+        for (let at = 0; at < block.mapped.rows.length; at++) {
+          if (line.state[at] !== LineState.skipped) visit(part, block.mapped.rows[at]!, block, line, at);
+        }
+      }
+    }
+  }
+}
+
+const COLLATOR = { compare: (a: string, b: string) => (a < b ? -1 : a > b ? 1 : 0) };
+
+function finish(node: Building, id: string, minor: number): PlanGroup {
+  const groups = [...node.groups.entries()].sort(([a], [b]) => COLLATOR.compare(a, b));
+  const lines = [...node.lines.entries()].sort(([, a], [, b]) => COLLATOR.compare(a.line.code, b.line.code));
+  const groupShares = apportion(
+    groups.length > 0 ? minor : 0,
+    groups.map(([, g]) => g.amount),
+  );
+  const lineShares = apportion(
+    lines.length > 0 ? minor : 0,
+    lines.map(([, l]) => l.amount),
+  );
+  return {
+    id,
+    label: node.label,
+    amount: node.amount,
+    minor,
+    unknown: node.unknown,
+    groups: groups.map(([label, g], i) => finish(g, `${id}/${encodeURIComponent(label)}`, groupShares[i]!)),
+    lines: lines.map(([key, { line, block, ...sums }], i) => ({
+      id: `${id}#${key}`,
+      item: line.code,
+      description: line.item?.item.description ?? '',
+      kind: line.item?.item.kind ?? null,
+      section: block.mapped.section,
+      unit: line.item?.item.unit ?? '',
+      net: sums.net,
+      toBuy: addWaste(sums.net, line.wastePercent),
+      wastePercent: line.wastePercent,
+      rate: line.rate,
+      amount: sums.amount,
+      minor: lineShares[i]!,
+      elements: sums.elements.size,
+      unknown: sums.unknown,
+      problem: sums.problem,
+    })),
+  };
+}
+
+/** ElementKeys behind a group or a bundled line of a grouped plan, by its id. */
+export function listGroupElements(
+  plan: Plan,
+  by: readonly GroupField[],
+  sections: readonly WorkSection[],
+  id: string,
+): number[] {
+  const names = new Map(sections.map((s) => [s.id, s.name]));
+  const keys = new Set<number>();
+  visitPlanCells(plan, (part, row, block, line) => {
+    const path = by
+      .map((field) => `/${encodeURIComponent(readGroupLabel(field, part, row, block, line, names))}`)
+      .join('');
+    if (path === id || path.startsWith(`${id}/`) || `${path}#${lineKey(block, line)}` === id)
+      keys.add(part.table.keys[row]!);
+  });
+  return [...keys];
+}

@@ -1,0 +1,82 @@
+import type { ElementTable } from '../elements/element-table.ts';
+import type { Mapping } from '../mapping/map-elements.ts';
+import { LineState } from '../pricing/evaluate-recipe.ts';
+import type { Amount } from '../pricing/money.ts';
+import type { PricedBlock } from '../pricing/price-lines.ts';
+
+/** State of one element in a plan. */
+export const COMPLETENESS_STATES = ['unpriced', 'partly', 'priced', 'leftOut'] as const;
+export type CompletenessState = (typeof COMPLETENESS_STATES)[number];
+
+/** The plan of one source: its elements, who decided what, and the priced blocks. */
+export interface PlanPart {
+  readonly sourceId: string;
+  readonly table: ElementTable;
+  readonly mapping: Mapping;
+  readonly blocks: readonly PricedBlock[];
+  /** Index into COMPLETENESS_STATES by row. */
+  readonly completeness: Uint8Array;
+  /** Sum of the known amounts by row. */
+  readonly elementAmounts: Float64Array;
+}
+
+/** A priced cost plan. */
+export interface Plan {
+  readonly currency: string;
+  readonly minorDigits: number;
+  readonly parts: readonly PlanPart[];
+  readonly total: Amount;
+  /** Element x line combinations whose amount is unknown. */
+  readonly unknownLines: number;
+  readonly counts: Readonly<Record<CompletenessState, number>>;
+}
+
+/**
+ * State of each element: left out if a rule says so and nothing prices it, priced if every line is known, partly if some
+ * are, unpriced if none is.
+ */
+export function judgeCompleteness(table: ElementTable, mapping: Mapping, blocks: readonly PricedBlock[]): Uint8Array {
+  const known = new Uint8Array(table.count);
+  const unknown = new Uint8Array(table.count);
+  for (const { mapped, lines } of blocks) {
+    for (const line of lines) {
+      for (let at = 0; at < mapped.rows.length; at++) {
+        const row = mapped.rows[at]!;
+        if (line.state[at] === LineState.skipped) continue;
+        if (line.state[at] === LineState.problem || line.rate === null) unknown[row] = 1;
+        else known[row] = 1;
+      }
+    }
+  }
+  const leftOut = new Uint8Array(table.count);
+  for (const m of mapping.mapped)
+    if ((m.rule ?? m.pin)?.leaveOut !== undefined) for (const row of m.rows) leftOut[row] = 1;
+  return known.map((k, row) => (k ? (unknown[row] ? 1 : 2) : unknown[row] ? 0 : leftOut[row] ? 3 : 0));
+}
+
+/** Joins the parts of a plan and adds up. */
+export function joinPlan(currency: string, minorDigits: number, parts: readonly PlanPart[]): Plan {
+  const counts = { unpriced: 0, partly: 0, priced: 0, leftOut: 0 };
+  let total = 0;
+  let unknownLines = 0;
+  for (const part of parts) {
+    for (const state of part.completeness) counts[COMPLETENESS_STATES[state]!]++;
+    for (const block of part.blocks) {
+      for (const line of block.lines) {
+        total += line.total;
+        unknownLines += line.unknown;
+      }
+    }
+  }
+  return { currency, minorDigits, parts, total, unknownLines, counts };
+}
+
+/** Sum of the known amounts of each element. */
+export function sumElementAmounts(table: ElementTable, blocks: readonly PricedBlock[]): Float64Array {
+  const sums = new Float64Array(table.count);
+  for (const { mapped, lines } of blocks) {
+    for (const { amounts } of lines)
+      for (let at = 0; at < amounts.length; at++) sums[mapped.rows[at]!]! += amounts[at]!;
+  }
+  return sums;
+}

@@ -1,0 +1,201 @@
+import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
+import { type ElementTable, findRow } from '../elements/element-table.ts';
+import type { PropertyValue } from '../elements/model-element.ts';
+import { type CompiledFormula, runFormula } from '../formulas/compile-formula.ts';
+import type { Problem } from '../result/result.ts';
+import { findPropertyColumns } from '../scopes/evaluate-scope.ts';
+import type { RecipeAssembly, RecipeItem, RecipeStep } from './recipe.ts';
+
+/** Outcome of one recipe line on one element. */
+export enum LineState {
+  known = 0,
+  /** The line's condition does not hold: it is no part of the element's price. */
+  skipped = 1,
+  problem = 2,
+}
+
+/** One line of a recipe over all elements of a block. */
+export interface EvaluatedLine {
+  /** Null where the line itself is broken. */
+  readonly item: RecipeItem | null;
+  readonly code: string;
+  readonly path: readonly string[];
+  /** Net quantity in the item's unit, by position in the block. NaN unless known. */
+  readonly net: Float64Array;
+  readonly state: Uint8Array;
+  /** Reasons, by position in the block. */
+  readonly problems: ReadonlyMap<number, Problem>;
+}
+
+/** The figures a formula met, for showing how an amount came about. */
+export interface FormulaTrace {
+  readonly formula: CompiledFormula;
+  readonly values: readonly number[];
+  readonly result: number;
+}
+
+interface Frame {
+  readonly driver: number;
+  readonly parameters: ReadonlyMap<string, number>;
+}
+
+/** Reads quantities and properties of one table row by row. */
+class RowReader {
+  private row = 0;
+  private readonly columns;
+  private readonly properties = new Map<string, ReturnType<typeof findPropertyColumns>>();
+  readonly traces: FormulaTrace[] = [];
+  isTracing = false;
+
+  constructor(private readonly table: ElementTable) {
+    this.columns = listEffectiveQuantities(table);
+  }
+
+  go(row: number): void {
+    this.row = row;
+  }
+
+  readonly property = (name: string): PropertyValue | undefined => {
+    let columns = this.properties.get(name);
+    if (!columns) {
+      columns = findPropertyColumns(this.table, name);
+      this.properties.set(name, columns);
+    }
+    for (const { rows, values } of columns) {
+      const at = findRow(rows, this.row);
+      if (at >= 0) return values[at];
+    }
+    return undefined;
+  };
+
+  run(formula: CompiledFormula, frame: Frame | null) {
+    const values = formula.slots.map((slot) => {
+      if (slot.source === 'driver') return frame?.driver ?? Number.NaN;
+      if (slot.source === 'parameter') return frame?.parameters.get(slot.name.toLowerCase()) ?? Number.NaN;
+      return this.columns.get(slot.name.toLowerCase())?.values[this.row] ?? Number.NaN;
+    });
+    const result = runFormula(formula, values, this.property);
+    if (this.isTracing && result.ok) this.traces.push({ formula, values, result: Number(result.value) });
+    return result;
+  }
+}
+
+/** The leaf lines of a recipe, in reading order. */
+export function listRecipeLeaves(
+  step: RecipeStep,
+): { item: RecipeItem | null; code: string; path: readonly string[]; problem: Problem | null }[] {
+  if (step.kind === 'item') return [{ item: step, code: step.item.code, path: step.path, problem: null }];
+  if (step.kind === 'broken') return [{ item: null, code: step.code, path: step.path, problem: step.problem }];
+  return step.steps.flatMap(listRecipeLeaves);
+}
+
+/** Calculates every line of a recipe on every row of a block. Failures are kept per line and row; the rest goes on. */
+export function evaluateRecipe(step: RecipeStep, table: ElementTable, rows: Int32Array): EvaluatedLine[] {
+  const leaves = listRecipeLeaves(step);
+  const lines = leaves.map(({ item, code, path }) => ({
+    item,
+    code,
+    path,
+    net: new Float64Array(rows.length).fill(Number.NaN),
+    state: new Uint8Array(rows.length),
+    problems: new Map<number, Problem>(),
+  }));
+  const reader = new RowReader(table);
+  for (let at = 0; at < rows.length; at++) {
+    reader.go(rows[at]!);
+    let leaf = 0;
+    const settle = (count: number, state: LineState, problem?: Problem) => {
+      for (let i = 0; i < count; i++, leaf++) {
+        lines[leaf]!.state[at] = state;
+        if (problem) lines[leaf]!.problems.set(at, problem);
+      }
+    };
+    walkStep(step, null, reader, {
+      settle,
+      known: (net) => {
+        lines[leaf]!.net[at] = net;
+        leaf++;
+      },
+    });
+  }
+  return lines;
+}
+
+interface Visitor {
+  settle(count: number, state: LineState, problem?: Problem): void;
+  known(net: number, step: RecipeItem): void;
+}
+
+const leafCounts = new WeakMap<RecipeStep, number>();
+function countLeaves(step: RecipeStep): number {
+  let n = leafCounts.get(step);
+  if (n === undefined) {
+    n = listRecipeLeaves(step).length;
+    leafCounts.set(step, n);
+  }
+  return n;
+}
+
+function walkStep(step: RecipeStep, frame: Frame | null, reader: RowReader, visitor: Visitor): void {
+  if (step.kind === 'broken') return visitor.settle(1, LineState.problem, step.problem);
+  if (step.when) {
+    const when = reader.run(step.when, frame);
+    if (!when.ok) return visitor.settle(countLeaves(step), LineState.problem, when.problem);
+    if (!when.value) return visitor.settle(countLeaves(step), LineState.skipped);
+  }
+  if (step.kind === 'assembly') return walkAssembly(step, frame, reader, visitor);
+  const quantity = reader.run(step.quantity, frame);
+  if (!quantity.ok) return visitor.settle(1, LineState.problem, quantity.problem);
+  const net = (quantity.value as number) / step.unit.factor;
+  if (net < 0)
+    return visitor.settle(1, LineState.problem, {
+      code: 'quantity-negative',
+      message: `"${step.quantity.text}" gives ${net} ${step.item.unit}, less than nothing.`,
+      remedy: 'Check the formula.',
+    });
+  visitor.known(net, step);
+}
+
+function walkAssembly(step: RecipeAssembly, frame: Frame | null, reader: RowReader, visitor: Visitor): void {
+  const driver = reader.run(step.driver, frame);
+  if (!driver.ok) return visitor.settle(countLeaves(step), LineState.problem, driver.problem);
+  const inner = { driver: driver.value as number, parameters: new Map<string, number>() };
+  for (const { name, formula } of step.parameters) {
+    const value = reader.run(formula, inner);
+    if (!value.ok) return visitor.settle(countLeaves(step), LineState.problem, value.problem);
+    inner.parameters.set(name.toLowerCase(), value.value as number);
+  }
+  for (const child of step.steps) walkStep(child, inner, reader, visitor);
+}
+
+/** The formulas behind one leaf on one row, outermost first, each with the figures it met. */
+export function traceLeaf(step: RecipeStep, table: ElementTable, row: number, leaf: number): FormulaTrace[] {
+  const reader = new RowReader(table);
+  reader.isTracing = true;
+  reader.go(row);
+  let at = 0;
+  let found: FormulaTrace[] = [];
+  const mark = (item?: RecipeItem) => {
+    if (at === leaf && item) {
+      const own = reader.traces.at(-1);
+      const drivers = collectDrivers(step, item);
+      found = [...reader.traces.filter((t) => drivers.includes(t.formula)), ...(own ? [own] : [])];
+    }
+    at++;
+  };
+  walkStep(step, null, reader, {
+    settle: (count) => {
+      for (let i = 0; i < count; i++) mark();
+    },
+    known: (_net, item) => mark(item),
+  });
+  return found;
+}
+
+function collectDrivers(step: RecipeStep, item: RecipeItem): CompiledFormula[] {
+  if (step.kind !== 'assembly') return [];
+  const child = step.steps.find(
+    (s) => s === item || (s.kind === 'assembly' && listRecipeLeaves(s).some((l) => l.item === item)),
+  );
+  return child ? [step.driver, ...collectDrivers(child, item)] : [];
+}

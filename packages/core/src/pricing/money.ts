@@ -1,0 +1,87 @@
+import { failure, type Result, success } from '../result/result.ts';
+
+/**
+ * An amount as a whole number of 1/10,000 of the currency's minor unit (of a cent). Sums of whole numbers do not depend
+ * on order or grouping. Safe up to about 9 thousand million of a currency with cents.
+ */
+export type Amount = number & { readonly __unit?: 'minor/10000' };
+
+/** Parts of a minor unit that an amount is counted in. */
+export const AMOUNT_SCALE = 10_000;
+
+/** Decimals of a currency's minor unit (ISO 4217); 2 for those not listed. */
+const MINOR_DIGITS: Record<string, number> = {
+  JPY: 0,
+  KRW: 0,
+  ISK: 0,
+  CLP: 0,
+  VND: 0,
+  BHD: 3,
+  KWD: 3,
+  JOD: 3,
+  OMR: 3,
+  TND: 3,
+};
+
+export function currencyToMinorDigits(currency: string): number {
+  return MINOR_DIGITS[currency.toUpperCase()] ?? 2;
+}
+
+const roundHalfAway = (x: number) => Math.sign(x) * Math.round(Math.abs(x));
+
+/** Reads a rate: a decimal with a point. Errors: `rate-unreadable`. @example parseRate('12.50') // 12.5 */
+export function parseRate(text: string): Result<number> {
+  const trimmed = text.trim();
+  if (!/^-?\d{1,12}(\.\d{1,8})?$/.test(trimmed)) {
+    return failure('rate-unreadable', `"${text}" is not a rate.`, { remedy: 'Write a figure such as 12.50.' });
+  }
+  return success(Number(trimmed));
+}
+
+/**
+ * The one place where money is rounded on its way in: quantity x rate, to the nearest 1/10,000 of a minor unit, half away
+ * from zero. Null if the figure is beyond what can be counted exactly.
+ * @example quantizeAmount(3.333, 12.5, 2) // 41.6625 -> 41662500
+ */
+export function quantizeAmount(quantity: number, rate: number, minorDigits: number): Amount | null {
+  const amount = roundHalfAway(quantity * rate * 10 ** minorDigits * AMOUNT_SCALE);
+  return Number.isSafeInteger(amount) ? amount : null;
+}
+
+/** A total rounded once to whole minor units, half away from zero. @example 41662500 -> 4166 */
+export function amountToMinor(amount: Amount): number {
+  return roundHalfAway(amount / AMOUNT_SCALE);
+}
+
+/** Minor units as a figure in major units, exact to the digit. @example minorToMajor(4166, 2) // 41.66 */
+export function minorToMajor(minor: number, minorDigits: number): number {
+  return Number(minorToDecimal(minor, minorDigits));
+}
+
+/** Minor units as decimal text. @example minorToDecimal(-5, 2) // '-0.05' */
+export function minorToDecimal(minor: number, minorDigits: number): string {
+  const digits = String(Math.abs(minor)).padStart(minorDigits + 1, '0');
+  const text = minorDigits === 0 ? digits : `${digits.slice(0, -minorDigits)}.${digits.slice(-minorDigits)}`;
+  return minor < 0 ? `-${text}` : text;
+}
+
+/**
+ * Shares out a rounded total over its parts so that the shown parts add up to it: each part is rounded down, what is left
+ * goes to the parts with the largest remainders, the earlier first.
+ * @param totalMinor the rounded total; differs from the sum of the parts by less than half a minor unit per level above
+ * @example apportion(100, [33.4, 33.3, 33.3] x 10000) -> [34, 33, 33]
+ */
+export function apportion(totalMinor: number, parts: readonly Amount[]): number[] {
+  const shares = parts.map((p) => Math.floor(p / AMOUNT_SCALE));
+  const order = parts
+    .map((p, i) => ({ i, rest: p - shares[i]! * AMOUNT_SCALE }))
+    .sort((a, b) => b.rest - a.rest || a.i - b.i);
+  let left = totalMinor - shares.reduce((sum, s) => sum + s, 0);
+  for (let turn = 0; left !== 0 && order.length > 0; turn++) {
+    // A total that was itself apportioned may be a unit off: then the smallest remainders give one back.
+    const { i } = left > 0 ? order[turn % order.length]! : order[order.length - 1 - (turn % order.length)]!;
+    shares[i]! += Math.sign(left);
+    left -= Math.sign(left);
+  }
+  return shares;
+}

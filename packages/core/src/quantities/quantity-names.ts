@@ -1,0 +1,78 @@
+import type { SiUnit } from '../units/branded.ts';
+
+/** What a quantity is, for formulas, pick lists and the documentation. */
+export interface QuantityDefinition {
+  readonly name: string;
+  readonly unit: SiUnit;
+  readonly meaning: string;
+}
+
+/** Quantities that formulas know by name. Names and meanings are those of the IFC quantity sets (Qto_*BaseQuantities). */
+export const QUANTITY_DEFINITIONS: readonly QuantityDefinition[] = [
+  { name: 'Count', unit: 'each', meaning: 'One per element.' },
+  {
+    name: 'Length',
+    unit: 'm',
+    meaning: 'Along the axis or the direction of extrusion; the longer horizontal side of plates and footings.',
+  },
+  {
+    name: 'Width',
+    unit: 'm',
+    meaning:
+      'Thickness of a wall; the shorter horizontal side of plates and footings; clear width of a door or window.',
+  },
+  { name: 'Height', unit: 'm', meaning: 'Upward extent of a wall, footing, room, door, window or other body.' },
+  { name: 'Depth', unit: 'm', meaning: 'Thickness of a slab, covering or plate, square to its face.' },
+  {
+    name: 'Perimeter',
+    unit: 'm',
+    meaning: 'Outer boundary of a slab or covering; 2 x (width + height) of a door or window.',
+  },
+  { name: 'GrossSideArea', unit: 'm2', meaning: 'Wall seen from the side, one face, openings not deducted.' },
+  { name: 'NetSideArea', unit: 'm2', meaning: 'Wall seen from the side, one face, openings deducted.' },
+  { name: 'GrossFootprintArea', unit: 'm2', meaning: 'Wall seen from above.' },
+  { name: 'GrossArea', unit: 'm2', meaning: 'Face of a slab, covering or plate, openings not deducted.' },
+  { name: 'NetArea', unit: 'm2', meaning: 'Face of a slab, covering or plate, openings deducted.' },
+  { name: 'Area', unit: 'm2', meaning: 'Width x height of a door or window.' },
+  { name: 'CrossSectionArea', unit: 'm2', meaning: 'Section square to the axis of a beam, column or member.' },
+  {
+    name: 'OuterSurfaceArea',
+    unit: 'm2',
+    meaning: 'Drawn faces without the two ends (beams, columns, walls, footings); the whole surface of other bodies.',
+  },
+  { name: 'GrossVolume', unit: 'm3', meaning: 'Body, openings not deducted.' },
+  { name: 'NetVolume', unit: 'm3', meaning: 'Body, openings deducted.' },
+  { name: 'NetFloorArea', unit: 'm2', meaning: 'Floor of a room.' },
+  { name: 'GrossFloorArea', unit: 'm2', meaning: 'Floor of a room, nothing deducted (stated by the file).' },
+  { name: 'GrossPerimeter', unit: 'm', meaning: 'Boundary of a room at the floor.' },
+  { name: 'Weight', unit: 'kg', meaning: 'Net volume x density of the material; of layers one by one.' },
+  { name: 'GrossWeight', unit: 'kg', meaning: 'Weight stated by the file, gross.' },
+  { name: 'NetWeight', unit: 'kg', meaning: 'Weight stated by the file, net.' },
+  { name: 'GrossSurfaceArea', unit: 'm2', meaning: 'Whole surface stated by the file, gross.' },
+  { name: 'TotalSurfaceArea', unit: 'm2', meaning: 'Whole surface with ends, stated by the file.' },
+  { name: 'NetSurfaceArea', unit: 'm2', meaning: 'Whole surface stated by the file, net.' },
+];
+
+/** Classes that are measured alike. */
+export type MeasureGroup = 'wall' | 'slab' | 'linear' | 'footing' | 'filler' | 'space' | 'other';
+
+/** Measured quantities by group of classes. */
+export const GROUP_QUANTITIES: Record<MeasureGroup, readonly string[]> = {
+  wall: [
+    'Length',
+    'Height',
+    'Width',
+    'GrossSideArea',
+    'NetSideArea',
+    'GrossFootprintArea',
+    'GrossVolume',
+    'NetVolume',
+    'OuterSurfaceArea',
+  ],
+  slab: ['Length', 'Width', 'Depth', 'Perimeter', 'GrossArea', 'NetArea', 'GrossVolume', 'NetVolume'],
+  linear: ['Length', 'CrossSectionArea', 'OuterSurfaceArea', 'GrossVolume', 'NetVolume'],
+  footing: ['Length', 'Width', 'Height', 'GrossVolume', 'NetVolume', 'OuterSurfaceArea'],
+  filler: ['Width', 'Height', 'Perimeter', 'Area', 'NetVolume'],
+  space: ['Height', 'NetFloorArea', 'GrossPerimeter', 'NetVolume'],
+  other: ['Length', 'Width', 'Height', 'GrossVolume', 'NetVolume', 'OuterSurfaceArea'],
+};

@@ -1,0 +1,63 @@
+import type { PlanGroup, PlanLine } from '../plan/group-plan.ts';
+import { minorToMajor } from '../pricing/money.ts';
+
+/** A table ready to be written: headings, then rows of texts, figures and empty cells. */
+export interface ReportTable {
+  readonly columns: readonly string[];
+  readonly rows: readonly (readonly (string | number | null)[])[];
+}
+
+/** Digits a quantity is shown with in files. */
+const QUANTITY_DIGITS = 4;
+const round = (value: number) => Number(value.toFixed(QUANTITY_DIGITS));
+
+/**
+ * A grouped plan as a table: one row per bundled line with its groups in the first columns, the total in the last row.
+ * The amounts are the shown ones and add up to the shown total.
+ */
+export function planToTable(root: PlanGroup, groupHeadings: readonly string[], minorDigits: number): ReportTable {
+  const rows: (string | number | null)[][] = [];
+  const visit = (group: PlanGroup, labels: readonly string[]) => {
+    for (const child of group.groups) visit(child, [...labels, child.label]);
+    for (const line of group.lines) rows.push([...labels, ...lineToCells(line, minorDigits)]);
+  };
+  visit(root, []);
+  const width = groupHeadings.length + LINE_COLUMNS.length;
+  const total: (string | number | null)[] = new Array(width).fill(null);
+  total[0] = root.unknown > 0 ? `Total, incomplete: ${root.unknown} amounts unknown` : 'Total';
+  total[groupHeadings.length + AMOUNT_AT] = minorToMajor(root.minor, minorDigits);
+  rows.push(total);
+  return { columns: [...groupHeadings, ...LINE_COLUMNS], rows };
+}
+
+const LINE_COLUMNS = [
+  'Item',
+  'Description',
+  'Kind',
+  'Net',
+  'Waste %',
+  'To buy',
+  'Unit',
+  'Rate',
+  'Amount',
+  'Elements',
+  'Note',
+] as const;
+const AMOUNT_AT = LINE_COLUMNS.indexOf('Amount');
+
+function lineToCells(line: PlanLine, minorDigits: number): (string | number | null)[] {
+  const isUnknown = line.rate === null || line.unknown >= line.elements;
+  return [
+    line.item,
+    line.description,
+    line.kind,
+    round(line.net),
+    line.wastePercent,
+    round(line.toBuy),
+    line.unit,
+    line.rate,
+    isUnknown ? null : minorToMajor(line.minor, minorDigits),
+    line.elements,
+    line.unknown > 0 ? `${line.unknown} unknown: ${line.problem ?? ''}` : null,
+  ];
+}

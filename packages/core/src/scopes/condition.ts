@@ -1,0 +1,83 @@
+/** What a condition looks at. `property` is "Set.Name" (the set may be left out); `quantity` a quantity name. */
+export const CONDITION_FIELDS = [
+  'class',
+  'type',
+  'name',
+  'tag',
+  'material',
+  'storey',
+  'zone',
+  'code',
+  'property',
+  'quantity',
+  'globalId',
+  'part',
+  'whole',
+] as const;
+export type ConditionField = (typeof CONDITION_FIELDS)[number];
+
+export const CONDITION_OPERATORS = ['is', 'contains', 'oneOf', 'range', 'missing', 'present'] as const;
+export type ConditionOperator = (typeof CONDITION_OPERATORS)[number];
+
+/**
+ * One test on an element. Texts are compared without regard to case, accents and spaces; `*` and `?` are wildcards.
+ * `class` catches subtypes too. `part` is present if the element is a part of a whole, `whole` if it has parts.
+ */
+export interface FieldCondition {
+  readonly field: ConditionField;
+  /** Name of the property or quantity, for these two fields. */
+  readonly of?: string;
+  readonly op: ConditionOperator;
+  readonly value?: string | number | boolean;
+  readonly values?: readonly (string | number | boolean)[];
+  /** Bounds of `range`, SI, both included. */
+  readonly min?: number;
+  readonly max?: number;
+}
+
+/** A scope: one test, or several joined. An empty `all` catches every element, an empty `any` none. */
+export type Condition =
+  | FieldCondition
+  | { readonly all: readonly Condition[] }
+  | { readonly any: readonly Condition[] }
+  | { readonly not: Condition };
+
+const OPERATOR_WORDS: Record<ConditionOperator, string> = {
+  is: 'is',
+  contains: 'contains',
+  oneOf: 'is one of',
+  range: 'is within',
+  missing: 'is missing',
+  present: 'is present',
+};
+
+/** A condition as a readable sentence: `class is IfcWall and material contains brick`. */
+export function describeCondition(condition: Condition, nested = false): string {
+  const wrap = (text: string, many: boolean) => (nested && many ? `(${text})` : text);
+  if ('all' in condition) {
+    if (condition.all.length === 0) return 'every element';
+    return wrap(
+      condition.all.map((c) => describeCondition(c, condition.all.length > 1)).join(' and '),
+      condition.all.length > 1,
+    );
+  }
+  if ('any' in condition) {
+    if (condition.any.length === 0) return 'no element';
+    return wrap(
+      condition.any.map((c) => describeCondition(c, condition.any.length > 1)).join(' or '),
+      condition.any.length > 1,
+    );
+  }
+  if ('not' in condition) return `not ${describeCondition(condition.not, true)}`;
+  const { field, of, op, value, values, min, max } = condition;
+  const subject = of ?? field;
+  const object =
+    op === 'oneOf'
+      ? (values ?? []).join(', ')
+      : op === 'range'
+        ? `${min ?? '…'} to ${max ?? '…'}`
+        : op === 'missing' || op === 'present'
+          ? ''
+          : String(value ?? '');
+  return `${subject} ${OPERATOR_WORDS[op]} ${object}`.trim();
+}

@@ -1,0 +1,200 @@
+import { isClassOrSubtype } from '../elements/class-hierarchy.ts';
+import type { TextColumn, TextListColumn } from '../elements/columns.ts';
+import type { ElementTable, PropertyColumn } from '../elements/element-table.ts';
+import type { PropertyValue } from '../elements/model-element.ts';
+import { foldText } from '../units/fold-text.ts';
+import type { Condition, FieldCondition } from './condition.ts';
+import { compileTextMatcher } from './text-matcher.ts';
+
+/** One byte a row: 1 where the condition catches the element. */
+export type RowMask = Uint8Array;
+
+const cache = new WeakMap<ElementTable, Map<string, RowMask>>();
+
+/**
+ * Evaluates a scope over a whole table. Texts are tested once per distinct text, not per element, and each test's answer
+ * is kept for as long as the table lives. The mask is shared: do not write to it.
+ */
+export function evaluateScope(condition: Condition, table: ElementTable): RowMask {
+  let known = cache.get(table);
+  if (!known) {
+    known = new Map();
+    cache.set(table, known);
+  }
+  const key = JSON.stringify(condition);
+  let mask = known.get(key);
+  if (!mask) {
+    mask = evaluate(condition, table);
+    known.set(key, mask);
+  }
+  return mask;
+}
+
+/** Rows that a mask marks. */
+export function listMaskedRows(mask: RowMask): number[] {
+  const rows: number[] = [];
+  mask.forEach((hit, row) => {
+    if (hit) rows.push(row);
+  });
+  return rows;
+}
+
+function evaluate(condition: Condition, table: ElementTable): RowMask {
+  if ('all' in condition) {
+    const mask = new Uint8Array(table.count).fill(1);
+    for (const part of condition.all) evaluateScope(part, table).forEach((hit, row) => void (hit || (mask[row] = 0)));
+    return mask;
+  }
+  if ('any' in condition) {
+    const mask = new Uint8Array(table.count);
+    for (const part of condition.any) evaluateScope(part, table).forEach((hit, row) => void (hit && (mask[row] = 1)));
+    return mask;
+  }
+  if ('not' in condition) return evaluateScope(condition.not, table).map((hit) => 1 - hit);
+  return evaluateField(condition, table);
+}
+
+function evaluateField(condition: FieldCondition, table: ElementTable): RowMask {
+  switch (condition.field) {
+    case 'class':
+      return maskText(table.ifcClass, condition, classTest(condition));
+    case 'type':
+      return maskText(table.typeName, condition);
+    case 'name':
+      return maskText(table.name, condition);
+    case 'tag':
+      return maskText(table.tag, condition);
+    case 'storey':
+      return maskText(table.storey, condition);
+    case 'globalId':
+      return maskText(table.globalId, condition, (text) =>
+        [condition.value, ...(condition.values ?? [])].includes(text),
+      );
+    case 'material':
+      return maskTextList(table.materials, condition);
+    case 'zone':
+      return maskTextList(table.zones, condition);
+    case 'code':
+      return maskTextList(table.codes, condition);
+    case 'property':
+      return maskProperty(table, condition);
+    case 'quantity':
+      return maskQuantity(table, condition);
+    case 'part':
+      return maskPresence(
+        table.parent.index.map((i) => (i < 0 ? 0 : 1)),
+        condition,
+      );
+    case 'whole': {
+      const wholes = new Set(table.parent.pool);
+      return maskPresence(
+        table.globalId.index.map((i) => (wholes.has(table.globalId.pool[i]!) ? 1 : 0)),
+        condition,
+      );
+    }
+  }
+}
+
+function maskPresence(present: Int32Array, { op }: FieldCondition): RowMask {
+  return Uint8Array.from(present, (p) => (op === 'missing' ? 1 - p : p));
+}
+
+function classTest({ op, value, values }: FieldCondition): ((text: string) => boolean) | undefined {
+  if (op === 'is' && !/[*?]/.test(String(value))) return (text) => isClassOrSubtype(text, String(value));
+  if (op === 'oneOf') return (text) => (values ?? []).some((v) => isClassOrSubtype(text, String(v)));
+  return undefined;
+}
+
+/** Test on one text value; undefined for the operators that only ask for presence. */
+function textTest({ op, value, values, min, max }: FieldCondition): (text: string) => boolean {
+  if (op === 'contains') {
+    const match = compileTextMatcher(String(value ?? ''), true);
+    return (text) => match(foldText(text));
+  }
+  if (op === 'oneOf' || op === 'is') {
+    const wanted = op === 'is' ? [value ?? ''] : (values ?? []);
+    const matchers = wanted.map((v) => compileTextMatcher(String(v)));
+    return (text) => matchers.some((match) => match(foldText(text)));
+  }
+  if (op === 'range') {
+    return (text) => text.trim() !== '' && isWithin(Number(text.replace(',', '.')), min, max);
+  }
+  return () => true;
+}
+
+function isWithin(value: number, min?: number, max?: number): boolean {
+  return Number.isFinite(value) && (min === undefined || value >= min) && (max === undefined || value <= max);
+}
+
+function maskText(column: TextColumn, condition: FieldCondition, test = textTest(condition)): RowMask {
+  const hits = column.pool.map((text) => (test(text) ? 1 : 0));
+  const empty = condition.op === 'missing';
+  return Uint8Array.from(column.index, (i) => (i < 0 || column.pool[i] === '' ? Number(empty) : empty ? 0 : hits[i]!));
+}
+
+function maskTextList(column: TextListColumn, condition: FieldCondition): RowMask {
+  const test = textTest(condition);
+  const hits = column.pool.map((text) => (test(text) ? 1 : 0));
+  const mask = new Uint8Array(column.offset.length - 1);
+  for (let row = 0; row < mask.length; row++) {
+    const [from, to] = [column.offset[row]!, column.offset[row + 1]!];
+    if (condition.op === 'missing') mask[row] = from === to ? 1 : 0;
+    else for (let i = from; i < to; i++) if (hits[column.index[i]!]) mask[row] = 1;
+  }
+  return mask;
+}
+
+/** Property columns that a name means: "Set.Name", or "Name" in any set. */
+export function findPropertyColumns(table: ElementTable, name: string): PropertyColumn[] {
+  const wanted = foldText(name);
+  return table.properties.filter((c) => foldText(`${c.set}.${c.name}`) === wanted || foldText(c.name) === wanted);
+}
+
+function propertyTest(condition: FieldCondition): (value: PropertyValue) => boolean {
+  const { op, value, values, min, max } = condition;
+  const text = textTest(condition);
+  const wanted = op === 'is' ? [value] : (values ?? []);
+  return (actual) => {
+    if (op === 'range') return isWithin(typeof actual === 'number' ? actual : Number(actual), min, max);
+    if (op === 'is' || op === 'oneOf') {
+      if (typeof actual === 'number') return wanted.some((w) => Number(w) === actual);
+      if (typeof actual === 'boolean') return wanted.some((w) => isSameTruth(w, actual));
+    }
+    return text(String(actual));
+  };
+}
+
+function isSameTruth(wanted: unknown, actual: boolean): boolean {
+  if (typeof wanted === 'boolean') return wanted === actual;
+  const yes = ['true', 'yes', '1', '.t.'];
+  const no = ['false', 'no', '0', '.f.'];
+  return (actual ? yes : no).includes(foldText(String(wanted)));
+}
+
+function maskProperty(table: ElementTable, condition: FieldCondition): RowMask {
+  const test = propertyTest(condition);
+  const mask = new Uint8Array(table.count);
+  for (const { rows, values } of findPropertyColumns(table, condition.of ?? '')) {
+    rows.forEach((row, i) => {
+      const value = values[i]!;
+      if (value !== '' && (condition.op === 'missing' || test(value))) mask[row] = 1;
+    });
+  }
+  return condition.op === 'missing' ? mask.map((has) => 1 - has) : mask;
+}
+
+function maskQuantity(table: ElementTable, { of = '', op, value, min, max }: FieldCondition): RowMask {
+  const mask = new Uint8Array(table.count);
+  // Measured is looked at first, stated where nothing was measured.
+  const columns = table.quantities
+    .filter((q) => foldText(q.name) === foldText(of))
+    .sort((a, b) => (a.basis < b.basis ? -1 : 1));
+  for (let row = 0; row < table.count; row++) {
+    const figure = columns.map((c) => c.values[row]!).find((v) => !Number.isNaN(v));
+    if (figure === undefined) mask[row] = op === 'missing' ? 1 : 0;
+    else if (op === 'present') mask[row] = 1;
+    else if (op === 'range') mask[row] = isWithin(figure, min, max) ? 1 : 0;
+    else if (op === 'is') mask[row] = Math.abs(figure - Number(value)) <= 1e-6 * Math.max(1, Math.abs(figure)) ? 1 : 0;
+  }
+  return mask;
+}

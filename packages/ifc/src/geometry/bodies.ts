@@ -1,0 +1,186 @@
+import {
+  foldText,
+  IDENTITY,
+  invertRigid,
+  type Matrix,
+  multiplyMatrices,
+  normalize,
+  type SweptSolid,
+} from '@tally/core';
+import type { FileUnits } from '../reader/file-units.ts';
+import { asEnum, asNumber, asRef, asRefs, asText, type StepFile } from '../step/step-file.ts';
+import { CurveReader } from './curves.ts';
+import { PlacementReader } from './placements.ts';
+import { ProfileReader } from './profiles.ts';
+
+/** What a representation holds: straight solids, whether something is cut off, whether there are bodies of other kinds. */
+export interface ReadBody {
+  readonly solids: readonly SweptSolid[];
+  readonly isClipped: boolean;
+  readonly hasOther: boolean;
+  /** A reference circle or a damaged record was met; the mesh reader must not be given this one. */
+  readonly isDamaged: boolean;
+}
+
+const DEEPEST = 40;
+const NO_BODY = ['axis', 'footprint', 'box', 'profile', 'survey', 'lighting', 'clearance', 'cog', 'reference'];
+
+interface Gathering {
+  readonly solids: SweptSolid[];
+  isClipped: boolean;
+  hasOther: boolean;
+  isDamaged: boolean;
+}
+
+/** Reads bodies of products from their shape representations, in the product's own frame, metres. */
+export class BodyReader {
+  readonly placements: PlacementReader;
+  private readonly profiles: ProfileReader;
+  private readonly items = new Map<number, ReadBody>();
+
+  constructor(
+    private readonly file: StepFile,
+    units: FileUnits,
+  ) {
+    this.placements = new PlacementReader(file, units.length);
+    this.profiles = new ProfileReader(file, this.placements, new CurveReader(file, this.placements, units.angle));
+  }
+
+  /** Body of a product definition shape; null if it has no body at all. */
+  readShape(shape: number | null): ReadBody | null {
+    if (shape === null) return null;
+    const representations = asRefs(this.file.attributes(shape)[2]).filter((r) => this.isBody(r));
+    const main = representations.filter((r) => foldText(asText(this.file.attributes(r)[1]) ?? '') === 'body');
+    const chosen = main.length > 0 ? main : representations.slice(0, 1);
+    if (chosen.length === 0)
+      return this.file.isDamaged(shape) ? { solids: [], isClipped: false, hasOther: false, isDamaged: true } : null;
+    const into: Gathering = { solids: [], isClipped: false, hasOther: false, isDamaged: false };
+    for (const r of chosen) this.gatherRepresentation(r, IDENTITY, into, []);
+    return into.solids.length > 0 || into.hasOther || into.isDamaged ? into : null;
+  }
+
+  private isBody(representation: number): boolean {
+    const a = this.file.attributes(representation);
+    if (this.file.isDamaged(representation)) return true;
+    return (
+      this.file.is(representation, 'IFCSHAPEREPRESENTATION') &&
+      !NO_BODY.includes(foldText(asText(a[1]) ?? '')) &&
+      asRefs(a[3]).length > 0
+    );
+  }
+
+  private gatherRepresentation(id: number, matrix: Matrix, into: Gathering, trail: readonly number[]): void {
+    const a = this.file.attributes(id);
+    if (this.file.isDamaged(id)) into.isDamaged = true;
+    for (const item of asRefs(a[3])) this.gatherItem(item, matrix, into, trail);
+  }
+
+  private gatherItem(id: number, matrix: Matrix, into: Gathering, trail: readonly number[]): void {
+    if (trail.includes(id) || trail.length > DEEPEST) {
+      this.file.noteDamage(id, 'it refers to itself through its operands');
+      into.isDamaged = true;
+      return;
+    }
+    const kept = matrix === IDENTITY ? this.items.get(id) : undefined;
+    if (kept) return merge(into, kept);
+    const own: Gathering = { solids: [], isClipped: false, hasOther: false, isDamaged: false };
+    this.gatherKind(id, matrix, own, [...trail, id]);
+    if (this.file.isDamaged(id)) own.isDamaged = true;
+    if (matrix === IDENTITY) this.items.set(id, own);
+    merge(into, own);
+  }
+
+  private gatherKind(id: number, matrix: Matrix, into: Gathering, trail: readonly number[]): void {
+    const a = this.file.attributes(id);
+    switch (this.file.typeOf(id)) {
+      case 'IFCEXTRUDEDAREASOLID':
+        return this.gatherExtrusion(id, matrix, into);
+      case 'IFCBOOLEANCLIPPINGRESULT':
+      case 'IFCBOOLEANRESULT': {
+        const [first, second] = [asRef(a[1]), asRef(a[2])];
+        if (first === null || second === null) into.isDamaged = true;
+        else if (asEnum(a[0]) === 'DIFFERENCE') {
+          this.gatherItem(first, matrix, into, trail);
+          this.checkOperand(second, into, trail);
+          into.isClipped = true;
+        } else {
+          this.checkOperand(first, into, trail);
+          this.checkOperand(second, into, trail);
+          into.hasOther = true;
+        }
+        return;
+      }
+      case 'IFCCSGSOLID':
+        if (asRef(a[0]) === null) into.isDamaged = true;
+        else this.gatherItem(asRef(a[0])!, matrix, into, trail);
+        return;
+      case 'IFCMAPPEDITEM': {
+        const [map, target] = [asRef(a[0]), asRef(a[1])];
+        if (map === null || target === null) {
+          into.isDamaged = true;
+          return;
+        }
+        const [origin, representation] = this.file.attributes(map);
+        const operator = this.placements.readOperator(target);
+        if (asRef(representation) === null) into.isDamaged = true;
+        else if (operator.isScaled) into.hasOther = true;
+        else {
+          const from = this.placements.readAxis(asRef(origin));
+          this.gatherRepresentation(
+            asRef(representation)!,
+            multiplyMatrices(matrix, multiplyMatrices(operator.matrix, invertRigid(from))),
+            into,
+            trail,
+          );
+        }
+        return;
+      }
+      case '':
+        into.isDamaged = true;
+        return;
+      case 'IFCPOLYLINE':
+      case 'IFCANNOTATIONFILLAREA':
+      case 'IFCTEXTLITERAL':
+        return;
+      default:
+        into.hasOther = true;
+    }
+  }
+
+  /** Looks through the operand of a boolean for circles and damage; its shape itself is left to the mesh. */
+  private checkOperand(id: number, into: Gathering, trail: readonly number[]): void {
+    const aside: Gathering = { solids: [], isClipped: false, hasOther: false, isDamaged: false };
+    this.gatherItem(id, IDENTITY, aside, trail);
+    if (aside.isDamaged) into.isDamaged = true;
+  }
+
+  private gatherExtrusion(id: number, matrix: Matrix, into: Gathering): void {
+    const a = this.file.attributes(id);
+    const area = asRef(a[0]);
+    const depth = (asNumber(a[3]) ?? 0) * this.placements.lengthFactor;
+    const direction = normalize(this.placements.direction(a[2]) ?? [0, 0, 1]);
+    const placed = area === null ? null : this.profiles.read(area);
+    if (area === null || this.file.isDamaged(area)) into.isDamaged = true;
+    else if (!placed || !(depth > 0) || Math.abs(direction[2]) < 1e-9) into.hasOther = true;
+    else {
+      const { profile, position } = placed;
+      const frame = multiplyMatrices(matrix, this.placements.readAxis(asRef(a[1])));
+      // The profile's own position turns it in its plane: the direction is told in the profile's coordinates.
+      const placement = multiplyMatrices(frame, position);
+      const [dx, dy, dz] = direction;
+      const turned: SweptSolid['direction'] = [
+        position[0] * dx + position[4] * dy,
+        position[1] * dx + position[5] * dy,
+        dz,
+      ];
+      into.solids.push({ profile, placement, direction: turned, depth });
+    }
+  }
+}
+
+function merge(into: Gathering, from: ReadBody): void {
+  into.solids.push(...from.solids);
+  into.isClipped ||= from.isClipped;
+  into.hasOther ||= from.hasOther;
+  into.isDamaged ||= from.isDamaged;
+}

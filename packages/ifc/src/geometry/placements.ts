@@ -1,0 +1,77 @@
+import { frameToMatrix, IDENTITY, type Matrix, multiplyMatrices, type Vector3 } from '@tally/core';
+import { asNumber, asNumbers, asRef, type StepFile } from '../step/step-file.ts';
+import type { StepValue } from '../step/step-value.ts';
+
+/** Reads coordinate systems; lengths come out in metres. */
+export class PlacementReader {
+  private readonly objects = new Map<number, Matrix>();
+
+  constructor(
+    private readonly file: StepFile,
+    readonly lengthFactor: number,
+  ) {}
+
+  /** World matrix of an IfcObjectPlacement. A circle among placements is noted as damage and read as the origin. */
+  readObject(ref: number | null): Matrix {
+    const chain: number[] = [];
+    const seen = new Set<number>();
+    let at = ref;
+    while (at !== null && !this.objects.has(at)) {
+      if (seen.has(at)) {
+        this.file.noteDamage(at, 'placements refer to each other in a circle');
+        break;
+      }
+      seen.add(at);
+      chain.push(at);
+      at = this.file.is(at, 'IFCLOCALPLACEMENT') ? asRef(this.file.attributes(at)[0]) : null;
+    }
+    let matrix = at === null ? IDENTITY : (this.objects.get(at) ?? IDENTITY);
+    for (const id of chain.reverse()) {
+      const local = this.file.is(id, 'IFCLOCALPLACEMENT')
+        ? this.readAxis(asRef(this.file.attributes(id)[1]))
+        : IDENTITY;
+      matrix = multiplyMatrices(matrix, local);
+      this.objects.set(id, matrix);
+    }
+    return matrix;
+  }
+
+  /** Matrix of an IfcAxis2Placement2D or 3D; the identity if there is none. */
+  readAxis(ref: number | null): Matrix {
+    if (ref === null) return IDENTITY;
+    const a = this.file.attributes(ref, true);
+    const origin = this.point(a[0]);
+    if (this.file.typeOf(ref) === 'IFCAXIS2PLACEMENT2D') return frameToMatrix(origin, undefined, this.direction(a[1]));
+    return frameToMatrix(origin, this.direction(a[1]), this.direction(a[2]));
+  }
+
+  /** A point in metres; missing coordinates are 0. */
+  point(value: StepValue): Vector3 {
+    const ref = asRef(value);
+    const [x = 0, y = 0, z = 0] = ref === null ? [] : asNumbers(this.file.attributes(ref, true)[0]);
+    return [x * this.lengthFactor, y * this.lengthFactor, z * this.lengthFactor];
+  }
+
+  direction(value: StepValue): Vector3 | undefined {
+    const ref = asRef(value);
+    if (ref === null) return undefined;
+    const [x = 0, y = 0, z = 0] = asNumbers(this.file.attributes(ref, true)[0]);
+    return Math.hypot(x, y, z) > 1e-12 ? [x, y, z] : undefined;
+  }
+
+  /** Matrix of a cartesian transformation operator, and whether it scales. */
+  readOperator(ref: number): { matrix: Matrix; isScaled: boolean } {
+    const a = this.file.attributes(ref);
+    const isFlat = this.file.is(ref, 'IFCCARTESIANTRANSFORMATIONOPERATOR2D');
+    const x = this.direction(a[0]) ?? [1, 0, 0];
+    const y = this.direction(a[1]);
+    const z = isFlat ? undefined : this.direction(a[4]);
+    const scales = [asNumber(a[3]), ...(isFlat ? [asNumber(a[4])] : [asNumber(a[5]), asNumber(a[6])])].filter(
+      (s) => s !== null,
+    );
+    const matrix = frameToMatrix(this.point(a[2]), z ?? [0, 0, 1], x);
+    const isMirrored = y !== undefined && matrix[1] * y[0] + matrix[5] * y[1] + matrix[9] * y[2] < 0;
+    const mirrored = isMirrored ? (matrix.map((v, i) => (i % 4 === 1 ? -v : v)) as unknown as Matrix) : matrix;
+    return { matrix: mirrored, isScaled: scales.some((s) => Math.abs(s - 1) > 1e-9) };
+  }
+}

@@ -1,0 +1,100 @@
+import type { LayerDefinition } from '@tally/core';
+import { asNumber, asRef, asRefs, asText, type StepFile } from '../step/step-file.ts';
+import type { FileUnits } from './file-units.ts';
+
+/** Materials of an element: their names, and the layers if it is layered. */
+export interface ReadMaterial {
+  readonly names: readonly string[];
+  readonly layers: readonly LayerDefinition[];
+}
+
+const NONE: ReadMaterial = { names: [], layers: [] };
+
+/** Reads material definitions of every kind the standard has, once each. */
+export class MaterialReader {
+  private readonly known = new Map<number, ReadMaterial>();
+
+  constructor(
+    private readonly file: StepFile,
+    private readonly units: FileUnits,
+  ) {}
+
+  read(id: number): ReadMaterial {
+    let material = this.known.get(id);
+    if (!material) {
+      this.known.set(id, NONE);
+      material = this.readKind(id);
+      this.known.set(id, material);
+    }
+    return material;
+  }
+
+  private name(ref: number | null): string | null {
+    return ref === null ? null : asText(this.file.attributes(ref)[0]);
+  }
+
+  private readKind(id: number): ReadMaterial {
+    const a = this.file.attributes(id);
+    const named = (names: (string | null)[]): ReadMaterial => ({
+      names: [...new Set(names.filter((n) => n !== null))],
+      layers: [],
+    });
+    switch (this.file.typeOf(id)) {
+      case 'IFCMATERIAL':
+        return named([asText(a[0])]);
+      case 'IFCMATERIALLIST':
+        return named(asRefs(a[0]).map((m) => this.name(m)));
+      case 'IFCMATERIALLAYERSETUSAGE':
+      case 'IFCMATERIALPROFILESETUSAGE':
+      case 'IFCMATERIALPROFILESETUSAGETAPERING':
+        return asRef(a[0]) === null ? NONE : this.read(asRef(a[0])!);
+      case 'IFCMATERIALLAYERSET': {
+        const layers = asRefs(a[0]).map((layer): LayerDefinition => {
+          const [material, thickness] = this.file.attributes(layer);
+          return { material: this.name(asRef(material)), thicknessM: (asNumber(thickness) ?? 0) * this.units.length };
+        });
+        return { ...named(layers.map((l) => l.material)), layers };
+      }
+      case 'IFCMATERIALLAYER':
+        return named([this.name(asRef(a[0]))]);
+      case 'IFCMATERIALPROFILESET':
+        return named(asRefs(a[2]).map((p) => this.name(asRef(this.file.attributes(p)[2]))));
+      case 'IFCMATERIALPROFILE':
+        return named([this.name(asRef(a[2]))]);
+      case 'IFCMATERIALCONSTITUENTSET':
+        return named(asRefs(a[2]).map((c) => this.name(asRef(this.file.attributes(c)[2]))));
+      case 'IFCMATERIALCONSTITUENT':
+        return named([this.name(asRef(a[2]))]);
+      default:
+        return NONE;
+    }
+  }
+}
+
+/** Densities in kg/m3 by material name, from material property sets (IFC4) and general material properties (IFC2X3). */
+export function readDensities(file: StepFile, units: FileUnits): Map<string, number> {
+  const out = new Map<string, number>();
+  const note = (material: number | null, value: number | null) => {
+    const name = material === null ? null : asText(file.attributes(material)[0]);
+    if (name !== null && value !== null && value > 0) out.set(name, value * units.density);
+  };
+  for (const id of file.idsOf('IFCMATERIALPROPERTIES')) {
+    const a = file.attributes(id);
+    for (const p of asRefs(a[2])) {
+      const [name, , value] = file.attributes(p);
+      if (asText(name) === 'MassDensity') note(asRef(a[3]), asNumber(value));
+    }
+  }
+  for (const id of file.idsOf('IFCGENERALMATERIALPROPERTIES')) {
+    const a = file.attributes(id);
+    note(asRef(a[0]), asNumber(a[3]));
+  }
+  for (const id of file.idsOf('IFCEXTENDEDMATERIALPROPERTIES')) {
+    const a = file.attributes(id);
+    for (const p of asRefs(a[1])) {
+      const [name, , value] = file.attributes(p);
+      if (asText(name) === 'MassDensity') note(asRef(a[0]), asNumber(value));
+    }
+  }
+  return out;
+}

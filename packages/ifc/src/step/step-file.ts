@@ -1,0 +1,136 @@
+import { attributeCount, isEntity } from '../schema/entities.ts';
+import { lineOf, type RecordFault, type StepIndex } from './step-index.ts';
+import { parseAttributes, StepEnum, StepRef, StepSyntaxError, StepTyped, type StepValue } from './step-value.ts';
+
+const EMPTY: readonly StepValue[] = [];
+const latin1 = new TextDecoder('latin1');
+const utf8 = new TextDecoder('utf-8');
+
+/** Random access to the records of an indexed file. Values are parsed on demand; damaged records read as empty and are told. */
+export class StepFile {
+  private readonly positions = new Map<number, number>();
+  private readonly damaged = new Map<number, string>();
+  private readonly byType = new Map<string, number[]>();
+  private readonly attributeCounts: (number | null)[];
+  private readonly cache = new Map<number, readonly StepValue[]>();
+
+  constructor(readonly index: StepIndex) {
+    const { ids, types, names } = index;
+    this.attributeCounts = names.map((name) => attributeCount(name, index.schema));
+    for (let i = 0; i < ids.length; i++) {
+      // Of records with one number the first is kept, as the readers of the file's other users do.
+      if (this.positions.has(ids[i]!)) continue;
+      this.positions.set(ids[i]!, i);
+      const name = names[types[i]!]!;
+      const list = this.byType.get(name);
+      if (list) list.push(ids[i]!);
+      else this.byType.set(name, [ids[i]!]);
+    }
+  }
+
+  /** Entity name of a record in capitals; '' if there is no such record. */
+  typeOf(id: number): string {
+    const at = this.positions.get(id);
+    return at === undefined ? '' : this.index.names[this.index.types[at]!]!;
+  }
+
+  /** True if the record is of the entity (capitals) or a subtype. */
+  is(id: number, entity: string): boolean {
+    return isEntity(this.typeOf(id), entity);
+  }
+
+  /** Records of exactly this entity, in file order. */
+  idsOf(entity: string): readonly number[] {
+    return this.byType.get(entity) ?? [];
+  }
+
+  /** Records of any of these entities. */
+  idsOfAny(entities: Iterable<string>): number[] {
+    const out: number[] = [];
+    for (const e of entities) for (const id of this.idsOf(e)) out.push(id);
+    return out;
+  }
+
+  /** Entity names that occur in the file, capitals. */
+  entityNames(): string[] {
+    return [...this.byType.keys()];
+  }
+
+  /** Attributes of a record; empty if there is none or it is damaged. `keep` remembers them for records used often. */
+  attributes(id: number, keep = false): readonly StepValue[] {
+    const kept = this.cache.get(id);
+    if (kept) return kept;
+    const at = this.positions.get(id);
+    if (at === undefined) return EMPTY;
+    const raw = this.index.bytes.subarray(this.index.starts[at]!, this.index.ends[at]!);
+    let values: readonly StepValue[];
+    try {
+      // ISO 10303-21 texts are 7-bit; many writers put UTF-8 there all the same.
+      const text = raw.some((b) => b > 127) ? utf8.decode(raw) : latin1.decode(raw);
+      values = parseAttributes(text);
+      const least = this.attributeCounts[this.index.types[at]!];
+      if (least != null && values.length < least) {
+        this.damaged.set(id, `it has ${values.length} attributes; ${this.typeOf(id)} needs ${least}`);
+        values = EMPTY;
+      }
+    } catch (error) {
+      if (!(error instanceof StepSyntaxError)) throw error;
+      this.damaged.set(id, error.message);
+      values = EMPTY;
+    }
+    if (keep) this.cache.set(id, values);
+    return values;
+  }
+
+  /** True if the record was found damaged when it was read. */
+  isDamaged(id: number): boolean {
+    return this.damaged.has(id);
+  }
+
+  /** Notes a fault that only shows in the meaning of a record (a cycle, a wrong reference). */
+  noteDamage(id: number, reason: string): void {
+    this.damaged.set(id, reason);
+  }
+
+  /** Faults met so far while reading attributes. */
+  listFaults(): RecordFault[] {
+    return [...this.damaged].map(([id, reason]) => ({
+      id,
+      line: lineOf(this.index.bytes, this.index.starts[this.positions.get(id)!]!),
+      reason,
+    }));
+  }
+}
+
+/** Number of a reference; null if the value is none. */
+export function asRef(value: StepValue): number | null {
+  return value instanceof StepRef ? value.id : null;
+}
+
+/** Numbers of the references in a list, or of a single one. */
+export function asRefs(value: StepValue): number[] {
+  if (value instanceof StepRef) return [value.id];
+  return Array.isArray(value) ? value.flatMap((v) => (v instanceof StepRef ? [v.id] : [])) : [];
+}
+
+/** Text of a value, typed or not; null if it is none or empty. */
+export function asText(value: StepValue): string | null {
+  const plain = value instanceof StepTyped ? value.value : value;
+  return typeof plain === 'string' && plain !== '' ? plain : null;
+}
+
+/** Figure of a value, typed or not; null if it is none. */
+export function asNumber(value: StepValue): number | null {
+  const plain = value instanceof StepTyped ? value.value : value;
+  return typeof plain === 'number' && Number.isFinite(plain) ? plain : null;
+}
+
+/** Name of an enumeration value; null if it is none. */
+export function asEnum(value: StepValue): string | null {
+  return value instanceof StepEnum ? value.name.toUpperCase() : null;
+}
+
+/** Figures of a list; an empty one if the value is none. */
+export function asNumbers(value: StepValue): number[] {
+  return Array.isArray(value) ? value.flatMap((v) => (asNumber(v) === null ? [] : [asNumber(v)!])) : [];
+}

@@ -1,0 +1,123 @@
+import {
+  type ElementMeshes,
+  type Finding,
+  invertRigid,
+  type Result,
+  success,
+  type TriangleMesh,
+  transformPoint,
+} from '@tally/core';
+import type { MeshPiece } from '../mesh/mesh-messages.ts';
+import { streamMeshes } from '../mesh/stream-meshes.ts';
+import { type FileElement, type FileModel, readFileModel } from '../reader/read-elements.ts';
+import { StepFile } from '../step/step-file.ts';
+import { indexStepFile } from '../step/step-index.ts';
+import { listMeshNeeds, type Takeoff, takeOff } from './take-off.ts';
+
+export interface ModelTakeoff extends Takeoff {
+  readonly model: FileModel;
+}
+
+export interface TakeoffOptions {
+  readonly signal?: AbortSignal;
+  /** Share done, 0 to 1, with the stage in words. */
+  readonly onProgress?: (stage: string, share: number) => void;
+  readonly stallMs?: number;
+}
+
+/** Reads an IFC file without meshing anything. Errors: those of the file check (`file-empty`, `file-not-ifc` …). */
+export function readIfc(bytes: Uint8Array): Result<FileModel> {
+  const index = indexStepFile(bytes);
+  return index.ok ? success(readFileModel(new StepFile(index.value))) : index;
+}
+
+/** Reads a file and takes it off: exact figures first, meshes only for the elements that need them. */
+export async function takeOffIfc(bytes: Uint8Array, options: TakeoffOptions = {}): Promise<Result<ModelTakeoff>> {
+  options.onProgress?.('Reading the file', 0);
+  const read = readIfc(bytes);
+  if (!read.ok) return read;
+  const model = read.value;
+  options.onProgress?.('Measuring', 0.3);
+  const { meshes, findings } = await meshForFigures(bytes, model, options);
+  options.signal?.throwIfAborted();
+  return success({ ...takeOff(model, meshes, findings), model });
+}
+
+/** Meshes the elements whose figures need it, in their own frames. */
+async function meshForFigures(
+  bytes: Uint8Array,
+  model: FileModel,
+  { signal, onProgress, stallMs }: TakeoffOptions,
+): Promise<{ meshes: Map<number, ElementMeshes>; findings: Finding[] }> {
+  const needs = listMeshNeeds(model);
+  const byId = new Map(model.elements.map((e) => [e.id, e]));
+  const meshes = new Map<number, ElementMeshes>();
+  const findings: Finding[] = [];
+  const total = needs.net.length + needs.gross.length;
+  let done = 0;
+  for (const [ids, isGross] of [
+    [needs.net, false],
+    [needs.gross, true],
+  ] as const) {
+    if (ids.length === 0) continue;
+    const outcome = await streamMeshes({
+      bytes,
+      ids,
+      isGross,
+      signal,
+      stallMs,
+      onMesh: (id, pieces) => {
+        const mesh = joinPieces(pieces, byId.get(id)!);
+        const known = meshes.get(id) ?? { net: null, gross: null };
+        meshes.set(id, isGross ? { ...known, gross: mesh } : { ...known, net: mesh });
+        onProgress?.('Measuring', 0.3 + (0.7 * ++done) / total);
+      },
+    });
+    findings.push(...reportStalls(outcome, byId));
+    for (const id of ids) if (!meshes.has(id)) meshes.set(id, { net: null, gross: null });
+  }
+  return { meshes, findings };
+}
+
+/** Findings for elements the geometry reader did not come back from, and for an early end of meshing. */
+export function reportStalls(
+  { stalled, failure }: { stalled: readonly number[]; failure: string | null },
+  byId: ReadonlyMap<number, FileElement>,
+): Finding[] {
+  const findings = stalled.map((id): Finding => {
+    const e = byId.get(id);
+    return {
+      code: 'geometry-stalled',
+      severity: 'error',
+      message: `The shape of ${e?.ifcClass ?? ''} ${e?.name ?? `#${id}`} could not be worked out in time; it was skipped.`,
+      globalIds: e ? [e.globalId] : [],
+    };
+  });
+  if (failure)
+    findings.push({
+      code: 'geometry-stalled',
+      severity: 'error',
+      message: `The geometry could not be finished: ${failure}. Elements after this have no picture and no figures from it.`,
+      globalIds: [],
+    });
+  return findings;
+}
+
+function joinPieces(pieces: readonly MeshPiece[], element: FileElement): TriangleMesh | null {
+  if (pieces.length === 0) return null;
+  const toLocal = invertRigid(element.placement);
+  const positions = new Float64Array(pieces.reduce((n, p) => n + p.positions.length, 0));
+  const indices = new Uint32Array(pieces.reduce((n, p) => n + p.indices.length, 0));
+  let at = 0;
+  let ai = 0;
+  for (const p of pieces) {
+    for (const i of p.indices) indices[ai++] = i + at / 3;
+    for (let i = 0; i < p.positions.length; i += 3, at += 3) {
+      const [x, y, z] = transformPoint(toLocal, [p.positions[i]!, p.positions[i + 1]!, p.positions[i + 2]!]);
+      positions[at] = x;
+      positions[at + 1] = y;
+      positions[at + 2] = z;
+    }
+  }
+  return { positions, indices };
+}

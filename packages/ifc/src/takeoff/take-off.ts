@@ -1,0 +1,139 @@
+import {
+  type Box,
+  boundPoints,
+  checkElements,
+  type ElementMeshes,
+  type Finding,
+  type ModelElement,
+  measureElement,
+  measureLayers,
+  type Quantity,
+  reportMissingDensities,
+  transformPoint,
+  type Vector3,
+  weighElement,
+} from '@tally/core';
+import type { FileElement, FileModel } from '../reader/read-elements.ts';
+
+/** A model taken off: elements with stated and measured quantities, and findings. */
+export interface Takeoff {
+  readonly elements: readonly ModelElement[];
+  readonly findings: readonly Finding[];
+}
+
+/** What is still missing for exact figures. */
+export interface MeshNeeds {
+  /** Record numbers of elements whose figures need their mesh, and of those that need it without openings too. */
+  readonly net: readonly number[];
+  readonly gross: readonly number[];
+}
+
+/** Elements whose figures need a mesh. */
+export function listMeshNeeds(model: FileModel): MeshNeeds {
+  const net: number[] = [];
+  const gross: number[] = [];
+  for (const e of model.elements) {
+    if (!e.body || !measure(e, null).needsMesh) continue;
+    net.push(e.id);
+    if (e.body.openings.length > 0 && (e.body.isClipped || e.body.hasOther)) gross.push(e.id);
+  }
+  return { net, gross };
+}
+
+function measure(e: FileElement, meshes: ElementMeshes | null) {
+  const layers = e.material.layers.reduce((sum, l) => sum + l.thicknessM, 0);
+  return measureElement({
+    group: e.group,
+    body: e.body,
+    meshes,
+    layersM: layers > 0 ? layers : null,
+    overall: e.overall,
+  });
+}
+
+/** Measures every element and checks the model. Meshes are in each element's own frame, by record number. */
+export function takeOff(
+  model: FileModel,
+  meshes: ReadonlyMap<number, ElementMeshes>,
+  meshFindings: readonly Finding[] = [],
+): Takeoff {
+  const findings: Finding[] = [...model.findings, ...meshFindings];
+  const stalled = new Set(meshFindings.filter((f) => f.code === 'geometry-stalled').flatMap((f) => f.globalIds));
+  const missing = new Map<string, string[]>();
+  const faults = {
+    'no-geometry': [] as FileElement[],
+    'open-body': [] as FileElement[],
+    'volume-not-positive': [] as FileElement[],
+  };
+  const damaged: FileElement[] = [];
+  const elements = model.elements.map((e): ModelElement => {
+    const outcome = measure(e, meshes.get(e.id) ?? null);
+    const layers = measureLayers(e.material.layers, outcome.quantities);
+    const weighing = weighElement(e.material.names, layers, outcome.quantities, model.densities);
+    for (const material of new Set(weighing.missing))
+      missing.set(material, [...(missing.get(material) ?? []), e.globalId]);
+    const weight: Quantity[] =
+      weighing.weightKg === null
+        ? []
+        : [{ name: 'Weight', value: weighing.weightKg, unit: 'kg', basis: 'measured', method: 'density' }];
+    if (e.isDamaged) damaged.push(e);
+    else if (!e.body && !e.hasParts) faults['no-geometry'].push(e);
+    else if (outcome.problem) faults[outcome.problem].push(e);
+    else if (e.body && outcome.needsMesh && !meshes.get(e.id)?.net && meshes.size > 0 && !stalled.has(e.globalId))
+      faults['no-geometry'].push(e);
+    if (e.unusable.some((n) => /volume/i.test(n)) && outcome.problem !== 'volume-not-positive')
+      faults['volume-not-positive'].push(e);
+    return {
+      globalId: e.globalId,
+      ifcClass: e.ifcClass,
+      name: e.name,
+      typeName: e.typeName,
+      tag: e.tag,
+      storey: e.storey,
+      space: e.space,
+      parent: e.parent,
+      host: e.host,
+      zones: e.zones,
+      materials: e.material.names,
+      codes: e.codes,
+      quantities: [...e.stated, ...outcome.quantities, ...weight],
+      layers,
+      openings: outcome.openings,
+      properties: e.properties,
+      box: outcome.extents ? toWorldBox(e, outcome.extents) : null,
+    };
+  });
+  for (const [code, list] of Object.entries(faults) as [keyof typeof faults, FileElement[]][]) {
+    for (const e of list)
+      findings.push({
+        code,
+        severity: code === 'no-geometry' ? 'notice' : 'warning',
+        message: `${e.ifcClass} ${e.name ?? e.globalId} ${FAULT_WORDS[code]}`,
+        globalIds: [e.globalId],
+      });
+  }
+  for (const e of damaged)
+    findings.push({
+      code: 'no-geometry',
+      severity: 'warning',
+      message: `${e.ifcClass} ${e.name ?? e.globalId} has a damaged shape; it is counted but not measured.`,
+      globalIds: [e.globalId],
+    });
+  findings.push(...checkElements(elements), ...reportMissingDensities(missing));
+  return { elements, findings };
+}
+
+const FAULT_WORDS = {
+  'no-geometry': 'has no shape; only what the file states about it is known.',
+  'open-body': 'has a body that is not closed; its volume is unknown.',
+  'volume-not-positive': 'has a volume that is not more than 0; it is left unknown.',
+} as const;
+
+function toWorldBox(e: FileElement, { min, max }: { min: Vector3; max: Vector3 }): Box {
+  const corners = Array.from(
+    { length: 8 },
+    (_, i): Vector3 => [i & 1 ? max[0] : min[0], i & 2 ? max[1] : min[1], i & 4 ? max[2] : min[2]],
+  );
+  const world = boundPoints(corners.map((c) => transformPoint(e.placement, c)))!;
+  return [...world.min, ...world.max] as unknown as Box;
+}
