@@ -32,7 +32,7 @@ for (const k of [1, 2, 3]) {
     if (k === 2 || !e.parent) e.parent = parent;
     entities.set(n, e);
   }
-  for (const [p, list] of Object.entries(sub)) {
+  for (const [p, _list] of Object.entries(sub)) {
     const code = Number(p);
     const raw = nameOf(code);
     const n = camel.get(String(raw).toUpperCase()) ?? raw;

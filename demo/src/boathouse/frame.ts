@@ -36,16 +36,14 @@ function buildFootings(b: IfcBuilder, concrete: Ref, grids: readonly number[], b
     }
   }
   const runs = [
-    ...grids
-      .slice(0, -1)
-      .flatMap((x, i) =>
-        [0, 14400].map((y) => ({
-          key: `strip/${i}/${y}`,
-          at: [x + PAD / 2, y, 300] as const,
-          along: [1, 0, 0] as const,
-          length: bay - PAD,
-        })),
-      ),
+    ...grids.slice(0, -1).flatMap((x, i) =>
+      [0, 14400].map((y) => ({
+        key: `strip/${i}/${y}`,
+        at: [x + PAD / 2, y, 300] as const,
+        along: [1, 0, 0] as const,
+        length: bay - PAD,
+      })),
+    ),
     ...[grids[0]!, grids.at(-1)!].flatMap((x, i) =>
       [0, 7200].map((y) => ({
         key: `strip/end/${i}/${y}`,

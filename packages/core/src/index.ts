@@ -51,3 +51,6 @@ export * from './units/dimension.ts';
 export * from './units/fold-text.ts';
 export * from './units/si-units.ts';
 export * from './units/unit.ts';
+export * from './geometry/picture-chunk.ts';
+export * from './contract/api.ts';
+export * from './changes/undo-order.ts';

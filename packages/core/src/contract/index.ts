@@ -1,1 +1,2 @@
 export * from './template.ts';
+export * from './api.ts';

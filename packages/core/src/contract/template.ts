@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { ITEM_KINDS } from '../book/cost-item.ts';
 import type { PricingBasis } from '../pipeline.ts';
+import type { Entry } from '../changes/entry-diff.ts';
 import { parseRate } from '../pricing/money.ts';
 import { failure, type Result, success } from '../result/result.ts';
 import { CONDITION_FIELDS, CONDITION_OPERATORS, type Condition } from '../scopes/condition.ts';
@@ -186,4 +187,18 @@ export function readTemplate(value: unknown): Result<Template> {
 export function templateToBasis(template: Template): PricingBasis {
   const { settings, sections, items, assemblies, rules } = template;
   return { currency: settings.currency, sections, items, assemblies, rules, pins: [] };
+}
+
+/** A template as entries of a project. */
+export function templateToEntries(template: Template): Entry[] {
+  const { settings, sections, items, assemblies, rules } = template;
+  return [
+    { kind: 'settings', id: 'project', body: settings },
+    ...items.map((body) => ({ kind: 'item', id: body.code, body })),
+    ...assemblies.map((body) => ({ kind: 'assembly', id: body.code, body })),
+    ...sections.map((body) => ({ kind: 'section', id: body.id, body })),
+    ...rules.map((body) => ({ kind: 'rule', id: body.id, body })),
+    { kind: 'order', id: 'sections', body: sections.map((s) => s.id) },
+    { kind: 'order', id: 'rules', body: rules.map((r) => r.id) },
+  ];
 }

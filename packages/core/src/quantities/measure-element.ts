@@ -158,7 +158,7 @@ function measureWall(c: Context): void {
   const byMesh = measures.gross?.method ?? 'mesh';
   const swept = single ? measureSweptSolid(single) : null;
   const isUpright = single ? Math.abs(sweptDirection(single)[2]) > 1 - TOLERANCE.parallel : false;
-  const isStraight = !single || single.profile.kind !== 'outline' || single.profile.outer.every((v) => v.sweep === 0);
+  const isStraight = single?.profile.kind !== 'outline' || single.profile.outer.every((v) => v.sweep === 0);
   let width = normal && Math.abs(normal[0]) > 0.5 && Math.abs(normal[1]) < 0.5 ? dx : normal ? dy : Math.min(dx, dy);
   let length = width === dx && dx !== dy ? dy : dx;
   if (swept && isUpright) {

@@ -40,18 +40,20 @@ export function listMaskedRows(mask: RowMask): number[] {
 }
 
 function evaluate(condition: Condition, table: ElementTable): RowMask {
-  if ('all' in condition) {
-    const mask = new Uint8Array(table.count).fill(1);
-    for (const part of condition.all) evaluateScope(part, table).forEach((hit, row) => void (hit || (mask[row] = 0)));
-    return mask;
-  }
-  if ('any' in condition) {
-    const mask = new Uint8Array(table.count);
-    for (const part of condition.any) evaluateScope(part, table).forEach((hit, row) => void (hit && (mask[row] = 1)));
-    return mask;
-  }
+  if ('all' in condition) return joinMasks(condition.all, table, 1);
+  if ('any' in condition) return joinMasks(condition.any, table, 0);
   if ('not' in condition) return evaluateScope(condition.not, table).map((hit) => 1 - hit);
   return evaluateField(condition, table);
+}
+
+/** Joins masks: starting from all rows and taking out (`start` 1), or from none and putting in (0). */
+function joinMasks(parts: readonly Condition[], table: ElementTable, start: 0 | 1): RowMask {
+  const joined = new Uint8Array(table.count).fill(start);
+  for (const part of parts) {
+    const mask = evaluateScope(part, table);
+    for (let row = 0; row < table.count; row++) if (mask[row] !== start) joined[row] = 1 - start;
+  }
+  return joined;
 }
 
 function evaluateField(condition: FieldCondition, table: ElementTable): RowMask {

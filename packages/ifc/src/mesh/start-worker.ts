@@ -4,11 +4,11 @@ import { Worker } from 'node:worker_threads';
 
 /**
  * Starts a worker thread from a module beside the caller: the `.ts` source in development and tests (through tsx, which a
- * thread does not inherit), the bundled `.js` of the same name in production.
+ * thread does not inherit), the bundled `.js` of the same name in production, where all lie in one folder.
  * @param callerUrl the caller's import.meta.url
  */
 export function startWorker(callerUrl: string, name: string, workerData: unknown): Worker {
-  if (!callerUrl.endsWith('.ts')) return new Worker(new URL(`./${name}.js`, callerUrl), { workerData });
+  if (!callerUrl.endsWith('.ts')) return new Worker(new URL(`./${name.split("/").at(-1)}.js`, callerUrl), { workerData });
   const tsx = new URL('./dist/esm/api/index.mjs', pathToFileURL(createRequire(callerUrl).resolve('tsx/package.json')))
     .href;
   const source = new URL(`./${name}.ts`, callerUrl).href;

@@ -1,0 +1,187 @@
+import { z } from 'zod';
+import type { MoveCause } from '../changes/split-move.ts';
+import type { EntryDiff } from '../changes/entry-diff.ts';
+import type { Finding } from '../checks/finding.ts';
+import type { CompletenessState } from '../plan/plan.ts';
+import type { ExplainedElement } from '../plan/explain-element.ts';
+import type { PlanGroup } from '../plan/group-plan.ts';
+import type { Problem } from '../result/result.ts';
+import { assemblySchema, costItemSchema, pinSchema, ruleSchema, sectionSchema, settingsSchema, type Template } from './template.ts';
+
+/** What a project keeps as entries, by kind. `order` keeps the order of rules and sections, `counting` the revision of a source that counts. */
+export const ENTRY_SCHEMAS = {
+  item: costItemSchema,
+  assembly: assemblySchema,
+  rule: ruleSchema,
+  pin: pinSchema,
+  section: sectionSchema,
+  settings: settingsSchema,
+  order: z.array(z.string()),
+  counting: z.strictObject({ revision: z.string() }),
+} as const;
+export type EntryKind = keyof typeof ENTRY_SCHEMAS;
+
+const entry = z.strictObject({ kind: z.string(), id: z.string().min(1).max(200), body: z.unknown() });
+export const diffSchema = z.strictObject({
+  added: z.array(entry).max(5000),
+  updated: z.array(z.strictObject({ kind: z.string(), id: z.string(), from: z.unknown(), to: z.unknown() })).max(5000),
+  removed: z.array(entry).max(5000),
+});
+
+export const createProjectSchema = z.strictObject({
+  name: z.string().trim().min(1, 'A project needs a name.').max(120),
+  currency: z.string().regex(/^[A-Z]{3}$/, 'A currency is three capital letters, e.g. EUR.'),
+  withTemplate: z.boolean().default(false),
+});
+
+/** A change of entries; `base` is the sequence number it was made on. */
+export const changeSchema = z.strictObject({ base: z.number().int().min(0), cause: z.string().trim().min(1).max(300), diff: diffSchema });
+
+export interface ProjectDto {
+  readonly id: string;
+  readonly name: string;
+  readonly currency: string;
+  readonly seq: number;
+  readonly createdAt: string;
+}
+
+export interface PlanSummaryDto {
+  readonly currency: string;
+  readonly minorDigits: number;
+  /** Total in minor units. */
+  readonly total: number;
+  readonly unknownLines: number;
+  readonly counts: Readonly<Record<CompletenessState, number>>;
+  /** Elements each rule's scope catches, by rule id. */
+  readonly caught: Readonly<Record<string, number>>;
+  /** Elements each rule prices, by rule id. */
+  readonly priced: Readonly<Record<string, number>>;
+}
+
+export interface MoveDto {
+  readonly before: number;
+  readonly after: number;
+  readonly move: number;
+  readonly causes: Readonly<Record<MoveCause, number>>;
+}
+
+export interface ChangeDto {
+  readonly id: number;
+  readonly projectId: string;
+  readonly seq: number;
+  readonly author: string;
+  readonly cause: string;
+  readonly undoes: number | null;
+  readonly isUndone: boolean;
+  readonly at: string;
+  readonly diff: EntryDiff;
+  /** Null until the plan has been recalculated after it. */
+  readonly move: MoveDto | null;
+}
+
+export interface RevisionDto {
+  readonly id: string;
+  readonly sourceId: string;
+  readonly number: number;
+  readonly fileName: string;
+  readonly state: 'counting' | 'waiting' | 'kept' | 'rejected';
+  readonly elements: number;
+  readonly matched: number;
+  readonly schema: string;
+  readonly lengthUnit: string;
+  readonly findings: readonly Finding[];
+  readonly geometryState: 'pending' | 'running' | 'done' | 'failed';
+  readonly chunks: number;
+  readonly createdAt: string;
+}
+
+export interface SourceDto {
+  readonly id: string;
+  readonly name: string;
+  readonly kind: 'model';
+  readonly revisions: readonly RevisionDto[];
+}
+
+export interface JobDto {
+  readonly id: string;
+  readonly projectId: string;
+  readonly fileName: string;
+  readonly state: 'queued' | 'running' | 'done' | 'failed' | 'stopped';
+  readonly stage: string;
+  readonly share: number;
+  readonly problem: Problem | null;
+  readonly revisionId: string | null;
+}
+
+/** Everything of a project that pages start from. */
+export interface ProjectStateDto {
+  readonly project: ProjectDto;
+  readonly summary: PlanSummaryDto;
+  readonly basis: Omit<Template, 'format' | 'name'> & { readonly pins: readonly z.infer<typeof pinSchema>[] };
+  readonly sources: readonly SourceDto[];
+  readonly jobs: readonly JobDto[];
+}
+
+export interface ElementStatesDto {
+  readonly revisionId: string;
+  readonly keys: readonly number[];
+  /** Index into COMPLETENESS_STATES. */
+  readonly states: readonly number[];
+  /** In 1/10,000 of a minor unit. */
+  readonly amounts: readonly number[];
+}
+
+export interface ChangedElementDto {
+  readonly key: number;
+  readonly globalId: string;
+  readonly label: string;
+  readonly what: 'came' | 'went' | 'changed';
+  readonly quantities: Readonly<Record<string, readonly [number | null, number | null]>>;
+  readonly attributes: Readonly<Record<string, readonly [string | null, string | null]>>;
+  /** Move of its cost in minor units, rounded for itself. */
+  readonly move: number;
+}
+
+export interface ElementChangesDto {
+  readonly came: number;
+  readonly went: number;
+  readonly changed: number;
+  readonly elements: readonly ChangedElementDto[];
+}
+
+export type PlanDto = PlanGroup;
+export type ElementCostDto = ExplainedElement;
+
+/** Messages of the event stream. Those of kind `change` carry the id of the change log, from which a stream can be resumed. */
+export type EventDto =
+  | { readonly kind: 'change'; readonly projectId: string; readonly change: ChangeDto }
+  | { readonly kind: 'job'; readonly projectId: string; readonly job: JobDto }
+  | { readonly kind: 'geometry'; readonly projectId: string; readonly revisionId: string; readonly chunks: number; readonly state: RevisionDto['geometryState'] }
+  | { readonly kind: 'sources'; readonly projectId: string };
+
+/** Body of an error answer, RFC 9457. */
+export interface ProblemDto {
+  readonly type: 'about:blank';
+  readonly status: number;
+  readonly title: string;
+  readonly code: string;
+  readonly detail: string;
+  readonly remedy?: string;
+  /** On a conflict: what others changed since. */
+  readonly changes?: readonly ChangeDto[];
+}
+
+export const deskSchema = z.strictObject({
+  bays: z.number(),
+  storeyHeight: z.number(),
+  outerWall: z.enum(['timber-clad', 'rendered']),
+  partition: z.enum(['plain', 'acoustic']),
+  windowHeight: z.number(),
+  hasEndWindows: z.boolean(),
+  rafterSpacing: z.number(),
+  floorPanel: z.number(),
+  changingFloor: z.string().max(60),
+  changingWall: z.string().max(60),
+  clubFloor: z.string().max(60),
+  isRedrawn: z.boolean(),
+});

@@ -1,0 +1,97 @@
+import { existsSync, mkdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { REVISIONS } from '@tally/demo';
+import compression from 'compression';
+import express, { type Express } from 'express';
+import helmet from 'helmet';
+import type { Logger } from 'pino';
+import type { ServerConfig } from './config.ts';
+import type { DbClient } from './db/db-client.ts';
+import { EnginePool } from './engine/engine-pool.ts';
+import { ChangeService } from './features/changes/change-service.ts';
+import { deskRoutes, issueDesign } from './features/desk/desk-routes.ts';
+import { EventHub } from './features/events/event-hub.ts';
+import { planRoutes } from './features/plan/plan-routes.ts';
+import { applyTemplate, createProject, type ProjectServices, projectRoutes } from './features/projects/project-routes.ts';
+import { SerialQueue } from './features/projects/serial-queue.ts';
+import { ImportService } from './features/sources/import-service.ts';
+import { sourceRoutes } from './features/sources/source-routes.ts';
+import { handleProblems, notFound, route } from './http/http-problem.ts';
+import { localOnly } from './http/local-only.ts';
+import { DropWatcher } from './importers/drop-watcher.ts';
+import { FileStore } from './importers/file-store.ts';
+
+export interface App {
+  readonly express: Express;
+  /** Begins watching and goes on with what a stop cut off. */
+  readonly start: () => Promise<void>;
+  readonly close: () => Promise<void>;
+}
+
+/** Id of the demo project. */
+const DEMO = 'heron-wharf';
+
+/** Wires the server together: the only place where its parts meet. */
+export function createApp(config: ServerConfig, db: DbClient, logger: Logger): App {
+  const log = (error: unknown) => logger.error(error);
+  const store = new FileStore(join(config.dataFolder, 'files'));
+  const events = new EventHub();
+  const queue = new SerialQueue();
+  const engines: EnginePool = new EnginePool(async (projectId, engine) => void (await changes.loadEngine(projectId, engine, store)));
+  const changes = new ChangeService(db, engines, events, queue);
+  const imports = new ImportService(db, store, changes, events, log);
+  const watcher = new DropWatcher({
+    folder: join(config.dataFolder, 'drop'),
+    uploadPath: () => store.uploadPath(),
+    log,
+    take: async (projectId, fileName, copy) => {
+      if (!(await db.projects.find(projectId))) return;
+      const fileHash = await store.keepOriginal(copy);
+      if ((await db.jobs.listByFile(projectId, fileHash)).length > 0) return;
+      await imports.enqueue({ projectId, fileName, fileHash, author: 'Drop folder', sourceId: null });
+    },
+  });
+  const demoTemplate = () => JSON.parse(readFileSync(join(config.repositoryRoot, 'demo/template.json'), 'utf8')) as unknown;
+  const services: ProjectServices = { db, store, changes, imports, demoTemplate };
+
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(helmet({ contentSecurityPolicy: { directives: { 'script-src': ["'self'", "'wasm-unsafe-eval'"], 'worker-src': ["'self'", 'blob:'], 'upgrade-insecure-requests': null } }, strictTransportSecurity: false }));
+  app.use(localOnly);
+  app.get('/api/events', route(async (req, res) => {
+    const after = Number(req.headers['last-event-id'] ?? req.query.after);
+    const missed = Number.isFinite(after) ? await changes.listAfter(after) : [];
+    events.open(res, missed.map((change) => ({ kind: 'change' as const, projectId: change.projectId, change })));
+  }));
+  app.use(compression());
+  app.use(express.json({ limit: '8mb' }));
+  app.get('/api/health', (_req, res) => void res.json({ isReady: true }));
+  app.use('/api/projects/:projectId', planRoutes(engines, db, store, queue), sourceRoutes(db, store, imports), deskRoutes(db, watcher, join(config.dataFolder, 'desk')));
+  app.use('/api/projects', projectRoutes(services));
+  app.use('/api', (_req, _res, next) => next(notFound('address')));
+  if (config.webFolder && existsSync(config.webFolder)) {
+    app.use(express.static(config.webFolder, { index: false, maxAge: '1h' }));
+    app.get('/{*rest}', (_req, res) => res.sendFile(join(config.webFolder!, 'index.html')));
+  }
+  app.use(handleProblems(log));
+
+  return {
+    express: app,
+    start: async () => {
+      mkdirSync(config.dataFolder, { recursive: true });
+      if (config.withDemo && !(await db.projects.find(DEMO))) {
+        await createProject(services, DEMO, 'Heron Wharf Boathouse', 'EUR', 'Demo');
+        await applyTemplate(services, DEMO, demoTemplate(), 'Demo');
+        issueDesign(watcher.projectFolder(DEMO), 'heron-wharf-R1.ifc', REVISIONS.R1, '2026-03-02T09:00:00');
+      }
+      await imports.resume();
+      watcher.start();
+    },
+    close: async () => {
+      watcher.stop();
+      events.close();
+      await imports.close();
+      await engines.close();
+    },
+  };
+}

@@ -1,0 +1,99 @@
+import type { EntryDiff, Finding, MoveDto, Problem } from '@tally/core';
+import { bigserial, integer, jsonb, pgTable, primaryKey, real, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core';
+
+const createdAt = timestamp('created_at', { withTimezone: true, mode: 'string' }).notNull().defaultNow();
+
+export const projects = pgTable('projects', {
+  id: text('id').primaryKey(),
+  name: text('name').notNull(),
+  currency: text('currency').notNull(),
+  /** Sequence number of the last change. */
+  seq: integer('seq').notNull().default(0),
+  /** First ElementKey that is still free. */
+  nextKey: integer('next_key').notNull().default(1),
+  createdAt,
+});
+
+/** What a project is made of now: the change log read to its end. */
+export const entries = pgTable(
+  'entries',
+  {
+    projectId: text('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+    kind: text('kind').notNull(),
+    id: text('id').notNull(),
+    body: jsonb('body').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.projectId, t.kind, t.id] })],
+);
+
+/** Every change ever made, append-only. */
+export const changeLog = pgTable(
+  'change_log',
+  {
+    id: bigserial('id', { mode: 'number' }).primaryKey(),
+    projectId: text('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+    seq: integer('seq').notNull(),
+    author: text('author').notNull(),
+    cause: text('cause').notNull(),
+    diff: jsonb('diff').$type<EntryDiff>().notNull(),
+    inverse: jsonb('inverse').$type<EntryDiff>().notNull(),
+    /** Sequence number of the change this one takes back. */
+    undoes: integer('undoes'),
+    createdAt,
+  },
+  (t) => [uniqueIndex('change_log_project_seq').on(t.projectId, t.seq)],
+);
+
+/** How a change moved the total; written when the plan has been recalculated. */
+export const moves = pgTable(
+  'moves',
+  {
+    projectId: text('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+    seq: integer('seq').notNull(),
+    move: jsonb('move').$type<MoveDto>().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.projectId, t.seq] })],
+);
+
+export const sources = pgTable('sources', {
+  id: text('id').primaryKey(),
+  projectId: text('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+  name: text('name').notNull(),
+  createdAt,
+});
+
+export const revisions = pgTable('revisions', {
+  id: text('id').primaryKey(),
+  projectId: text('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+  sourceId: text('source_id').notNull().references(() => sources.id, { onDelete: 'cascade' }),
+  number: integer('number').notNull(),
+  fileName: text('file_name').notNull(),
+  fileHash: text('file_hash').notNull(),
+  tableHash: text('table_hash').notNull(),
+  readerVersion: text('reader_version').notNull(),
+  /** `ready`, `waiting` for a yes, or `rejected`. Which ready one counts is an entry of kind `counting`. */
+  state: text('state').$type<'ready' | 'waiting' | 'rejected'>().notNull(),
+  elements: integer('elements').notNull(),
+  matched: integer('matched').notNull(),
+  schema: text('schema').notNull(),
+  lengthUnit: text('length_unit').notNull(),
+  findings: jsonb('findings').$type<Finding[]>().notNull(),
+  geometryState: text('geometry_state').$type<'pending' | 'running' | 'done' | 'failed'>().notNull().default('pending'),
+  chunks: integer('chunks').notNull().default(0),
+  createdAt,
+});
+
+export const jobs = pgTable('jobs', {
+  id: text('id').primaryKey(),
+  projectId: text('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+  sourceId: text('source_id'),
+  fileName: text('file_name').notNull(),
+  fileHash: text('file_hash').notNull(),
+  author: text('author').notNull(),
+  state: text('state').$type<'queued' | 'running' | 'done' | 'failed' | 'stopped'>().notNull(),
+  stage: text('stage').notNull().default(''),
+  share: real('share').notNull().default(0),
+  problem: jsonb('problem').$type<Problem>(),
+  revisionId: text('revision_id'),
+  createdAt,
+});

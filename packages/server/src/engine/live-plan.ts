@@ -1,0 +1,84 @@
+import { amountToMinor, type ChangedElementDto, diffElements, type ElementTable, explainElement, groupPlan, listGroupElements, PipelineMemory, type Plan, type PlanSummaryDto, planToTable, type PricingBasis, readText, runPipeline, showMove, splitMove } from '@tally/core';
+import { writeCsv } from '@tally/files';
+import type { PlanQueries } from './plan-messages.ts';
+import { readTableFile } from './table-files.ts';
+
+const HEADINGS: Record<string, string> = { section: 'Work section', storey: 'Storey', class: 'Class', type: 'Type', code: 'Code', material: 'Material', zone: 'Zone', kind: 'Kind', supplier: 'Supplier', itemGroup: 'Item group', rule: 'Rule' };
+
+/** The plan of one project, kept decoded and priced; rebuilt from the database's truth at any time. */
+export class LivePlan implements PlanQueries {
+  private readonly memory = new PipelineMemory();
+  private readonly tables = new Map<string, ElementTable>();
+  private basis: PricingBasis | null = null;
+  private plan: Plan | null = null;
+  private revisions = new Map<string, string>();
+
+  update: PlanQueries['update'] = (basis, tables) => {
+    const sources = tables.map(({ sourceId, path }) => ({ sourceId, table: this.readTable(path) }));
+    const plan = runPipeline(basis, sources, this.memory);
+    const move = this.plan ? showMove(splitMove(this.plan, plan)) : null;
+    this.basis = basis;
+    this.plan = plan;
+    this.revisions = new Map(tables.map((t) => [t.sourceId, t.revisionId]));
+    const used = new Set(tables.map((t) => t.path));
+    for (const path of this.tables.keys()) if (!used.has(path) && this.tables.size > 4) this.tables.delete(path);
+    return { summary: summarize(plan), move };
+  };
+
+  group: PlanQueries['group'] = (by) => groupPlan(this.now.plan, by, this.now.basis.sections);
+
+  groupElements: PlanQueries['groupElements'] = (by, id) => listGroupElements(this.now.plan, by, this.now.basis.sections, id);
+
+  states: PlanQueries['states'] = () =>
+    this.now.plan.parts.map(({ sourceId, table, completeness, elementAmounts }) => ({ revisionId: this.revisions.get(sourceId)!, keys: [...table.keys], states: [...completeness], amounts: [...elementAmounts] }));
+
+  explain: PlanQueries['explain'] = (key) => explainElement(this.now.plan, key);
+
+  csv: PlanQueries['csv'] = (by) => writeCsv(planToTable(this.group(by), by.map((f) => HEADINGS[f] ?? f), this.now.plan.minorDigits));
+
+  compareTables: PlanQueries['compareTables'] = (sourceId, beforePath, afterPath) => {
+    const after = this.readTable(afterPath);
+    if (beforePath === null) return { came: after.count, went: 0, changed: 0, elements: [] };
+    const before = this.readTable(beforePath);
+    const diff = diffElements(before, after);
+    const price = (table: ElementTable) => runPipeline(this.now.basis, [{ sourceId, table }]);
+    const { elements: moves } = splitMove(price(before), price(after));
+    const row = (table: ElementTable, at: number, what: ChangedElementDto['what'], more: Pick<ChangedElementDto, 'quantities' | 'attributes'>): ChangedElementDto => ({
+      key: table.keys[at]!,
+      globalId: readText(table.globalId, at) ?? '',
+      label: `${readText(table.ifcClass, at)} ${readText(table.name, at) ?? ''}`.trim(),
+      what,
+      ...more,
+      move: amountToMinor(moves.get(table.keys[at]!) ?? 0),
+    });
+    const none = { quantities: {}, attributes: {} };
+    const elements = [...diff.added.map((at) => row(after, at, 'came', none)), ...diff.removed.map((at) => row(before, at, 'went', none)), ...diff.changed.map((c) => row(after, c.row, 'changed', { quantities: c.quantities, attributes: c.attributes }))];
+    elements.sort((a, b) => Math.abs(b.move) - Math.abs(a.move));
+    return { came: diff.added.length, went: diff.removed.length, changed: diff.changed.length, elements };
+  };
+
+  private get now(): { plan: Plan; basis: PricingBasis } {
+    if (!this.plan || !this.basis) throw new Error('The plan has not been calculated yet.');
+    return { plan: this.plan, basis: this.basis };
+  }
+
+  private readTable(path: string): ElementTable {
+    let table = this.tables.get(path);
+    if (!table) {
+      table = readTableFile(path);
+      this.tables.set(path, table);
+    }
+    return table;
+  }
+}
+
+function summarize(plan: Plan): PlanSummaryDto {
+  const caught: Record<string, number> = {};
+  const priced: Record<string, number> = {};
+  for (const { mapping } of plan.parts) {
+    for (const [id, n] of mapping.caught) caught[id] = (caught[id] ?? 0) + n;
+    for (const { rule, rows } of mapping.mapped) if (rule) priced[rule.id] = (priced[rule.id] ?? 0) + rows.length;
+  }
+  const { currency, minorDigits, unknownLines, counts } = plan;
+  return { currency, minorDigits, total: amountToMinor(plan.total), unknownLines, counts, caught, priced };
+}

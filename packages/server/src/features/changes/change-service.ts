@@ -1,0 +1,117 @@
+import { type ChangeDto, type Entry, type EntryDiff, ENTRY_SCHEMAS, type EntryKind, findRedoable, findUndoable, isEmptyDiff, listTakenBack, type MoveDto, type PlanSummaryDto } from '@tally/core';
+import type { DbClient } from '../../db/db-client.ts';
+import { type EnginePool, type PlanEngine } from '../../engine/engine-pool.ts';
+import type { FileStorePaths } from '../../importers/file-store-paths.ts';
+import { HttpProblem, notFound } from '../../http/http-problem.ts';
+import type { EventHub } from '../events/event-hub.ts';
+import { readContents } from '../projects/read-basis.ts';
+import type { SerialQueue } from '../projects/serial-queue.ts';
+import type { ChangeRow } from './change-repository.ts';
+
+export interface ChangeRequest {
+  readonly base: number;
+  readonly author: string;
+  readonly cause: string;
+  readonly diff: EntryDiff;
+  readonly undoes?: number;
+}
+
+/** The way every change takes: commit, then engine, then push. */
+export class ChangeService {
+  private readonly summaries = new Map<string, PlanSummaryDto>();
+
+  constructor(
+    private readonly db: DbClient,
+    private readonly engines: EnginePool,
+    private readonly events: EventHub,
+    private readonly queue: SerialQueue,
+  ) {}
+
+  /** Summary of a project's plan, calculated if it is not at hand. */
+  async summarize(projectId: string): Promise<PlanSummaryDto> {
+    await this.engines.get(projectId);
+    return this.summaries.get(projectId)!;
+  }
+
+  /** Brings an engine up to what the database says. */
+  async loadEngine(projectId: string, engine: PlanEngine, store: FileStorePaths): Promise<MoveDto | null> {
+    const project = await this.db.projects.find(projectId);
+    if (!project) throw notFound('project');
+    const { basis, counting } = readContents(await this.db.projects.listEntries(projectId), project.currency);
+    const revisions = new Map((await this.db.sources.listRevisions(projectId)).map((r) => [r.id, r]));
+    const tables = [...counting].flatMap(([sourceId, revisionId]) => {
+      const revision = revisions.get(revisionId);
+      return revision ? [{ sourceId, revisionId, path: store.tablePath(revision.tableHash) }] : [];
+    });
+    const { summary, move } = await engine.ask('update', basis, tables);
+    this.summaries.set(projectId, summary);
+    return move;
+  }
+
+  /** Commits a change of entries. Errors: 400 for entries that are not valid, 404, 409 with what others changed. */
+  commit(projectId: string, request: ChangeRequest, store: FileStorePaths): Promise<ChangeDto> {
+    checkEntries(request.diff);
+    return this.queue.run(projectId, async () => {
+      // The plan before the change must be there to say how the total moved.
+      const engine = await this.engines.get(projectId);
+      const outcome = await this.db.changes.commit({ projectId, ...request });
+      if (outcome.kind === 'missing') throw notFound('project');
+      if (outcome.kind === 'misfit') throw new HttpProblem(409, { code: 'change-conflict', message: outcome.reason, remedy: 'Look at the newest state and try again.' });
+      if (outcome.kind === 'conflict') {
+        const by = [...new Set(outcome.changes.map((c) => c.author))].join(', ');
+        throw new HttpProblem(409, { code: 'change-conflict', message: `${by} changed the same thing meanwhile: ${outcome.changes.at(-1)!.cause}.`, remedy: 'Look at the newest state and try again.' }, outcome.changes.map((c) => toChangeDto(c, null, false)));
+      }
+      const move = await this.recalculate(projectId, engine, outcome.change.seq, store);
+      const change = toChangeDto(outcome.change, move, false);
+      this.events.publish({ kind: 'change', projectId, change });
+      return change;
+    });
+  }
+
+  private async recalculate(projectId: string, engine: PlanEngine, seq: number, store: FileStorePaths): Promise<MoveDto | null> {
+    const move = await this.loadEngine(projectId, engine, store);
+    if (move) await this.db.changes.saveMove(projectId, seq, move);
+    return move;
+  }
+
+  /** Takes back the author's last change, or puts the last one taken back in force again. */
+  async undo(projectId: string, author: string, direction: 'undo' | 'redo', store: FileStorePaths): Promise<ChangeDto> {
+    const rows = await this.db.changes.listByAuthor(projectId, author);
+    const target = direction === 'undo' ? findUndoable(rows) : findRedoable(rows);
+    if (!target) throw new HttpProblem(409, { code: 'nothing-to-undo', message: direction === 'undo' ? 'There is nothing of yours left to undo.' : 'There is nothing to redo.' });
+    const original = direction === 'undo' ? target : (rows.find((r) => r.seq === target.undoes) ?? target);
+    const cause = `${direction === 'undo' ? 'Undone' : 'Redone'}: ${original.cause}`;
+    return this.commit(projectId, { base: target.seq, author, cause, diff: target.inverse, undoes: target.seq }, store);
+  }
+
+  /** Changes of a project, newest first. */
+  async list(projectId: string, limit: number): Promise<ChangeDto[]> {
+    const rows = await this.db.changes.list(projectId, limit);
+    const takenBack = listTakenBack(rows.map((r) => r.change));
+    return rows.map(({ change, move }) => toChangeDto(change, move, takenBack.has(change.seq)));
+  }
+
+  /** Changes of all projects after a place in the log. */
+  async listAfter(id: number): Promise<ChangeDto[]> {
+    return (await this.db.changes.listAfter(id, 500)).map(({ change, move }) => toChangeDto(change, move, false));
+  }
+}
+
+export function toChangeDto({ id, projectId, seq, author, cause, undoes, createdAt, diff }: ChangeRow, move: MoveDto | null, isUndone: boolean): ChangeDto {
+  return { id, projectId, seq, author, cause, undoes, isUndone, at: createdAt, diff, move };
+}
+
+function checkEntries(diff: EntryDiff): void {
+  if (isEmptyDiff(diff)) throw new HttpProblem(400, { code: 'request-invalid', message: 'The change changes nothing.' });
+  for (const { kind, id, body } of [...diff.added, ...diff.updated.map((u): Entry => ({ kind: u.kind, id: u.id, body: u.to }))]) {
+    const schema = ENTRY_SCHEMAS[kind as EntryKind];
+    if (!schema) throw new HttpProblem(400, { code: 'request-invalid', message: `There is no entry kind "${kind}".` });
+    const parsed = schema.safeParse(body);
+    if (!parsed.success) {
+      const issue = parsed.error.issues[0]!;
+      throw new HttpProblem(400, { code: 'entry-invalid', message: `${kind} ${id}${issue.path.length > 0 ? `, ${issue.path.join('.')}` : ''}: ${issue.message}`, path: issue.path.join('.') });
+    }
+    const own = (parsed.data as { code?: string; id?: string }).code ?? (parsed.data as { id?: string }).id;
+    if (own !== undefined && own !== id) throw new HttpProblem(400, { code: 'entry-invalid', message: `${kind} ${id} calls itself ${own}.` });
+  }
+}

@@ -1,0 +1,67 @@
+import { GROUP_FIELDS, type GroupField } from '@tally/core';
+import { Router } from 'express';
+import { z } from 'zod';
+import type { DbClient } from '../../db/db-client.ts';
+import type { EnginePool } from '../../engine/engine-pool.ts';
+import { HttpProblem, notFound, route } from '../../http/http-problem.ts';
+import type { FileStore } from '../../importers/file-store.ts';
+import type { SerialQueue } from '../projects/serial-queue.ts';
+
+const idsSchema = z.string().max(2000);
+
+function readGrouping(value: unknown): GroupField[] {
+  const fields = typeof value === 'string' && value !== '' ? value.split(',') : [];
+  const unknown = fields.find((f) => !GROUP_FIELDS.includes(f as GroupField));
+  if (unknown !== undefined || fields.length > 5) throw new HttpProblem(400, { code: 'request-invalid', message: unknown ? `A plan cannot be grouped by "${unknown}".` : 'A plan can be grouped five levels deep.' });
+  return fields as GroupField[];
+}
+
+/** Readings of a project's plan. They wait for changes under way, so that what is read is never older than what was answered. */
+export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore, queue: SerialQueue): Router {
+  const router = Router({ mergeParams: true });
+  const projectOf = (params: Record<string, string>) => params.projectId!;
+  const settled = async (projectId: string) => {
+    await queue.run(projectId, async () => undefined);
+    return engines.get(projectId);
+  };
+  router.get('/plan', route(async (req) => (await settled(projectOf(req.params as never))).ask('group', readGrouping(req.query.by))));
+  router.get('/plan/elements', route(async (req) => (await settled(projectOf(req.params as never))).ask('groupElements', readGrouping(req.query.by), idsSchema.parse(req.query.id))));
+  router.get(
+    '/plan.csv',
+    route(async (req, res) => {
+      const projectId = projectOf(req.params as never);
+      const project = await db.projects.find(projectId);
+      const csv = await (await settled(projectId)).ask('csv', readGrouping(req.query.by));
+      const name = `${(project?.name ?? 'plan').replace(/[^\p{L}\p{N} _-]/gu, '')} plan.csv`;
+      res.type('text/csv').setHeader('content-disposition', `attachment; filename="plan.csv"; filename*=UTF-8''${encodeURIComponent(name)}`);
+      res.send(csv);
+    }),
+  );
+  router.get('/elements/states', route(async (req) => (await settled(projectOf(req.params as never))).ask('states')));
+  router.get(
+    '/elements/:key/cost',
+    route(async (req) => {
+      const cost = await (await settled(projectOf(req.params as never))).ask('explain', Number(req.params.key));
+      if (!cost) throw notFound('element');
+      return cost;
+    }),
+  );
+  router.get(
+    '/changes/:seq/elements',
+    route(async (req) => {
+      const projectId = projectOf(req.params as never);
+      const change = await db.changes.find(projectId, Number(req.params.seq));
+      if (!change) throw notFound('change');
+      const counting = [...change.diff.updated.map((u) => ({ id: u.id, kind: u.kind, from: u.from, to: u.to })), ...change.diff.added.map((a) => ({ id: a.id, kind: a.kind, from: null, to: a.body }))].find((e) => e.kind === 'counting');
+      if (!counting) return { came: 0, went: 0, changed: 0, elements: [] };
+      const path = async (body: unknown) => {
+        const revision = await db.sources.findRevision(projectId, (body as { revision: string }).revision);
+        if (!revision) throw notFound('revision');
+        return store.tablePath(revision.tableHash);
+      };
+      const engine = await settled(projectId);
+      return engine.ask('compareTables', counting.id, counting.from ? await path(counting.from) : null, await path(counting.to));
+    }),
+  );
+  return router;
+}

@@ -1,0 +1,95 @@
+import { randomUUID } from 'node:crypto';
+import { changeSchema, createProjectSchema, diffEntries, type Entry, type EntryDiff, type ProjectDto, type ProjectStateDto, readTemplate, templateToEntries } from '@tally/core';
+import { Router } from 'express';
+import type { DbClient } from '../../db/db-client.ts';
+import { HttpProblem, notFound, readBody, route } from '../../http/http-problem.ts';
+import { readAuthor } from '../../http/local-only.ts';
+import type { FileStore } from '../../importers/file-store.ts';
+import type { ChangeService } from '../changes/change-service.ts';
+import type { ImportService } from '../sources/import-service.ts';
+import type { ProjectRow } from './project-repository.ts';
+import { readContents } from './read-basis.ts';
+
+export interface ProjectServices {
+  readonly db: DbClient;
+  readonly store: FileStore;
+  readonly changes: ChangeService;
+  readonly imports: ImportService;
+  /** The template that comes with the application. */
+  readonly demoTemplate: () => unknown;
+}
+
+function toDto({ id, name, currency, seq, createdAt }: ProjectRow): ProjectDto {
+  return { id, name, currency, seq, createdAt };
+}
+
+/** Makes a project; its settings are its first entry. */
+export async function createProject(services: ProjectServices, id: string, name: string, currency: string, author: string): Promise<ProjectRow> {
+  const project = await services.db.projects.create({ id, name, currency });
+  const settings: Entry = { kind: 'settings', id: 'project', body: { currency, units: 'metric' } };
+  await services.changes.commit(id, { base: 0, author, cause: 'Project made', diff: { added: [settings], updated: [], removed: [] } }, services.store);
+  return project;
+}
+
+/** Adds a template's items, assemblies and rules to a project and updates those of the same code. What else is there stays. */
+export async function applyTemplate({ db, changes, store }: ProjectServices, projectId: string, value: unknown, author: string): Promise<void> {
+  const template = readTemplate(value);
+  if (!template.ok) throw new HttpProblem(400, template.problem);
+  const project = await db.projects.find(projectId);
+  if (!project) throw notFound('project');
+  const present = await db.projects.listEntries(projectId);
+  const wanted = templateToEntries(template.value).filter((e) => e.kind !== 'settings');
+  const names = new Set(wanted.map((e) => `${e.kind}/${e.id}`));
+  const diff: EntryDiff = diffEntries(present.filter((e) => names.has(`${e.kind}/${e.id}`)), wanted);
+  if (diff.added.length + diff.updated.length === 0) throw new HttpProblem(409, { code: 'template-applied', message: 'Everything of this template is in the project already.' });
+  await changes.commit(projectId, { base: project.seq, author, cause: `Template applied: ${template.value.name}`, diff }, store);
+}
+
+export function projectRoutes(services: ProjectServices): Router {
+  const { db, changes, imports, store } = services;
+  const router = Router();
+
+  router.get('/', route(async () => (await db.projects.list()).map(toDto)));
+
+  router.post(
+    '/',
+    route(async (req) => {
+      const { name, currency, withTemplate } = readBody(createProjectSchema, req);
+      const author = readAuthor(req.headers['x-author']);
+      const project = await createProject(services, randomUUID(), name, currency, author);
+      if (withTemplate) await applyTemplate(services, project.id, services.demoTemplate(), author);
+      return toDto((await db.projects.find(project.id))!);
+    }),
+  );
+
+  router.get(
+    '/:projectId',
+    route(async (req): Promise<ProjectStateDto> => {
+      const projectId = String(req.params.projectId);
+      const project = await db.projects.find(projectId);
+      if (!project) throw notFound('project');
+      const { basis, counting } = readContents(await db.projects.listEntries(projectId), project.currency);
+      const { currency, units, ...lists } = basis;
+      const [summary, sources, jobs] = await Promise.all([changes.summarize(projectId), imports.listSources(projectId, counting), db.jobs.list(projectId)]);
+      return { project: toDto(project), summary, basis: { ...lists, settings: { currency, units } } as ProjectStateDto['basis'], sources, jobs: jobs.map((j) => imports.toDto(j)) };
+    }),
+  );
+
+  router.get('/:projectId/changes', route((req) => changes.list(String(req.params.projectId), Math.min(Number(req.query.limit) || 100, 500))));
+
+  router.post('/:projectId/changes', route((req) => changes.commit(String(req.params.projectId), { ...readBody(changeSchema, req), author: readAuthor(req.headers['x-author']) } as never, store)));
+
+  for (const direction of ['undo', 'redo'] as const) {
+    router.post(`/:projectId/${direction}`, route((req) => changes.undo(String(req.params.projectId), readAuthor(req.headers['x-author']), direction, store)));
+  }
+
+  router.post(
+    '/:projectId/template',
+    route(async (req) => {
+      const body = req.body as { demo?: boolean; template?: unknown };
+      await applyTemplate(services, String(req.params.projectId), body.demo ? services.demoTemplate() : body.template, readAuthor(req.headers['x-author']));
+      return { isDone: true };
+    }),
+  );
+  return router;
+}

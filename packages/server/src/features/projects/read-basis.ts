@@ -1,0 +1,33 @@
+import { type Entry, type PricingBasis, type Template } from '@tally/core';
+
+/** A project's entries read as what it prices with, and which revision of each source counts. */
+export interface ProjectContents {
+  readonly basis: PricingBasis & { readonly units: Template['settings']['units'] };
+  readonly counting: ReadonlyMap<string, string>;
+}
+
+/** Reads entries; lists with an order follow it, what it does not name comes last. */
+export function readContents(entries: readonly Entry[], currency: string): ProjectContents {
+  const of = <T>(kind: string) => entries.filter((e) => e.kind === kind) as Entry<T>[];
+  const ordered = <T>(kind: string, list: string): T[] => {
+    const order = (of<string[]>('order').find((e) => e.id === list)?.body ?? []).map((id) => id.toLowerCase());
+    const place = (e: Entry) => (order.includes(e.id.toLowerCase()) ? order.indexOf(e.id.toLowerCase()) : order.length);
+    return of<T>(kind)
+      .sort((a, b) => place(a) - place(b))
+      .map((e) => e.body);
+  };
+  const settings = of<Template['settings']>('settings')[0]?.body;
+  return {
+    basis: {
+      currency: settings?.currency ?? currency,
+      units: settings?.units ?? 'metric',
+      items: of<PricingBasis['items'][number]>('item').map((e) => e.body),
+      assemblies: of<PricingBasis['assemblies'][number]>('assembly').map((e) => e.body),
+      sections: ordered('section', 'sections'),
+      rules: ordered('rule', 'rules'),
+      pins: of<PricingBasis['pins'][number]>('pin').map((e) => e.body),
+    },
+    counting: new Map(of<{ revision: string }>('counting').map((e) => [e.id, e.body.revision])),
+  };
+}
+

@@ -1,0 +1,76 @@
+import { createHash } from 'node:crypto';
+import { existsSync, readFileSync } from 'node:fs';
+import { parentPort, workerData } from 'node:worker_threads';
+import { gzipSync } from 'node:zlib';
+import { assignElementKeys, buildElementTable, encodeElementTable, type Finding } from '@tally/core';
+import { type FileModel, readIfc, reportStalls, streamMeshes, takeOffIfc } from '@tally/ifc';
+import { readTableFile } from '../engine/table-files.ts';
+import { FileStorePaths } from './file-store-paths.ts';
+import { writeWhole } from './file-store.ts';
+import type { ImportMessage, ImportOrder } from './import-messages.ts';
+import { PicturePacker } from './picture-packer.ts';
+
+/** Runs in a worker thread: a file becomes an element table (figures first), then a picture in chunks. */
+async function run(order: ImportOrder): Promise<void> {
+  const bytes = readFileSync(order.filePath);
+  const store = new FileStorePaths(order.storeRoot);
+  const model = order.pictureOf === null ? await takeFigures(order, bytes, store) : readAgain(bytes);
+  if (model) await takePicture(order, bytes, model, store);
+}
+
+function send(message: ImportMessage): void {
+  parentPort!.postMessage(message);
+}
+
+function readAgain(bytes: Uint8Array): FileModel | null {
+  const read = readIfc(bytes);
+  if (!read.ok) send({ kind: 'failed', problem: read.problem });
+  return read.ok ? read.value : null;
+}
+
+async function takeFigures(order: ImportOrder, bytes: Uint8Array, store: FileStorePaths): Promise<FileModel | null> {
+  const taken = await takeOffIfc(bytes, { onProgress: (stage, share) => send({ kind: 'progress', stage, share: share * 0.6 }) });
+  if (!taken.ok) {
+    send({ kind: 'failed', problem: taken.problem });
+    return null;
+  }
+  const { elements, findings, model } = taken.value;
+  if (elements.length === 0) {
+    const damage = findings[0] ? ` ${findings[0].message}` : '';
+    send({ kind: 'failed', problem: { code: 'file-without-elements', message: `The file holds no building elements.${damage}`, remedy: 'Check what was exported.' } });
+    return null;
+  }
+  const before = order.beforePath ? readTableFile(order.beforePath) : null;
+  const plain = buildElementTable(elements);
+  const { keys, matched, nextKey } = assignElementKeys(before, plain, order.nextKey);
+  const encoded = gzipSync(encodeElementTable({ ...plain, keys }), { level: 6 });
+  const tableHash = createHash('sha256').update(encoded).digest('hex');
+  if (!existsSync(store.tablePath(tableHash))) writeWhole(store.tablePath(tableHash), encoded);
+  send({ kind: 'figures', figures: { tableHash, elements: elements.length, matched, known: before?.count ?? 0, nextKey, schema: model.schema, lengthUnit: model.units.lengthName, findings } });
+  return model;
+}
+
+async function takePicture(order: ImportOrder, bytes: Uint8Array, model: FileModel, store: FileStorePaths): Promise<void> {
+  const rowOf = new Map(model.elements.map((e, row) => [e.id, row]));
+  const drawn = model.elements.filter((e) => e.body !== null && e.group !== 'space');
+  let chunks = 0;
+  let done = 0;
+  const packer = new PicturePacker((chunk) => {
+    writeWhole(store.picturePath(order.revisionId, chunks), gzipSync(chunk, { level: 4 }));
+    chunks++;
+    send({ kind: 'chunk', chunks, share: done / drawn.length });
+  });
+  const outcome = await streamMeshes({
+    bytes,
+    ids: drawn.map((e) => e.id),
+    onMesh: (id, pieces) => {
+      packer.add(rowOf.get(id)!, pieces);
+      if (++done % 200 === 0) send({ kind: 'progress', stage: 'Drawing', share: 0.6 + (0.4 * done) / drawn.length });
+    },
+  });
+  packer.flush();
+  const findings: Finding[] = reportStalls(outcome, new Map(model.elements.map((e) => [e.id, e])));
+  send({ kind: 'done', chunks, findings });
+}
+
+run(workerData as ImportOrder).catch((error: unknown) => send({ kind: 'failed', problem: { code: 'import-failed', message: `The import failed: ${error instanceof Error ? error.message : String(error)}`, remedy: 'Try again; if it stays, send us the file.' } }));

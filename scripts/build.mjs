@@ -1,0 +1,30 @@
+// Builds everything that runs: the server bundle with its workers, the seed database, the demo files and the pages.
+import { execFileSync } from 'node:child_process';
+import { existsSync, rmSync } from 'node:fs';
+import { build } from 'esbuild';
+
+const only = process.argv[2];
+const run = (command, args) => execFileSync(command, args, { stdio: 'inherit' });
+
+if (!only || only === 'server') {
+  const out = 'packages/server/dist';
+  const src = 'packages/server/src';
+  await build({
+    entryPoints: { main: `${src}/main.ts`, 'db-worker': `${src}/db/db-worker.ts`, 'plan-worker': `${src}/engine/plan-worker.ts`, 'import-worker': `${src}/importers/import-worker.ts`, 'make-seed': `${src}/db/make-seed.ts`, 'mesh-worker': 'packages/ifc/src/mesh/mesh-worker.ts' },
+    outdir: out,
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    target: 'node20',
+    sourcemap: true,
+    logLevel: 'warning',
+    plugins: [{ name: 'packages-stay-outside', setup: (b) => void b.onResolve({ filter: /^[^./]/ }, ({ path }) => (path.startsWith('@tally/') ? null : { path, external: true })) }],
+  });
+  // Making a database takes seconds: made once here, copied at the first start.
+  if (!existsSync(`${out}/seed/PG_VERSION`)) {
+    rmSync(`${out}/seed`, { recursive: true, force: true });
+    run(process.execPath, [`${out}/make-seed.js`]);
+  }
+}
+if (!only || only === 'demo') run(process.execPath, ['--import', 'tsx', 'demo/src/write-revisions.ts']);
+if (!only || only === 'web') run(process.execPath, ['node_modules/vite/bin/vite.js', 'build', 'packages/web', '--logLevel', 'warn']);
