@@ -10,7 +10,14 @@ if (!only || only === 'server') {
   const out = 'packages/server/dist';
   const src = 'packages/server/src';
   await build({
-    entryPoints: { main: `${src}/main.ts`, 'db-worker': `${src}/db/db-worker.ts`, 'plan-worker': `${src}/engine/plan-worker.ts`, 'import-worker': `${src}/importers/import-worker.ts`, 'make-seed': `${src}/db/make-seed.ts`, 'mesh-worker': 'packages/ifc/src/mesh/mesh-worker.ts' },
+    entryPoints: {
+      main: `${src}/main.ts`,
+      'db-worker': `${src}/db/db-worker.ts`,
+      'plan-worker': `${src}/engine/plan-worker.ts`,
+      'import-worker': `${src}/importers/import-worker.ts`,
+      'make-seed': `${src}/db/make-seed.ts`,
+      'mesh-worker': 'packages/ifc/src/mesh/mesh-worker.ts',
+    },
     outdir: out,
     bundle: true,
     platform: 'node',
@@ -18,7 +25,15 @@ if (!only || only === 'server') {
     target: 'node20',
     sourcemap: true,
     logLevel: 'warning',
-    plugins: [{ name: 'packages-stay-outside', setup: (b) => void b.onResolve({ filter: /^[^./]/ }, ({ path }) => (path.startsWith('@tally/') ? null : { path, external: true })) }],
+    plugins: [
+      {
+        name: 'packages-stay-outside',
+        setup: (b) =>
+          void b.onResolve({ filter: /^[^./]/ }, ({ path }) =>
+            path.startsWith('@tally/') ? null : { path, external: true },
+          ),
+      },
+    ],
   });
   // Making a database takes seconds: made once here, copied at the first start.
   if (!existsSync(`${out}/seed/PG_VERSION`)) {
@@ -27,4 +42,5 @@ if (!only || only === 'server') {
   }
 }
 if (!only || only === 'demo') run(process.execPath, ['--import', 'tsx', 'demo/src/write-revisions.ts']);
-if (!only || only === 'web') run(process.execPath, ['node_modules/vite/bin/vite.js', 'build', 'packages/web', '--logLevel', 'warn']);
+if (!only || only === 'web')
+  run(process.execPath, ['node_modules/vite/bin/vite.js', 'build', 'packages/web', '--logLevel', 'warn']);

@@ -12,7 +12,12 @@ import { ChangeService } from './features/changes/change-service.ts';
 import { deskRoutes, issueDesign } from './features/desk/desk-routes.ts';
 import { EventHub } from './features/events/event-hub.ts';
 import { planRoutes } from './features/plan/plan-routes.ts';
-import { applyTemplate, createProject, type ProjectServices, projectRoutes } from './features/projects/project-routes.ts';
+import {
+  applyTemplate,
+  createProject,
+  type ProjectServices,
+  projectRoutes,
+} from './features/projects/project-routes.ts';
 import { SerialQueue } from './features/projects/serial-queue.ts';
 import { ImportService } from './features/sources/import-service.ts';
 import { sourceRoutes } from './features/sources/source-routes.ts';
@@ -37,7 +42,9 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
   const store = new FileStore(join(config.dataFolder, 'files'));
   const events = new EventHub();
   const queue = new SerialQueue();
-  const engines: EnginePool = new EnginePool(async (projectId, engine) => void (await changes.loadEngine(projectId, engine, store)));
+  const engines: EnginePool = new EnginePool(
+    async (projectId, engine) => void (await changes.loadEngine(projectId, engine, store)),
+  );
   const changes = new ChangeService(db, engines, events, queue);
   const imports = new ImportService(db, store, changes, events, log);
   const watcher = new DropWatcher({
@@ -51,22 +58,45 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
       await imports.enqueue({ projectId, fileName, fileHash, author: 'Drop folder', sourceId: null });
     },
   });
-  const demoTemplate = () => JSON.parse(readFileSync(join(config.repositoryRoot, 'demo/template.json'), 'utf8')) as unknown;
+  const demoTemplate = () =>
+    JSON.parse(readFileSync(join(config.repositoryRoot, 'demo/template.json'), 'utf8')) as unknown;
   const services: ProjectServices = { db, store, changes, imports, demoTemplate };
 
   const app = express();
   app.disable('x-powered-by');
-  app.use(helmet({ contentSecurityPolicy: { directives: { 'script-src': ["'self'", "'wasm-unsafe-eval'"], 'worker-src': ["'self'", 'blob:'], 'upgrade-insecure-requests': null } }, strictTransportSecurity: false }));
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: {
+          'script-src': ["'self'", "'wasm-unsafe-eval'"],
+          'worker-src': ["'self'", 'blob:'],
+          'upgrade-insecure-requests': null,
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  );
   app.use(localOnly);
-  app.get('/api/events', route(async (req, res) => {
-    const after = Number(req.headers['last-event-id'] ?? req.query.after);
-    const missed = Number.isFinite(after) ? await changes.listAfter(after) : [];
-    events.open(res, missed.map((change) => ({ kind: 'change' as const, projectId: change.projectId, change })));
-  }));
+  app.get(
+    '/api/events',
+    route(async (req, res) => {
+      const after = Number(req.headers['last-event-id'] ?? req.query.after);
+      const missed = Number.isFinite(after) ? await changes.listAfter(after) : [];
+      events.open(
+        res,
+        missed.map((change) => ({ kind: 'change' as const, projectId: change.projectId, change })),
+      );
+    }),
+  );
   app.use(compression());
   app.use(express.json({ limit: '8mb' }));
   app.get('/api/health', (_req, res) => void res.json({ isReady: true }));
-  app.use('/api/projects/:projectId', planRoutes(engines, db, store, queue), sourceRoutes(db, store, imports), deskRoutes(db, watcher, join(config.dataFolder, 'desk')));
+  app.use(
+    '/api/projects/:projectId',
+    planRoutes(engines, db, store, queue),
+    sourceRoutes(db, store, imports),
+    deskRoutes(db, watcher, join(config.dataFolder, 'desk')),
+  );
   app.use('/api/projects', projectRoutes(services));
   app.use('/api', (_req, _res, next) => next(notFound('address')));
   if (config.webFolder && existsSync(config.webFolder)) {

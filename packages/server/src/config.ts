@@ -16,7 +16,8 @@ export interface ServerConfig {
 
 export function readConfig(env: NodeJS.ProcessEnv, repositoryRoot: string): ServerConfig {
   const port = Number(env.PORT ?? 4310);
-  if (!Number.isInteger(port) || port < 0 || port > 65535) throw new Error(`PORT is "${env.PORT}"; it must be a number from 0 to 65535.`);
+  if (!Number.isInteger(port) || port < 0 || port > 65535)
+    throw new Error(`PORT is "${env.PORT}"; it must be a number from 0 to 65535.`);
   return {
     dataFolder: env.TALLY_DATA ?? join(repositoryRoot, 'data'),
     port,

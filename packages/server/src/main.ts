@@ -14,7 +14,9 @@ async function lockData(folder: string): Promise<() => Promise<void>> {
     return await lock(folder, { stale: 15_000, update: 5_000, lockfilePath: join(folder, 'in-use.lock') });
   } catch (error) {
     if ((error as { code?: string }).code !== 'ELOCKED') throw error;
-    throw new Error(`The data folder ${folder} is in use by another Crisp Tally. Stop that one, or choose another folder with TALLY_DATA.`);
+    throw new Error(
+      `The data folder ${folder} is in use by another Crisp Tally. Stop that one, or choose another folder with TALLY_DATA.`,
+    );
   }
 }
 
@@ -22,7 +24,9 @@ async function run(): Promise<void> {
   const config = readConfig(process.env, resolve(packageRoot(), '../..'));
   const logger = pino({ level: process.env.LOG_LEVEL ?? 'warn' });
   const unlock = await lockData(config.dataFolder);
-  const db = await startDatabase(config.databaseUrl ? { url: config.databaseUrl } : { folder: join(config.dataFolder, 'database') });
+  const db = await startDatabase(
+    config.databaseUrl ? { url: config.databaseUrl } : { folder: join(config.dataFolder, 'database') },
+  );
   const app = createApp(config, db, logger);
   const server = app.express.listen(config.port, '127.0.0.1', (error?: Error) => {
     if (error) return fail(error);
@@ -47,7 +51,8 @@ async function run(): Promise<void> {
 }
 
 function fail(error: Error & { code?: string }): void {
-  const message = error.code === 'EADDRINUSE' ? 'The port is taken by another program. Choose another with PORT=…' : error.message;
+  const message =
+    error.code === 'EADDRINUSE' ? 'The port is taken by another program. Choose another with PORT=…' : error.message;
   process.stderr.write(`${message}\n`);
   process.exit(1);
 }

@@ -1,12 +1,20 @@
 import { z } from 'zod';
-import type { MoveCause } from '../changes/split-move.ts';
 import type { EntryDiff } from '../changes/entry-diff.ts';
+import type { MoveCause } from '../changes/split-move.ts';
 import type { Finding } from '../checks/finding.ts';
-import type { CompletenessState } from '../plan/plan.ts';
 import type { ExplainedElement } from '../plan/explain-element.ts';
 import type { PlanGroup } from '../plan/group-plan.ts';
+import type { CompletenessState } from '../plan/plan.ts';
 import type { Problem } from '../result/result.ts';
-import { assemblySchema, costItemSchema, pinSchema, ruleSchema, sectionSchema, settingsSchema, type Template } from './template.ts';
+import {
+  assemblySchema,
+  costItemSchema,
+  pinSchema,
+  ruleSchema,
+  sectionSchema,
+  settingsSchema,
+  type Template,
+} from './template.ts';
 
 /** What a project keeps as entries, by kind. `order` keeps the order of rules and sections, `counting` the revision of a source that counts. */
 export const ENTRY_SCHEMAS = {
@@ -35,7 +43,11 @@ export const createProjectSchema = z.strictObject({
 });
 
 /** A change of entries; `base` is the sequence number it was made on. */
-export const changeSchema = z.strictObject({ base: z.number().int().min(0), cause: z.string().trim().min(1).max(300), diff: diffSchema });
+export const changeSchema = z.strictObject({
+  base: z.number().int().min(0),
+  cause: z.string().trim().min(1).max(300),
+  diff: diffSchema,
+});
 
 export interface ProjectDto {
   readonly id: string;
@@ -156,7 +168,13 @@ export type ElementCostDto = ExplainedElement;
 export type EventDto =
   | { readonly kind: 'change'; readonly projectId: string; readonly change: ChangeDto }
   | { readonly kind: 'job'; readonly projectId: string; readonly job: JobDto }
-  | { readonly kind: 'geometry'; readonly projectId: string; readonly revisionId: string; readonly chunks: number; readonly state: RevisionDto['geometryState'] }
+  | {
+      readonly kind: 'geometry';
+      readonly projectId: string;
+      readonly revisionId: string;
+      readonly chunks: number;
+      readonly state: RevisionDto['geometryState'];
+    }
   | { readonly kind: 'sources'; readonly projectId: string };
 
 /** Body of an error answer, RFC 9457. */

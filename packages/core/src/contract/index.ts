@@ -1,2 +1,2 @@
-export * from './template.ts';
 export * from './api.ts';
+export * from './template.ts';

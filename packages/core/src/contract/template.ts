@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { ITEM_KINDS } from '../book/cost-item.ts';
-import type { PricingBasis } from '../pipeline.ts';
 import type { Entry } from '../changes/entry-diff.ts';
+import type { PricingBasis } from '../pipeline.ts';
 import { parseRate } from '../pricing/money.ts';
 import { failure, type Result, success } from '../result/result.ts';
 import { CONDITION_FIELDS, CONDITION_OPERATORS, type Condition } from '../scopes/condition.ts';

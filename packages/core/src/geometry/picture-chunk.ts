@@ -28,9 +28,16 @@ const MAGIC = 0x43594c54; // "TLYC"
 /** Packs a chunk: magic, length of the JSON header, header, then the arrays, 4-byte aligned. */
 export function encodePictureChunk(chunk: PictureChunk): Uint8Array {
   const { origin, elements, positions, normals, colours, indices } = chunk;
-  const header = JSON.stringify({ origin, elements: elements.map((e) => [e.row, e.firstVertex, e.vertexCount, e.firstIndex, e.indexCount]), vertices: positions.length / 3, indices: indices.length });
+  const header = JSON.stringify({
+    origin,
+    elements: elements.map((e) => [e.row, e.firstVertex, e.vertexCount, e.firstIndex, e.indexCount]),
+    vertices: positions.length / 3,
+    indices: indices.length,
+  });
   const text = Uint8Array.from(header.padEnd(Math.ceil(header.length / 4) * 4), (c) => c.charCodeAt(0));
-  const arrays = [positions, normals, colours, indices].map((a) => new Uint8Array(a.buffer, a.byteOffset, a.byteLength));
+  const arrays = [positions, normals, colours, indices].map(
+    (a) => new Uint8Array(a.buffer, a.byteOffset, a.byteLength),
+  );
   const out = new Uint8Array(8 + text.length + arrays.reduce((n, a) => n + a.length, 0));
   const view = new DataView(out.buffer);
   view.setUint32(0, MAGIC, true);
@@ -48,9 +55,17 @@ export function encodePictureChunk(chunk: PictureChunk): Uint8Array {
 export function decodePictureChunk(bytes: Uint8Array): Result<PictureChunk> {
   const aligned = bytes.byteOffset % 4 === 0 ? bytes : bytes.slice();
   const view = new DataView(aligned.buffer, aligned.byteOffset, aligned.byteLength);
-  if (aligned.length < 8 || view.getUint32(0, true) !== MAGIC) return failure('picture-format', 'The stored picture has an unknown format.', { remedy: 'Import the model again.' });
+  if (aligned.length < 8 || view.getUint32(0, true) !== MAGIC)
+    return failure('picture-format', 'The stored picture has an unknown format.', {
+      remedy: 'Import the model again.',
+    });
   const length = view.getUint32(4, true);
-  const header = JSON.parse(decodeAscii(aligned.subarray(8, 8 + length))) as { origin: [number, number, number]; elements: number[][]; vertices: number; indices: number };
+  const header = JSON.parse(decodeAscii(aligned.subarray(8, 8 + length))) as {
+    origin: [number, number, number];
+    elements: number[][];
+    vertices: number;
+    indices: number;
+  };
   const buffer = aligned.buffer as ArrayBuffer;
   let at = aligned.byteOffset + 8 + length;
   const take = (size: number) => {
@@ -61,7 +76,13 @@ export function decodePictureChunk(bytes: Uint8Array): Result<PictureChunk> {
   const n = header.vertices;
   return success({
     origin: header.origin,
-    elements: header.elements.map(([row, firstVertex, vertexCount, firstIndex, indexCount]) => ({ row: row!, firstVertex: firstVertex!, vertexCount: vertexCount!, firstIndex: firstIndex!, indexCount: indexCount! })),
+    elements: header.elements.map(([row, firstVertex, vertexCount, firstIndex, indexCount]) => ({
+      row: row!,
+      firstVertex: firstVertex!,
+      vertexCount: vertexCount!,
+      firstIndex: firstIndex!,
+      indexCount: indexCount!,
+    })),
     positions: new Float32Array(buffer, take(n * 12), n * 3),
     normals: new Int8Array(buffer, take(n * 4), n * 4),
     colours: new Uint8Array(buffer, take(n * 4), n * 4),

@@ -8,7 +8,8 @@ import { Worker } from 'node:worker_threads';
  * @param callerUrl the caller's import.meta.url
  */
 export function startWorker(callerUrl: string, name: string, workerData: unknown): Worker {
-  if (!callerUrl.endsWith('.ts')) return new Worker(new URL(`./${name.split("/").at(-1)}.js`, callerUrl), { workerData });
+  if (!callerUrl.endsWith('.ts'))
+    return new Worker(new URL(`./${name.split('/').at(-1)}.js`, callerUrl), { workerData });
   const tsx = new URL('./dist/esm/api/index.mjs', pathToFileURL(createRequire(callerUrl).resolve('tsx/package.json')))
     .href;
   const source = new URL(`./${name}.ts`, callerUrl).href;

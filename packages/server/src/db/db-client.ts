@@ -1,7 +1,7 @@
 import { startWorker } from '@tally/ifc';
 import type { DbReply, DbRequest } from './db-worker.ts';
 import type { DatabaseLocation } from './open-database.ts';
-import { repositories, type Repositories } from './repositories.ts';
+import { type Repositories, repositories } from './repositories.ts';
 
 export interface DbClient extends Repositories {
   readonly close: () => Promise<void>;
@@ -29,7 +29,12 @@ export async function startDatabase(location: DatabaseLocation): Promise<DbClien
       waiting.set(id, { resolve, reject });
       worker.postMessage({ id, repository, method, args } satisfies DbRequest);
     });
-  const bound = Object.entries(repositories).map(([name, repository]) => [name, Object.fromEntries(Object.keys(repository).map((method) => [method, (...args: unknown[]) => call(name, method, args)]))]);
+  const bound = Object.entries(repositories).map(([name, repository]) => [
+    name,
+    Object.fromEntries(
+      Object.keys(repository).map((method) => [method, (...args: unknown[]) => call(name, method, args)]),
+    ),
+  ]);
   const close = async () => {
     await call('', 'close', []);
     await worker.terminate();

@@ -9,18 +9,27 @@ export interface DbRequest {
   readonly method: string;
   readonly args: readonly unknown[];
 }
-export type DbReply = { readonly id: number; readonly value: unknown } | { readonly id: number; readonly error: { message: string; code?: string } };
+export type DbReply =
+  | { readonly id: number; readonly value: unknown }
+  | { readonly id: number; readonly error: { message: string; code?: string } };
 
 async function run(): Promise<void> {
   const { db, close } = await openDatabase(workerData as DatabaseLocation);
-  const bound = bindRepositories(db) as unknown as Record<string, Record<string, (...args: unknown[]) => Promise<unknown>>>;
+  const bound = bindRepositories(db) as unknown as Record<
+    string,
+    Record<string, (...args: unknown[]) => Promise<unknown>>
+  >;
   parentPort!.on('message', async (request: DbRequest) => {
     try {
-      const value = request.method === 'close' ? await close() : await bound[request.repository]![request.method]!(...request.args);
+      const value =
+        request.method === 'close' ? await close() : await bound[request.repository]![request.method]!(...request.args);
       parentPort!.postMessage({ id: request.id, value } satisfies DbReply);
     } catch (error) {
       const { message, cause } = error as Error & { cause?: { code?: string; message?: string } };
-      parentPort!.postMessage({ id: request.id, error: { message: cause?.message ?? message, code: cause?.code } } satisfies DbReply);
+      parentPort!.postMessage({
+        id: request.id,
+        error: { message: cause?.message ?? message, code: cause?.code },
+      } satisfies DbReply);
     }
   });
   parentPort!.postMessage({ id: 0, value: 'open' } satisfies DbReply);

@@ -34,4 +34,26 @@ export class DurableNodeFS extends NodeFS {
 }
 
 /** Start parameters of the database as it ships, without `-F` (no fsync) and with a sync method its file layer has. */
-export const DURABLE_START = ['--single', '-O', '-j', '-c', 'search_path=public', '-c', 'exit_on_error=false', '-c', 'log_checkpoints=false', '-c', 'max_worker_processes=0', '-c', 'max_parallel_workers=0', '-c', 'max_parallel_workers_per_gather=0', '-c', 'io_method=sync', '-c', 'max_parallel_maintenance_workers=0', '-c', 'wal_sync_method=fsync'];
+export const DURABLE_START = [
+  '--single',
+  '-O',
+  '-j',
+  '-c',
+  'search_path=public',
+  '-c',
+  'exit_on_error=false',
+  '-c',
+  'log_checkpoints=false',
+  '-c',
+  'max_worker_processes=0',
+  '-c',
+  'max_parallel_workers=0',
+  '-c',
+  'max_parallel_workers_per_gather=0',
+  '-c',
+  'io_method=sync',
+  '-c',
+  'max_parallel_maintenance_workers=0',
+  '-c',
+  'wal_sync_method=fsync',
+];

@@ -1,5 +1,15 @@
 import type { EntryDiff, Finding, MoveDto, Problem } from '@tally/core';
-import { bigserial, integer, jsonb, pgTable, primaryKey, real, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core';
+import {
+  bigserial,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  real,
+  text,
+  timestamp,
+  uniqueIndex,
+} from 'drizzle-orm/pg-core';
 
 const createdAt = timestamp('created_at', { withTimezone: true, mode: 'string' }).notNull().defaultNow();
 
@@ -18,7 +28,9 @@ export const projects = pgTable('projects', {
 export const entries = pgTable(
   'entries',
   {
-    projectId: text('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+    projectId: text('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
     kind: text('kind').notNull(),
     id: text('id').notNull(),
     body: jsonb('body').notNull(),
@@ -31,7 +43,9 @@ export const changeLog = pgTable(
   'change_log',
   {
     id: bigserial('id', { mode: 'number' }).primaryKey(),
-    projectId: text('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+    projectId: text('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
     seq: integer('seq').notNull(),
     author: text('author').notNull(),
     cause: text('cause').notNull(),
@@ -48,7 +62,9 @@ export const changeLog = pgTable(
 export const moves = pgTable(
   'moves',
   {
-    projectId: text('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+    projectId: text('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
     seq: integer('seq').notNull(),
     move: jsonb('move').$type<MoveDto>().notNull(),
   },
@@ -57,15 +73,21 @@ export const moves = pgTable(
 
 export const sources = pgTable('sources', {
   id: text('id').primaryKey(),
-  projectId: text('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+  projectId: text('project_id')
+    .notNull()
+    .references(() => projects.id, { onDelete: 'cascade' }),
   name: text('name').notNull(),
   createdAt,
 });
 
 export const revisions = pgTable('revisions', {
   id: text('id').primaryKey(),
-  projectId: text('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
-  sourceId: text('source_id').notNull().references(() => sources.id, { onDelete: 'cascade' }),
+  projectId: text('project_id')
+    .notNull()
+    .references(() => projects.id, { onDelete: 'cascade' }),
+  sourceId: text('source_id')
+    .notNull()
+    .references(() => sources.id, { onDelete: 'cascade' }),
   number: integer('number').notNull(),
   fileName: text('file_name').notNull(),
   fileHash: text('file_hash').notNull(),
@@ -85,7 +107,9 @@ export const revisions = pgTable('revisions', {
 
 export const jobs = pgTable('jobs', {
   id: text('id').primaryKey(),
-  projectId: text('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+  projectId: text('project_id')
+    .notNull()
+    .references(() => projects.id, { onDelete: 'cascade' }),
   sourceId: text('source_id'),
   fileName: text('file_name').notNull(),
   fileHash: text('file_hash').notNull(),

@@ -1,9 +1,38 @@
-import { amountToMinor, type ChangedElementDto, diffElements, type ElementTable, explainElement, groupPlan, listGroupElements, PipelineMemory, type Plan, type PlanSummaryDto, planToTable, type PricingBasis, readText, runPipeline, showMove, splitMove } from '@tally/core';
+import {
+  amountToMinor,
+  type ChangedElementDto,
+  diffElements,
+  type ElementTable,
+  explainElement,
+  groupPlan,
+  listGroupElements,
+  PipelineMemory,
+  type Plan,
+  type PlanSummaryDto,
+  type PricingBasis,
+  planToTable,
+  readText,
+  runPipeline,
+  showMove,
+  splitMove,
+} from '@tally/core';
 import { writeCsv } from '@tally/files';
 import type { PlanQueries } from './plan-messages.ts';
 import { readTableFile } from './table-files.ts';
 
-const HEADINGS: Record<string, string> = { section: 'Work section', storey: 'Storey', class: 'Class', type: 'Type', code: 'Code', material: 'Material', zone: 'Zone', kind: 'Kind', supplier: 'Supplier', itemGroup: 'Item group', rule: 'Rule' };
+const HEADINGS: Record<string, string> = {
+  section: 'Work section',
+  storey: 'Storey',
+  class: 'Class',
+  type: 'Type',
+  code: 'Code',
+  material: 'Material',
+  zone: 'Zone',
+  kind: 'Kind',
+  supplier: 'Supplier',
+  itemGroup: 'Item group',
+  rule: 'Rule',
+};
 
 /** The plan of one project, kept decoded and priced; rebuilt from the database's truth at any time. */
 export class LivePlan implements PlanQueries {
@@ -27,14 +56,27 @@ export class LivePlan implements PlanQueries {
 
   group: PlanQueries['group'] = (by) => groupPlan(this.now.plan, by, this.now.basis.sections);
 
-  groupElements: PlanQueries['groupElements'] = (by, id) => listGroupElements(this.now.plan, by, this.now.basis.sections, id);
+  groupElements: PlanQueries['groupElements'] = (by, id) =>
+    listGroupElements(this.now.plan, by, this.now.basis.sections, id);
 
   states: PlanQueries['states'] = () =>
-    this.now.plan.parts.map(({ sourceId, table, completeness, elementAmounts }) => ({ revisionId: this.revisions.get(sourceId)!, keys: [...table.keys], states: [...completeness], amounts: [...elementAmounts] }));
+    this.now.plan.parts.map(({ sourceId, table, completeness, elementAmounts }) => ({
+      revisionId: this.revisions.get(sourceId)!,
+      keys: [...table.keys],
+      states: [...completeness],
+      amounts: [...elementAmounts],
+    }));
 
   explain: PlanQueries['explain'] = (key) => explainElement(this.now.plan, key);
 
-  csv: PlanQueries['csv'] = (by) => writeCsv(planToTable(this.group(by), by.map((f) => HEADINGS[f] ?? f), this.now.plan.minorDigits));
+  csv: PlanQueries['csv'] = (by) =>
+    writeCsv(
+      planToTable(
+        this.group(by),
+        by.map((f) => HEADINGS[f] ?? f),
+        this.now.plan.minorDigits,
+      ),
+    );
 
   compareTables: PlanQueries['compareTables'] = (sourceId, beforePath, afterPath) => {
     const after = this.readTable(afterPath);
@@ -43,7 +85,12 @@ export class LivePlan implements PlanQueries {
     const diff = diffElements(before, after);
     const price = (table: ElementTable) => runPipeline(this.now.basis, [{ sourceId, table }]);
     const { elements: moves } = splitMove(price(before), price(after));
-    const row = (table: ElementTable, at: number, what: ChangedElementDto['what'], more: Pick<ChangedElementDto, 'quantities' | 'attributes'>): ChangedElementDto => ({
+    const row = (
+      table: ElementTable,
+      at: number,
+      what: ChangedElementDto['what'],
+      more: Pick<ChangedElementDto, 'quantities' | 'attributes'>,
+    ): ChangedElementDto => ({
       key: table.keys[at]!,
       globalId: readText(table.globalId, at) ?? '',
       label: `${readText(table.ifcClass, at)} ${readText(table.name, at) ?? ''}`.trim(),
@@ -52,7 +99,11 @@ export class LivePlan implements PlanQueries {
       move: amountToMinor(moves.get(table.keys[at]!) ?? 0),
     });
     const none = { quantities: {}, attributes: {} };
-    const elements = [...diff.added.map((at) => row(after, at, 'came', none)), ...diff.removed.map((at) => row(before, at, 'went', none)), ...diff.changed.map((c) => row(after, c.row, 'changed', { quantities: c.quantities, attributes: c.attributes }))];
+    const elements = [
+      ...diff.added.map((at) => row(after, at, 'came', none)),
+      ...diff.removed.map((at) => row(before, at, 'went', none)),
+      ...diff.changed.map((c) => row(after, c.row, 'changed', { quantities: c.quantities, attributes: c.attributes })),
+    ];
     elements.sort((a, b) => Math.abs(b.move) - Math.abs(a.move));
     return { came: diff.added.length, went: diff.removed.length, changed: diff.changed.length, elements };
   };

@@ -1,4 +1,13 @@
-import type { ElementChangesDto, ElementCostDto, ElementStatesDto, GroupField, MoveDto, PlanDto, PlanSummaryDto, PricingBasis } from '@tally/core';
+import type {
+  ElementChangesDto,
+  ElementCostDto,
+  ElementStatesDto,
+  GroupField,
+  MoveDto,
+  PlanDto,
+  PlanSummaryDto,
+  PricingBasis,
+} from '@tally/core';
 
 /** A counting revision: where its element table lies. */
 export interface CountingTable {
@@ -25,4 +34,6 @@ export interface PlanRequest {
   readonly query: keyof PlanQueries;
   readonly args: readonly unknown[];
 }
-export type PlanReply = { readonly id: number; readonly value: unknown } | { readonly id: number; readonly error: string };
+export type PlanReply =
+  | { readonly id: number; readonly value: unknown }
+  | { readonly id: number; readonly error: string };

@@ -10,8 +10,22 @@ const LOCAL = /^(localhost|127\.0\.0\.1|\[::1\])(:\d+)?$/;
 export const localOnly: RequestHandler = (req, _res, next) => {
   const host = req.headers.host ?? '';
   const { origin } = req.headers;
-  if (!LOCAL.test(host)) return next(new HttpProblem(403, { code: 'host-refused', message: `This server does not answer for "${host}".`, remedy: 'Open it as http://localhost.' }));
-  if (origin !== undefined && origin !== `http://${host}`) return next(new HttpProblem(403, { code: 'origin-refused', message: 'The request comes from a page of another site.', remedy: 'Open the application itself.' }));
+  if (!LOCAL.test(host))
+    return next(
+      new HttpProblem(403, {
+        code: 'host-refused',
+        message: `This server does not answer for "${host}".`,
+        remedy: 'Open it as http://localhost.',
+      }),
+    );
+  if (origin !== undefined && origin !== `http://${host}`)
+    return next(
+      new HttpProblem(403, {
+        code: 'origin-refused',
+        message: 'The request comes from a page of another site.',
+        remedy: 'Open the application itself.',
+      }),
+    );
   next();
 };
 

@@ -1,4 +1,14 @@
-import { closeSync, copyFileSync, existsSync, fstatSync, mkdirSync, openSync, readdirSync, readSync, statSync } from 'node:fs';
+import {
+  closeSync,
+  copyFileSync,
+  existsSync,
+  fstatSync,
+  mkdirSync,
+  openSync,
+  readdirSync,
+  readSync,
+  statSync,
+} from 'node:fs';
 import { join } from 'node:path';
 
 const SCAN_MS = 700;
@@ -49,7 +59,8 @@ export class DropWatcher {
     if (this.isScanning) return;
     this.isScanning = true;
     try {
-      for (const entry of readdirSync(this.options.folder, { withFileTypes: true })) if (entry.isDirectory()) await this.scanProject(entry.name);
+      for (const entry of readdirSync(this.options.folder, { withFileTypes: true }))
+        if (entry.isDirectory()) await this.scanProject(entry.name);
     } catch (error) {
       this.options.log(error);
     } finally {

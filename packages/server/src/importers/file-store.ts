@@ -7,7 +7,8 @@ import { FileStorePaths } from './file-store-paths.ts';
 export class FileStore extends FileStorePaths {
   constructor(root: string) {
     super(root);
-    for (const folder of ['originals', 'tables', 'pictures', 'uploads']) mkdirSync(join(root, folder), { recursive: true });
+    for (const folder of ['originals', 'tables', 'pictures', 'uploads'])
+      mkdirSync(join(root, folder), { recursive: true });
     // Uploads that a stop cut off are worth nothing.
     rmSync(join(root, 'uploads'), { recursive: true, force: true });
     mkdirSync(join(root, 'uploads'));

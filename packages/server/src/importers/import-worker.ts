@@ -5,8 +5,8 @@ import { gzipSync } from 'node:zlib';
 import { assignElementKeys, buildElementTable, encodeElementTable, type Finding } from '@tally/core';
 import { type FileModel, readIfc, reportStalls, streamMeshes, takeOffIfc } from '@tally/ifc';
 import { readTableFile } from '../engine/table-files.ts';
-import { FileStorePaths } from './file-store-paths.ts';
 import { writeWhole } from './file-store.ts';
+import { FileStorePaths } from './file-store-paths.ts';
 import type { ImportMessage, ImportOrder } from './import-messages.ts';
 import { PicturePacker } from './picture-packer.ts';
 
@@ -29,7 +29,9 @@ function readAgain(bytes: Uint8Array): FileModel | null {
 }
 
 async function takeFigures(order: ImportOrder, bytes: Uint8Array, store: FileStorePaths): Promise<FileModel | null> {
-  const taken = await takeOffIfc(bytes, { onProgress: (stage, share) => send({ kind: 'progress', stage, share: share * 0.6 }) });
+  const taken = await takeOffIfc(bytes, {
+    onProgress: (stage, share) => send({ kind: 'progress', stage, share: share * 0.6 }),
+  });
   if (!taken.ok) {
     send({ kind: 'failed', problem: taken.problem });
     return null;
@@ -37,7 +39,14 @@ async function takeFigures(order: ImportOrder, bytes: Uint8Array, store: FileSto
   const { elements, findings, model } = taken.value;
   if (elements.length === 0) {
     const damage = findings[0] ? ` ${findings[0].message}` : '';
-    send({ kind: 'failed', problem: { code: 'file-without-elements', message: `The file holds no building elements.${damage}`, remedy: 'Check what was exported.' } });
+    send({
+      kind: 'failed',
+      problem: {
+        code: 'file-without-elements',
+        message: `The file holds no building elements.${damage}`,
+        remedy: 'Check what was exported.',
+      },
+    });
     return null;
   }
   const before = order.beforePath ? readTableFile(order.beforePath) : null;
@@ -46,11 +55,28 @@ async function takeFigures(order: ImportOrder, bytes: Uint8Array, store: FileSto
   const encoded = gzipSync(encodeElementTable({ ...plain, keys }), { level: 6 });
   const tableHash = createHash('sha256').update(encoded).digest('hex');
   if (!existsSync(store.tablePath(tableHash))) writeWhole(store.tablePath(tableHash), encoded);
-  send({ kind: 'figures', figures: { tableHash, elements: elements.length, matched, known: before?.count ?? 0, nextKey, schema: model.schema, lengthUnit: model.units.lengthName, findings } });
+  send({
+    kind: 'figures',
+    figures: {
+      tableHash,
+      elements: elements.length,
+      matched,
+      known: before?.count ?? 0,
+      nextKey,
+      schema: model.schema,
+      lengthUnit: model.units.lengthName,
+      findings,
+    },
+  });
   return model;
 }
 
-async function takePicture(order: ImportOrder, bytes: Uint8Array, model: FileModel, store: FileStorePaths): Promise<void> {
+async function takePicture(
+  order: ImportOrder,
+  bytes: Uint8Array,
+  model: FileModel,
+  store: FileStorePaths,
+): Promise<void> {
   const rowOf = new Map(model.elements.map((e, row) => [e.id, row]));
   const drawn = model.elements.filter((e) => e.body !== null && e.group !== 'space');
   let chunks = 0;
@@ -73,4 +99,13 @@ async function takePicture(order: ImportOrder, bytes: Uint8Array, model: FileMod
   send({ kind: 'done', chunks, findings });
 }
 
-run(workerData as ImportOrder).catch((error: unknown) => send({ kind: 'failed', problem: { code: 'import-failed', message: `The import failed: ${error instanceof Error ? error.message : String(error)}`, remedy: 'Try again; if it stays, send us the file.' } }));
+run(workerData as ImportOrder).catch((error: unknown) =>
+  send({
+    kind: 'failed',
+    problem: {
+      code: 'import-failed',
+      message: `The import failed: ${error instanceof Error ? error.message : String(error)}`,
+      remedy: 'Try again; if it stays, send us the file.',
+    },
+  }),
+);

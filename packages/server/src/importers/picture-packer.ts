@@ -35,8 +35,20 @@ export class PicturePacker {
     for (const { row, piece } of this.pieces) {
       const count = piece.positions.length / 3;
       const last = this.elements.at(-1);
-      if (last?.row === row) this.elements[this.elements.length - 1] = { ...last, vertexCount: last.vertexCount + count, indexCount: last.indexCount + piece.indices.length };
-      else this.elements.push({ row, firstVertex: v, vertexCount: count, firstIndex: i, indexCount: piece.indices.length });
+      if (last?.row === row)
+        this.elements[this.elements.length - 1] = {
+          ...last,
+          vertexCount: last.vertexCount + count,
+          indexCount: last.indexCount + piece.indices.length,
+        };
+      else
+        this.elements.push({
+          row,
+          firstVertex: v,
+          vertexCount: count,
+          firstIndex: i,
+          indexCount: piece.indices.length,
+        });
       for (const index of piece.indices) indices[i++] = index + v;
       const rgba = piece.colour.map((c) => Math.round(c * 255));
       for (let k = 0; k < count; k++, v++) {

@@ -16,7 +16,11 @@ export interface NewChange {
 }
 
 /** Outcome of a commit: done, or what others did to the same entries since `base`. */
-export type CommitOutcome = { readonly kind: 'done'; readonly change: ChangeRow } | { readonly kind: 'conflict'; readonly changes: ChangeRow[] } | { readonly kind: 'misfit'; readonly reason: string } | { readonly kind: 'missing' };
+export type CommitOutcome =
+  | { readonly kind: 'done'; readonly change: ChangeRow }
+  | { readonly kind: 'conflict'; readonly changes: ChangeRow[] }
+  | { readonly kind: 'misfit'; readonly reason: string }
+  | { readonly kind: 'missing' };
 
 class Misfit extends Error {}
 
@@ -29,14 +33,21 @@ export const changeRepository = {
         const [project] = await tx.select().from(projects).where(eq(projects.id, change.projectId)).for('update');
         if (!project) return { kind: 'missing' };
         const touched = new Set(listTouchedEntries(change.diff));
-        const since = await tx.select().from(changeLog).where(and(eq(changeLog.projectId, change.projectId), gt(changeLog.seq, change.base))).orderBy(asc(changeLog.seq));
+        const since = await tx
+          .select()
+          .from(changeLog)
+          .where(and(eq(changeLog.projectId, change.projectId), gt(changeLog.seq, change.base)))
+          .orderBy(asc(changeLog.seq));
         const inTheWay = since.filter((c) => listTouchedEntries(c.diff).some((name) => touched.has(name)));
         if (inTheWay.length > 0) return { kind: 'conflict', changes: inTheWay };
         await applyToEntries(tx as unknown as Database, change.projectId, change.diff);
         const seq = project.seq + 1;
         await tx.update(projects).set({ seq }).where(eq(projects.id, project.id));
         const { projectId, author, cause, diff, undoes } = change;
-        const [row] = await tx.insert(changeLog).values({ projectId, seq, author, cause, diff, inverse: invertDiff(diff), undoes: undoes ?? null }).returning();
+        const [row] = await tx
+          .insert(changeLog)
+          .values({ projectId, seq, author, cause, diff, inverse: invertDiff(diff), undoes: undoes ?? null })
+          .returning();
         return { kind: 'done', change: row! };
       });
     } catch (error) {
@@ -47,7 +58,12 @@ export const changeRepository = {
 
   /** An author's latest changes, newest first, for undo and redo. */
   listByAuthor: (db: Database, projectId: string, author: string): Promise<ChangeRow[]> =>
-    db.select().from(changeLog).where(and(eq(changeLog.projectId, projectId), eq(changeLog.author, author))).orderBy(desc(changeLog.seq)).limit(500),
+    db
+      .select()
+      .from(changeLog)
+      .where(and(eq(changeLog.projectId, projectId), eq(changeLog.author, author)))
+      .orderBy(desc(changeLog.seq))
+      .limit(500),
 
   /** Changes with their moves, newest first. */
   async list(db: Database, projectId: string, limit: number): Promise<{ change: ChangeRow; move: MoveDto | null }[]> {
@@ -73,30 +89,58 @@ export const changeRepository = {
   },
 
   async find(db: Database, projectId: string, seq: number): Promise<ChangeRow | null> {
-    const [row] = await db.select().from(changeLog).where(and(eq(changeLog.projectId, projectId), eq(changeLog.seq, seq)));
+    const [row] = await db
+      .select()
+      .from(changeLog)
+      .where(and(eq(changeLog.projectId, projectId), eq(changeLog.seq, seq)));
     return row ?? null;
   },
 
   async saveMove(db: Database, projectId: string, seq: number, move: MoveDto): Promise<void> {
-    await db.insert(moves).values({ projectId, seq, move }).onConflictDoUpdate({ target: [moves.projectId, moves.seq], set: { move } });
+    await db
+      .insert(moves)
+      .values({ projectId, seq, move })
+      .onConflictDoUpdate({ target: [moves.projectId, moves.seq], set: { move } });
   },
 };
 
 async function applyToEntries(tx: Database, projectId: string, diff: EntryDiff): Promise<void> {
-  const at = (kind: string, id: string) => and(eq(entries.projectId, projectId), eq(entries.kind, kind), eq(entries.id, id));
+  const at = (kind: string, id: string) =>
+    and(eq(entries.projectId, projectId), eq(entries.kind, kind), eq(entries.id, id));
   for (const { kind, id, body } of diff.removed) {
-    const gone = await tx.delete(entries).where(and(at(kind, id), eq(entries.body, sql`${JSON.stringify(body)}::jsonb`))).returning({ id: entries.id });
+    const gone = await tx
+      .delete(entries)
+      .where(and(at(kind, id), eq(entries.body, sql`${JSON.stringify(body)}::jsonb`)))
+      .returning({ id: entries.id });
     if (gone.length === 0) throw new Misfit(`${kind} ${id} is not there any more, or not as it was.`);
   }
   for (const { kind, id, from, to } of diff.updated) {
-    const set = await tx.update(entries).set({ body: sql`${JSON.stringify(to)}::jsonb` }).where(and(at(kind, id), eq(entries.body, sql`${JSON.stringify(from)}::jsonb`))).returning({ id: entries.id });
+    const set = await tx
+      .update(entries)
+      .set({ body: sql`${JSON.stringify(to)}::jsonb` })
+      .where(and(at(kind, id), eq(entries.body, sql`${JSON.stringify(from)}::jsonb`)))
+      .returning({ id: entries.id });
     if (set.length === 0) throw new Misfit(`${kind} ${id} is not there any more, or not as it was.`);
   }
   const kinds = [...new Set(diff.added.map((e) => e.kind))];
   for (const kind of kinds) {
     const rows = diff.added.filter((e) => e.kind === kind);
-    const known = await tx.select({ id: entries.id }).from(entries).where(and(eq(entries.projectId, projectId), eq(entries.kind, kind), inArray(entries.id, rows.map((r) => r.id))));
+    const known = await tx
+      .select({ id: entries.id })
+      .from(entries)
+      .where(
+        and(
+          eq(entries.projectId, projectId),
+          eq(entries.kind, kind),
+          inArray(
+            entries.id,
+            rows.map((r) => r.id),
+          ),
+        ),
+      );
     if (known.length > 0) throw new Misfit(`${kind} ${known[0]!.id} is there already.`);
-    await tx.insert(entries).values(rows.map((r) => ({ projectId, kind, id: r.id, body: sql`${JSON.stringify(r.body)}::jsonb` })));
+    await tx
+      .insert(entries)
+      .values(rows.map((r) => ({ projectId, kind, id: r.id, body: sql`${JSON.stringify(r.body)}::jsonb` })));
   }
 }

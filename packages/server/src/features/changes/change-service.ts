@@ -1,8 +1,20 @@
-import { type ChangeDto, type Entry, type EntryDiff, ENTRY_SCHEMAS, type EntryKind, findRedoable, findUndoable, isEmptyDiff, listTakenBack, type MoveDto, type PlanSummaryDto } from '@tally/core';
+import {
+  type ChangeDto,
+  ENTRY_SCHEMAS,
+  type Entry,
+  type EntryDiff,
+  type EntryKind,
+  findRedoable,
+  findUndoable,
+  isEmptyDiff,
+  listTakenBack,
+  type MoveDto,
+  type PlanSummaryDto,
+} from '@tally/core';
 import type { DbClient } from '../../db/db-client.ts';
-import { type EnginePool, type PlanEngine } from '../../engine/engine-pool.ts';
-import type { FileStorePaths } from '../../importers/file-store-paths.ts';
+import type { EnginePool, PlanEngine } from '../../engine/engine-pool.ts';
 import { HttpProblem, notFound } from '../../http/http-problem.ts';
+import type { FileStorePaths } from '../../importers/file-store-paths.ts';
 import type { EventHub } from '../events/event-hub.ts';
 import { readContents } from '../projects/read-basis.ts';
 import type { SerialQueue } from '../projects/serial-queue.ts';
@@ -56,10 +68,23 @@ export class ChangeService {
       const engine = await this.engines.get(projectId);
       const outcome = await this.db.changes.commit({ projectId, ...request });
       if (outcome.kind === 'missing') throw notFound('project');
-      if (outcome.kind === 'misfit') throw new HttpProblem(409, { code: 'change-conflict', message: outcome.reason, remedy: 'Look at the newest state and try again.' });
+      if (outcome.kind === 'misfit')
+        throw new HttpProblem(409, {
+          code: 'change-conflict',
+          message: outcome.reason,
+          remedy: 'Look at the newest state and try again.',
+        });
       if (outcome.kind === 'conflict') {
         const by = [...new Set(outcome.changes.map((c) => c.author))].join(', ');
-        throw new HttpProblem(409, { code: 'change-conflict', message: `${by} changed the same thing meanwhile: ${outcome.changes.at(-1)!.cause}.`, remedy: 'Look at the newest state and try again.' }, outcome.changes.map((c) => toChangeDto(c, null, false)));
+        throw new HttpProblem(
+          409,
+          {
+            code: 'change-conflict',
+            message: `${by} changed the same thing meanwhile: ${outcome.changes.at(-1)!.cause}.`,
+            remedy: 'Look at the newest state and try again.',
+          },
+          outcome.changes.map((c) => toChangeDto(c, null, false)),
+        );
       }
       const move = await this.recalculate(projectId, engine, outcome.change.seq, store);
       const change = toChangeDto(outcome.change, move, false);
@@ -68,7 +93,12 @@ export class ChangeService {
     });
   }
 
-  private async recalculate(projectId: string, engine: PlanEngine, seq: number, store: FileStorePaths): Promise<MoveDto | null> {
+  private async recalculate(
+    projectId: string,
+    engine: PlanEngine,
+    seq: number,
+    store: FileStorePaths,
+  ): Promise<MoveDto | null> {
     const move = await this.loadEngine(projectId, engine, store);
     if (move) await this.db.changes.saveMove(projectId, seq, move);
     return move;
@@ -78,7 +108,11 @@ export class ChangeService {
   async undo(projectId: string, author: string, direction: 'undo' | 'redo', store: FileStorePaths): Promise<ChangeDto> {
     const rows = await this.db.changes.listByAuthor(projectId, author);
     const target = direction === 'undo' ? findUndoable(rows) : findRedoable(rows);
-    if (!target) throw new HttpProblem(409, { code: 'nothing-to-undo', message: direction === 'undo' ? 'There is nothing of yours left to undo.' : 'There is nothing to redo.' });
+    if (!target)
+      throw new HttpProblem(409, {
+        code: 'nothing-to-undo',
+        message: direction === 'undo' ? 'There is nothing of yours left to undo.' : 'There is nothing to redo.',
+      });
     const original = direction === 'undo' ? target : (rows.find((r) => r.seq === target.undoes) ?? target);
     const cause = `${direction === 'undo' ? 'Undone' : 'Redone'}: ${original.cause}`;
     return this.commit(projectId, { base: target.seq, author, cause, diff: target.inverse, undoes: target.seq }, store);
@@ -97,21 +131,34 @@ export class ChangeService {
   }
 }
 
-export function toChangeDto({ id, projectId, seq, author, cause, undoes, createdAt, diff }: ChangeRow, move: MoveDto | null, isUndone: boolean): ChangeDto {
+export function toChangeDto(
+  { id, projectId, seq, author, cause, undoes, createdAt, diff }: ChangeRow,
+  move: MoveDto | null,
+  isUndone: boolean,
+): ChangeDto {
   return { id, projectId, seq, author, cause, undoes, isUndone, at: createdAt, diff, move };
 }
 
 function checkEntries(diff: EntryDiff): void {
-  if (isEmptyDiff(diff)) throw new HttpProblem(400, { code: 'request-invalid', message: 'The change changes nothing.' });
-  for (const { kind, id, body } of [...diff.added, ...diff.updated.map((u): Entry => ({ kind: u.kind, id: u.id, body: u.to }))]) {
+  if (isEmptyDiff(diff))
+    throw new HttpProblem(400, { code: 'request-invalid', message: 'The change changes nothing.' });
+  for (const { kind, id, body } of [
+    ...diff.added,
+    ...diff.updated.map((u): Entry => ({ kind: u.kind, id: u.id, body: u.to })),
+  ]) {
     const schema = ENTRY_SCHEMAS[kind as EntryKind];
     if (!schema) throw new HttpProblem(400, { code: 'request-invalid', message: `There is no entry kind "${kind}".` });
     const parsed = schema.safeParse(body);
     if (!parsed.success) {
       const issue = parsed.error.issues[0]!;
-      throw new HttpProblem(400, { code: 'entry-invalid', message: `${kind} ${id}${issue.path.length > 0 ? `, ${issue.path.join('.')}` : ''}: ${issue.message}`, path: issue.path.join('.') });
+      throw new HttpProblem(400, {
+        code: 'entry-invalid',
+        message: `${kind} ${id}${issue.path.length > 0 ? `, ${issue.path.join('.')}` : ''}: ${issue.message}`,
+        path: issue.path.join('.'),
+      });
     }
     const own = (parsed.data as { code?: string; id?: string }).code ?? (parsed.data as { id?: string }).id;
-    if (own !== undefined && own !== id) throw new HttpProblem(400, { code: 'entry-invalid', message: `${kind} ${id} calls itself ${own}.` });
+    if (own !== undefined && own !== id)
+      throw new HttpProblem(400, { code: 'entry-invalid', message: `${kind} ${id} calls itself ${own}.` });
   }
 }

@@ -8,7 +8,12 @@ import { HttpProblem, notFound, readBody, route } from '../../http/http-problem.
 import type { DropWatcher } from '../../importers/drop-watcher.ts';
 
 /** Writes a design into a project's drop folder as its designers' program would: under another name first, then whole. */
-export function issueDesign(folder: string, fileName: string, parameters: BoathouseParameters, timestamp: string): void {
+export function issueDesign(
+  folder: string,
+  fileName: string,
+  parameters: BoathouseParameters,
+  timestamp: string,
+): void {
   const draft = join(folder, `.${fileName}.part`);
   writeFileSync(draft, writeBoathouse(parameters, { fileName, timestamp }));
   renameSync(draft, join(folder, fileName));
@@ -24,25 +29,35 @@ export function deskRoutes(db: DbClient, watcher: DropWatcher, folder: string): 
   const router = Router({ mergeParams: true });
   mkdirSync(folder, { recursive: true });
   const statePath = (projectId: string) => join(folder, `${projectId}.json`);
-  const read = (projectId: string): DeskState => (existsSync(statePath(projectId)) ? JSON.parse(readFileSync(statePath(projectId), 'utf8')) : { issued: 1, parameters: REVISIONS.R1 });
+  const read = (projectId: string): DeskState =>
+    existsSync(statePath(projectId))
+      ? JSON.parse(readFileSync(statePath(projectId), 'utf8'))
+      : { issued: 1, parameters: REVISIONS.R1 };
   const find = async (params: unknown) => {
     const project = await db.projects.find((params as { projectId: string }).projectId);
     if (!project) throw notFound('project');
     return project.id;
   };
 
-  router.get('/desk', route(async (req) => ({ ...read(await find(req.params)), revisions: REVISIONS })));
+  router.get(
+    '/desk',
+    route(async (req) => ({ ...read(await find(req.params)), revisions: REVISIONS })),
+  );
 
-  router.post('/desk', route(async (req) => {
-    const projectId = await find(req.params);
-    const parameters = readBody(deskSchema, req);
-    const fault = checkParameters(parameters);
-    if (fault) throw new HttpProblem(400, { code: 'design-impossible', message: fault, remedy: 'Change the figure.' });
-    const issued = read(projectId).issued + 1;
-    const fileName = `heron-wharf-R${issued}.ifc`;
-    issueDesign(watcher.projectFolder(projectId), fileName, parameters, new Date().toISOString().slice(0, 19));
-    writeFileSync(statePath(projectId), JSON.stringify({ issued, parameters }));
-    return { issued, fileName };
-  }));
+  router.post(
+    '/desk',
+    route(async (req) => {
+      const projectId = await find(req.params);
+      const parameters = readBody(deskSchema, req);
+      const fault = checkParameters(parameters);
+      if (fault)
+        throw new HttpProblem(400, { code: 'design-impossible', message: fault, remedy: 'Change the figure.' });
+      const issued = read(projectId).issued + 1;
+      const fileName = `heron-wharf-R${issued}.ifc`;
+      issueDesign(watcher.projectFolder(projectId), fileName, parameters, new Date().toISOString().slice(0, 19));
+      writeFileSync(statePath(projectId), JSON.stringify({ issued, parameters }));
+      return { issued, fileName };
+    }),
+  );
   return router;
 }

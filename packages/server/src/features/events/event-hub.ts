@@ -14,7 +14,11 @@ export class EventHub {
 
   /** Opens a stream: first what was missed, then everything new. */
   open(res: Response, missed: readonly EventDto[]): void {
-    res.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store, no-transform', 'x-accel-buffering': 'no' });
+    res.writeHead(200, {
+      'content-type': 'text/event-stream',
+      'cache-control': 'no-store, no-transform',
+      'x-accel-buffering': 'no',
+    });
     res.write('retry: 1500\n\n');
     for (const event of missed) res.write(formatEvent(event));
     this.streams.add(res);

@@ -7,8 +7,14 @@ export type JobRow = typeof jobs.$inferSelect;
 
 /** Imports and how far they are; their state survives a restart. */
 export const jobRepository = {
-  async create(db: Database, row: Pick<JobRow, 'id' | 'projectId' | 'sourceId' | 'fileName' | 'fileHash' | 'author'>): Promise<JobRow> {
-    const [made] = await db.insert(jobs).values({ ...row, state: 'queued', stage: 'Waiting' }).returning();
+  async create(
+    db: Database,
+    row: Pick<JobRow, 'id' | 'projectId' | 'sourceId' | 'fileName' | 'fileHash' | 'author'>,
+  ): Promise<JobRow> {
+    const [made] = await db
+      .insert(jobs)
+      .values({ ...row, state: 'queued', stage: 'Waiting' })
+      .returning();
     return made!;
   },
 
@@ -17,17 +23,32 @@ export const jobRepository = {
     return row ?? null;
   },
 
-  async update(db: Database, id: string, change: Partial<Pick<JobRow, 'state' | 'stage' | 'share' | 'revisionId' | 'sourceId'>> & { problem?: Problem | null }): Promise<JobRow> {
+  async update(
+    db: Database,
+    id: string,
+    change: Partial<Pick<JobRow, 'state' | 'stage' | 'share' | 'revisionId' | 'sourceId'>> & {
+      problem?: Problem | null;
+    },
+  ): Promise<JobRow> {
     const [row] = await db.update(jobs).set(change).where(eq(jobs.id, id)).returning();
     return row!;
   },
 
   /** Latest jobs of a project, newest first. */
-  list: (db: Database, projectId: string): Promise<JobRow[]> => db.select().from(jobs).where(eq(jobs.projectId, projectId)).orderBy(desc(jobs.createdAt)).limit(20),
+  list: (db: Database, projectId: string): Promise<JobRow[]> =>
+    db.select().from(jobs).where(eq(jobs.projectId, projectId)).orderBy(desc(jobs.createdAt)).limit(20),
 
   /** Jobs that a stop of the server cut off. */
-  listUnfinished: (db: Database): Promise<JobRow[]> => db.select().from(jobs).where(inArray(jobs.state, ['queued', 'running'])),
+  listUnfinished: (db: Database): Promise<JobRow[]> =>
+    db
+      .select()
+      .from(jobs)
+      .where(inArray(jobs.state, ['queued', 'running'])),
 
   /** Jobs that took, or tried to take, this content into the project. */
-  listByFile: (db: Database, projectId: string, fileHash: string): Promise<JobRow[]> => db.select().from(jobs).where(and(eq(jobs.projectId, projectId), eq(jobs.fileHash, fileHash))),
+  listByFile: (db: Database, projectId: string, fileHash: string): Promise<JobRow[]> =>
+    db
+      .select()
+      .from(jobs)
+      .where(and(eq(jobs.projectId, projectId), eq(jobs.fileHash, fileHash))),
 };

@@ -12,7 +12,11 @@ const idsSchema = z.string().max(2000);
 function readGrouping(value: unknown): GroupField[] {
   const fields = typeof value === 'string' && value !== '' ? value.split(',') : [];
   const unknown = fields.find((f) => !GROUP_FIELDS.includes(f as GroupField));
-  if (unknown !== undefined || fields.length > 5) throw new HttpProblem(400, { code: 'request-invalid', message: unknown ? `A plan cannot be grouped by "${unknown}".` : 'A plan can be grouped five levels deep.' });
+  if (unknown !== undefined || fields.length > 5)
+    throw new HttpProblem(400, {
+      code: 'request-invalid',
+      message: unknown ? `A plan cannot be grouped by "${unknown}".` : 'A plan can be grouped five levels deep.',
+    });
   return fields as GroupField[];
 }
 
@@ -24,8 +28,20 @@ export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore, 
     await queue.run(projectId, async () => undefined);
     return engines.get(projectId);
   };
-  router.get('/plan', route(async (req) => (await settled(projectOf(req.params as never))).ask('group', readGrouping(req.query.by))));
-  router.get('/plan/elements', route(async (req) => (await settled(projectOf(req.params as never))).ask('groupElements', readGrouping(req.query.by), idsSchema.parse(req.query.id))));
+  router.get(
+    '/plan',
+    route(async (req) => (await settled(projectOf(req.params as never))).ask('group', readGrouping(req.query.by))),
+  );
+  router.get(
+    '/plan/elements',
+    route(async (req) =>
+      (await settled(projectOf(req.params as never))).ask(
+        'groupElements',
+        readGrouping(req.query.by),
+        idsSchema.parse(req.query.id),
+      ),
+    ),
+  );
   router.get(
     '/plan.csv',
     route(async (req, res) => {
@@ -33,11 +49,19 @@ export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore, 
       const project = await db.projects.find(projectId);
       const csv = await (await settled(projectId)).ask('csv', readGrouping(req.query.by));
       const name = `${(project?.name ?? 'plan').replace(/[^\p{L}\p{N} _-]/gu, '')} plan.csv`;
-      res.type('text/csv').setHeader('content-disposition', `attachment; filename="plan.csv"; filename*=UTF-8''${encodeURIComponent(name)}`);
+      res
+        .type('text/csv')
+        .setHeader(
+          'content-disposition',
+          `attachment; filename="plan.csv"; filename*=UTF-8''${encodeURIComponent(name)}`,
+        );
       res.send(csv);
     }),
   );
-  router.get('/elements/states', route(async (req) => (await settled(projectOf(req.params as never))).ask('states')));
+  router.get(
+    '/elements/states',
+    route(async (req) => (await settled(projectOf(req.params as never))).ask('states')),
+  );
   router.get(
     '/elements/:key/cost',
     route(async (req) => {
@@ -52,7 +76,10 @@ export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore, 
       const projectId = projectOf(req.params as never);
       const change = await db.changes.find(projectId, Number(req.params.seq));
       if (!change) throw notFound('change');
-      const counting = [...change.diff.updated.map((u) => ({ id: u.id, kind: u.kind, from: u.from, to: u.to })), ...change.diff.added.map((a) => ({ id: a.id, kind: a.kind, from: null, to: a.body }))].find((e) => e.kind === 'counting');
+      const counting = [
+        ...change.diff.updated.map((u) => ({ id: u.id, kind: u.kind, from: u.from, to: u.to })),
+        ...change.diff.added.map((a) => ({ id: a.id, kind: a.kind, from: null, to: a.body })),
+      ].find((e) => e.kind === 'counting');
       if (!counting) return { came: 0, went: 0, changed: 0, elements: [] };
       const path = async (body: unknown) => {
         const revision = await db.sources.findRevision(projectId, (body as { revision: string }).revision);
@@ -60,7 +87,12 @@ export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore, 
         return store.tablePath(revision.tableHash);
       };
       const engine = await settled(projectId);
-      return engine.ask('compareTables', counting.id, counting.from ? await path(counting.from) : null, await path(counting.to));
+      return engine.ask(
+        'compareTables',
+        counting.id,
+        counting.from ? await path(counting.from) : null,
+        await path(counting.to),
+      );
     }),
   );
   return router;

@@ -19,6 +19,10 @@ export const projectRepository = {
   },
 
   async listEntries(db: Database, projectId: string): Promise<{ kind: string; id: string; body: unknown }[]> {
-    return db.select({ kind: entries.kind, id: entries.id, body: entries.body }).from(entries).where(eq(entries.projectId, projectId)).orderBy(asc(entries.kind), asc(entries.id));
+    return db
+      .select({ kind: entries.kind, id: entries.id, body: entries.body })
+      .from(entries)
+      .where(eq(entries.projectId, projectId))
+      .orderBy(asc(entries.kind), asc(entries.id));
   },
 };

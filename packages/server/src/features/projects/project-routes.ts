@@ -1,5 +1,15 @@
 import { randomUUID } from 'node:crypto';
-import { changeSchema, createProjectSchema, diffEntries, type Entry, type EntryDiff, type ProjectDto, type ProjectStateDto, readTemplate, templateToEntries } from '@tally/core';
+import {
+  changeSchema,
+  createProjectSchema,
+  diffEntries,
+  type Entry,
+  type EntryDiff,
+  type ProjectDto,
+  type ProjectStateDto,
+  readTemplate,
+  templateToEntries,
+} from '@tally/core';
 import { Router } from 'express';
 import type { DbClient } from '../../db/db-client.ts';
 import { HttpProblem, notFound, readBody, route } from '../../http/http-problem.ts';
@@ -24,15 +34,30 @@ function toDto({ id, name, currency, seq, createdAt }: ProjectRow): ProjectDto {
 }
 
 /** Makes a project; its settings are its first entry. */
-export async function createProject(services: ProjectServices, id: string, name: string, currency: string, author: string): Promise<ProjectRow> {
+export async function createProject(
+  services: ProjectServices,
+  id: string,
+  name: string,
+  currency: string,
+  author: string,
+): Promise<ProjectRow> {
   const project = await services.db.projects.create({ id, name, currency });
   const settings: Entry = { kind: 'settings', id: 'project', body: { currency, units: 'metric' } };
-  await services.changes.commit(id, { base: 0, author, cause: 'Project made', diff: { added: [settings], updated: [], removed: [] } }, services.store);
+  await services.changes.commit(
+    id,
+    { base: 0, author, cause: 'Project made', diff: { added: [settings], updated: [], removed: [] } },
+    services.store,
+  );
   return project;
 }
 
 /** Adds a template's items, assemblies and rules to a project and updates those of the same code. What else is there stays. */
-export async function applyTemplate({ db, changes, store }: ProjectServices, projectId: string, value: unknown, author: string): Promise<void> {
+export async function applyTemplate(
+  { db, changes, store }: ProjectServices,
+  projectId: string,
+  value: unknown,
+  author: string,
+): Promise<void> {
   const template = readTemplate(value);
   if (!template.ok) throw new HttpProblem(400, template.problem);
   const project = await db.projects.find(projectId);
@@ -40,16 +65,30 @@ export async function applyTemplate({ db, changes, store }: ProjectServices, pro
   const present = await db.projects.listEntries(projectId);
   const wanted = templateToEntries(template.value).filter((e) => e.kind !== 'settings');
   const names = new Set(wanted.map((e) => `${e.kind}/${e.id}`));
-  const diff: EntryDiff = diffEntries(present.filter((e) => names.has(`${e.kind}/${e.id}`)), wanted);
-  if (diff.added.length + diff.updated.length === 0) throw new HttpProblem(409, { code: 'template-applied', message: 'Everything of this template is in the project already.' });
-  await changes.commit(projectId, { base: project.seq, author, cause: `Template applied: ${template.value.name}`, diff }, store);
+  const diff: EntryDiff = diffEntries(
+    present.filter((e) => names.has(`${e.kind}/${e.id}`)),
+    wanted,
+  );
+  if (diff.added.length + diff.updated.length === 0)
+    throw new HttpProblem(409, {
+      code: 'template-applied',
+      message: 'Everything of this template is in the project already.',
+    });
+  await changes.commit(
+    projectId,
+    { base: project.seq, author, cause: `Template applied: ${template.value.name}`, diff },
+    store,
+  );
 }
 
 export function projectRoutes(services: ProjectServices): Router {
   const { db, changes, imports, store } = services;
   const router = Router();
 
-  router.get('/', route(async () => (await db.projects.list()).map(toDto)));
+  router.get(
+    '/',
+    route(async () => (await db.projects.list()).map(toDto)),
+  );
 
   router.post(
     '/',
@@ -70,24 +109,54 @@ export function projectRoutes(services: ProjectServices): Router {
       if (!project) throw notFound('project');
       const { basis, counting } = readContents(await db.projects.listEntries(projectId), project.currency);
       const { currency, units, ...lists } = basis;
-      const [summary, sources, jobs] = await Promise.all([changes.summarize(projectId), imports.listSources(projectId, counting), db.jobs.list(projectId)]);
-      return { project: toDto(project), summary, basis: { ...lists, settings: { currency, units } } as ProjectStateDto['basis'], sources, jobs: jobs.map((j) => imports.toDto(j)) };
+      const [summary, sources, jobs] = await Promise.all([
+        changes.summarize(projectId),
+        imports.listSources(projectId, counting),
+        db.jobs.list(projectId),
+      ]);
+      return {
+        project: toDto(project),
+        summary,
+        basis: { ...lists, settings: { currency, units } } as ProjectStateDto['basis'],
+        sources,
+        jobs: jobs.map((j) => imports.toDto(j)),
+      };
     }),
   );
 
-  router.get('/:projectId/changes', route((req) => changes.list(String(req.params.projectId), Math.min(Number(req.query.limit) || 100, 500))));
+  router.get(
+    '/:projectId/changes',
+    route((req) => changes.list(String(req.params.projectId), Math.min(Number(req.query.limit) || 100, 500))),
+  );
 
-  router.post('/:projectId/changes', route((req) => changes.commit(String(req.params.projectId), { ...readBody(changeSchema, req), author: readAuthor(req.headers['x-author']) } as never, store)));
+  router.post(
+    '/:projectId/changes',
+    route((req) =>
+      changes.commit(
+        String(req.params.projectId),
+        { ...readBody(changeSchema, req), author: readAuthor(req.headers['x-author']) } as never,
+        store,
+      ),
+    ),
+  );
 
   for (const direction of ['undo', 'redo'] as const) {
-    router.post(`/:projectId/${direction}`, route((req) => changes.undo(String(req.params.projectId), readAuthor(req.headers['x-author']), direction, store)));
+    router.post(
+      `/:projectId/${direction}`,
+      route((req) => changes.undo(String(req.params.projectId), readAuthor(req.headers['x-author']), direction, store)),
+    );
   }
 
   router.post(
     '/:projectId/template',
     route(async (req) => {
       const body = req.body as { demo?: boolean; template?: unknown };
-      await applyTemplate(services, String(req.params.projectId), body.demo ? services.demoTemplate() : body.template, readAuthor(req.headers['x-author']));
+      await applyTemplate(
+        services,
+        String(req.params.projectId),
+        body.demo ? services.demoTemplate() : body.template,
+        readAuthor(req.headers['x-author']),
+      );
       return { isDone: true };
     }),
   );

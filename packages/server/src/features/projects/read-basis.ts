@@ -1,4 +1,4 @@
-import { type Entry, type PricingBasis, type Template } from '@tally/core';
+import type { Entry, PricingBasis, Template } from '@tally/core';
 
 /** A project's entries read as what it prices with, and which revision of each source counts. */
 export interface ProjectContents {
@@ -30,4 +30,3 @@ export function readContents(entries: readonly Entry[], currency: string): Proje
     counting: new Map(of<{ revision: string }>('counting').map((e) => [e.id, e.body.revision])),
   };
 }
-

@@ -5,8 +5,8 @@ import type { JobDto, Problem, RevisionDto, SourceDto } from '@tally/core';
 import { startWorker } from '@tally/ifc';
 import type { DbClient } from '../../db/db-client.ts';
 import { HttpProblem, notFound } from '../../http/http-problem.ts';
-import type { ImportFigures, ImportMessage, ImportOrder } from '../../importers/import-messages.ts';
 import type { FileStore } from '../../importers/file-store.ts';
+import type { ImportFigures, ImportMessage, ImportOrder } from '../../importers/import-messages.ts';
 import type { ChangeService } from '../changes/change-service.ts';
 import type { EventHub } from '../events/event-hub.ts';
 import type { JobRow } from '../jobs/job-repository.ts';
@@ -37,11 +37,27 @@ export class ImportService {
   ) {}
 
   /** Queues a file that lies among the originals. Errors: 409 if the project has this very file already. */
-  async enqueue(order: { projectId: string; fileName: string; fileHash: string; author: string; sourceId: string | null }): Promise<JobDto> {
+  async enqueue(order: {
+    projectId: string;
+    fileName: string;
+    fileHash: string;
+    author: string;
+    sourceId: string | null;
+  }): Promise<JobDto> {
     const known = await this.db.sources.findByFile(order.projectId, order.fileHash);
-    if (known) throw new HttpProblem(409, { code: 'file-known', message: `This very file is revision ${known.number} (${known.fileName}) already.`, remedy: 'Bring a newer one, or let that revision count again under Sources.' });
+    if (known)
+      throw new HttpProblem(409, {
+        code: 'file-known',
+        message: `This very file is revision ${known.number} (${known.fileName}) already.`,
+        remedy: 'Bring a newer one, or let that revision count again under Sources.',
+      });
     const jobs = await this.db.jobs.listByFile(order.projectId, order.fileHash);
-    if (jobs.some((j) => j.state === 'queued' || j.state === 'running')) throw new HttpProblem(409, { code: 'file-under-way', message: 'This very file is being read already.', remedy: 'Wait until it is done.' });
+    if (jobs.some((j) => j.state === 'queued' || j.state === 'running'))
+      throw new HttpProblem(409, {
+        code: 'file-under-way',
+        message: 'This very file is being read already.',
+        remedy: 'Wait until it is done.',
+      });
     const job = await this.db.jobs.create({ id: randomUUID(), ...order, fileName: order.fileName.slice(-200) });
     this.start(job);
     return this.publish(job);
@@ -51,7 +67,12 @@ export class ImportService {
   async resume(): Promise<void> {
     for (const job of await this.db.jobs.listUnfinished()) {
       if (existsSync(this.store.originalPath(job.fileHash))) this.start(job);
-      else await this.finish(job, 'failed', { code: 'import-cut-off', message: 'The import was cut off before the file was stored.', remedy: 'Bring the file again.' });
+      else
+        await this.finish(job, 'failed', {
+          code: 'import-cut-off',
+          message: 'The import was cut off before the file was stored.',
+          remedy: 'Bring the file again.',
+        });
     }
   }
 
@@ -62,7 +83,13 @@ export class ImportService {
     if (job.state !== 'queued' && job.state !== 'running') return this.toDto(job);
     this.stopped.add(jobId);
     await this.running.get(jobId)?.terminate();
-    return this.toDto(await this.finish(job, 'stopped', { code: 'import-stopped', message: 'Stopped by you.', remedy: 'Bring the file again when you want it.' }));
+    return this.toDto(
+      await this.finish(job, 'stopped', {
+        code: 'import-stopped',
+        message: 'Stopped by you.',
+        remedy: 'Bring the file again when you want it.',
+      }),
+    );
   }
 
   async close(): Promise<void> {
@@ -72,7 +99,18 @@ export class ImportService {
   /** A job with how far it is at this moment. */
   toDto(row: JobRow): JobDto {
     const { id, projectId, fileName, state, stage, share, problem, revisionId } = row;
-    return (state === 'running' && this.live.get(id)) || { id, projectId, fileName, state, stage, share, problem: problem ?? null, revisionId };
+    return (
+      (state === 'running' && this.live.get(id)) || {
+        id,
+        projectId,
+        fileName,
+        state,
+        stage,
+        share,
+        problem: problem ?? null,
+        revisionId,
+      }
+    );
   }
 
   private publish(row: JobRow): JobDto {
@@ -88,7 +126,11 @@ export class ImportService {
         if (!this.stopped.has(job.id)) await this.run(job);
       } catch (error) {
         this.log(error);
-        await this.finish(job, 'failed', { code: 'import-failed', message: error instanceof Error ? error.message : String(error), remedy: 'Try again.' }).catch(this.log);
+        await this.finish(job, 'failed', {
+          code: 'import-failed',
+          message: error instanceof Error ? error.message : String(error),
+          remedy: 'Try again.',
+        }).catch(this.log);
       } finally {
         this.running.delete(job.id);
         this.live.delete(job.id);
@@ -110,7 +152,11 @@ export class ImportService {
 
   private async finish(job: JobRow, state: JobRow['state'], problem: Problem | null): Promise<JobRow> {
     this.live.delete(job.id);
-    const row = await this.db.jobs.update(job.id, { state, problem, ...(state === 'done' ? { share: 1, stage: 'Done' } : {}) });
+    const row = await this.db.jobs.update(job.id, {
+      state,
+      problem,
+      ...(state === 'done' ? { share: 1, stage: 'Done' } : {}),
+    });
     this.publish(row);
     return row;
   }
@@ -122,7 +168,14 @@ export class ImportService {
     const sourceId = job.sourceId ?? (await this.chooseSource(job));
     const revisionId = resumed?.id ?? randomUUID();
     const before = await this.findBefore(job.projectId, sourceId);
-    const order: ImportOrder = { filePath: this.store.originalPath(job.fileHash), storeRoot: this.store.root, beforePath: before ? this.store.tablePath(before.tableHash) : null, nextKey: project.nextKey, revisionId, pictureOf: resumed?.id ?? null };
+    const order: ImportOrder = {
+      filePath: this.store.originalPath(job.fileHash),
+      storeRoot: this.store.root,
+      beforePath: before ? this.store.tablePath(before.tableHash) : null,
+      nextKey: project.nextKey,
+      revisionId,
+      pictureOf: resumed?.id ?? null,
+    };
     this.publish(await this.db.jobs.update(job.id, { state: 'running', stage: 'Reading the file', sourceId }));
     const worker = startWorker(import.meta.url, '../../importers/import-worker', order);
     this.running.set(job.id, worker);
@@ -141,7 +194,8 @@ export class ImportService {
           chunks = message.chunks;
           await this.setGeometry(job.projectId, revisionId, 'running', chunks);
         } else if (message.kind === 'done') {
-          if (message.findings.length > 0 && revision) await this.db.sources.setFindings(revisionId, [...revision.findings, ...message.findings]);
+          if (message.findings.length > 0 && revision)
+            await this.db.sources.setFindings(revisionId, [...revision.findings, ...message.findings]);
           await this.setGeometry(job.projectId, revisionId, 'done', message.chunks);
           await this.finish(job, 'done', null);
         } else await this.finish(job, 'failed', message.problem);
@@ -158,12 +212,26 @@ export class ImportService {
   }
 
   private progress(job: JobRow, revisionId: string | null, stage: string, share: number): void {
-    const dto: JobDto = { id: job.id, projectId: job.projectId, fileName: job.fileName, state: 'running', stage, share, problem: null, revisionId };
+    const dto: JobDto = {
+      id: job.id,
+      projectId: job.projectId,
+      fileName: job.fileName,
+      state: 'running',
+      stage,
+      share,
+      problem: null,
+      revisionId,
+    };
     this.live.set(job.id, dto);
     this.events.publish({ kind: 'job', projectId: job.projectId, job: dto });
   }
 
-  private async setGeometry(projectId: string, revisionId: string, state: RevisionRow['geometryState'], chunks: number): Promise<void> {
+  private async setGeometry(
+    projectId: string,
+    revisionId: string,
+    state: RevisionRow['geometryState'],
+    chunks: number,
+  ): Promise<void> {
     await this.db.sources.setGeometry(revisionId, state, chunks);
     this.events.publish({ kind: 'geometry', projectId, revisionId, chunks, state });
   }
@@ -185,10 +253,30 @@ export class ImportService {
   }
 
   /** Stores a measured revision. It counts at once, unless fewer than half of the elements are known from the one before. */
-  private async storeFigures(job: JobRow, sourceId: string, revisionId: string, f: ImportFigures): Promise<RevisionRow> {
+  private async storeFigures(
+    job: JobRow,
+    sourceId: string,
+    revisionId: string,
+    f: ImportFigures,
+  ): Promise<RevisionRow> {
     const isStrange = f.known > 0 && f.matched * 2 < Math.min(f.known, f.elements);
     const revision = await this.db.sources.addRevision(
-      { id: revisionId, projectId: job.projectId, sourceId, fileName: job.fileName, fileHash: job.fileHash, tableHash: f.tableHash, readerVersion: READER_VERSION, state: isStrange ? 'waiting' : 'ready', elements: f.elements, matched: f.matched, schema: f.schema, lengthUnit: f.lengthUnit, findings: [...f.findings], geometryState: 'running' },
+      {
+        id: revisionId,
+        projectId: job.projectId,
+        sourceId,
+        fileName: job.fileName,
+        fileHash: job.fileHash,
+        tableHash: f.tableHash,
+        readerVersion: READER_VERSION,
+        state: isStrange ? 'waiting' : 'ready',
+        elements: f.elements,
+        matched: f.matched,
+        schema: f.schema,
+        lengthUnit: f.lengthUnit,
+        findings: [...f.findings],
+        geometryState: 'running',
+      },
       f.nextKey,
     );
     if (!isStrange) await this.letCount(revision, job.author);
@@ -203,20 +291,61 @@ export class ImportService {
     const from = counting.get(revision.sourceId);
     const body = { revision: revision.id };
     const entry = { kind: 'counting', id: revision.sourceId };
-    const diff = from === undefined ? { added: [{ ...entry, body }], updated: [], removed: [] } : { added: [], updated: [{ ...entry, from: { revision: from }, to: body }], removed: [] };
+    const diff =
+      from === undefined
+        ? { added: [{ ...entry, body }], updated: [], removed: [] }
+        : { added: [], updated: [{ ...entry, from: { revision: from }, to: body }], removed: [] };
     if (revision.state !== 'ready') await this.db.sources.setState(revision.id, 'ready');
-    await this.changes.commit(revision.projectId, { base: project!.seq, author, cause: `Revision ${revision.number}, ${revision.fileName}`, diff }, this.store);
+    await this.changes.commit(
+      revision.projectId,
+      { base: project!.seq, author, cause: `Revision ${revision.number}, ${revision.fileName}`, diff },
+      this.store,
+    );
   }
 
   /** Sources of a project with their revisions, newest first. */
   async listSources(projectId: string, counting: ReadonlyMap<string, string>): Promise<SourceDto[]> {
     const revisions = await this.db.sources.listRevisions(projectId);
-    return (await this.db.sources.list(projectId)).map((source): SourceDto => ({ id: source.id, name: source.name, kind: 'model', revisions: revisions.filter((r) => r.sourceId === source.id).map((r) => toRevisionDto(r, counting)) }));
+    return (await this.db.sources.list(projectId)).map(
+      (source): SourceDto => ({
+        id: source.id,
+        name: source.name,
+        kind: 'model',
+        revisions: revisions.filter((r) => r.sourceId === source.id).map((r) => toRevisionDto(r, counting)),
+      }),
+    );
   }
 }
 
 function toRevisionDto(r: RevisionRow, counting: ReadonlyMap<string, string>): RevisionDto {
-  const { id, sourceId, number, fileName, elements, matched, schema, lengthUnit, findings, geometryState, chunks, createdAt } = r;
+  const {
+    id,
+    sourceId,
+    number,
+    fileName,
+    elements,
+    matched,
+    schema,
+    lengthUnit,
+    findings,
+    geometryState,
+    chunks,
+    createdAt,
+  } = r;
   const state = counting.get(sourceId) === id ? 'counting' : r.state === 'ready' ? 'kept' : r.state;
-  return { id, sourceId, number, fileName, state, elements, matched, schema, lengthUnit, findings, geometryState, chunks, createdAt };
+  return {
+    id,
+    sourceId,
+    number,
+    fileName,
+    state,
+    elements,
+    matched,
+    schema,
+    lengthUnit,
+    findings,
+    geometryState,
+    chunks,
+    createdAt,
+  };
 }

@@ -7,32 +7,54 @@ export type RevisionRow = typeof revisions.$inferSelect;
 
 /** Sources and their revisions. */
 export const sourceRepository = {
-  list: (db: Database, projectId: string): Promise<SourceRow[]> => db.select().from(sources).where(eq(sources.projectId, projectId)).orderBy(asc(sources.createdAt), asc(sources.id)),
+  list: (db: Database, projectId: string): Promise<SourceRow[]> =>
+    db.select().from(sources).where(eq(sources.projectId, projectId)).orderBy(asc(sources.createdAt), asc(sources.id)),
 
   async create(db: Database, row: { id: string; projectId: string; name: string }): Promise<SourceRow> {
     const [made] = await db.insert(sources).values(row).returning();
     return made!;
   },
 
-  listRevisions: (db: Database, projectId: string): Promise<RevisionRow[]> => db.select().from(revisions).where(eq(revisions.projectId, projectId)).orderBy(desc(revisions.number)),
+  listRevisions: (db: Database, projectId: string): Promise<RevisionRow[]> =>
+    db.select().from(revisions).where(eq(revisions.projectId, projectId)).orderBy(desc(revisions.number)),
 
   async findRevision(db: Database, projectId: string, id: string): Promise<RevisionRow | null> {
-    const [row] = await db.select().from(revisions).where(and(eq(revisions.projectId, projectId), eq(revisions.id, id)));
+    const [row] = await db
+      .select()
+      .from(revisions)
+      .where(and(eq(revisions.projectId, projectId), eq(revisions.id, id)));
     return row ?? null;
   },
 
   /** The revision made from a file with this content, if it was taken into the project before. */
   async findByFile(db: Database, projectId: string, fileHash: string): Promise<RevisionRow | null> {
-    const [row] = await db.select().from(revisions).where(and(eq(revisions.projectId, projectId), eq(revisions.fileHash, fileHash))).limit(1);
+    const [row] = await db
+      .select()
+      .from(revisions)
+      .where(and(eq(revisions.projectId, projectId), eq(revisions.fileHash, fileHash)))
+      .limit(1);
     return row ?? null;
   },
 
   /** Stores a revision and moves the project's first free ElementKey on, together. */
-  async addRevision(db: Database, row: Omit<typeof revisions.$inferInsert, 'number'>, nextKey: number): Promise<RevisionRow> {
+  async addRevision(
+    db: Database,
+    row: Omit<typeof revisions.$inferInsert, 'number'>,
+    nextKey: number,
+  ): Promise<RevisionRow> {
     return db.transaction(async (tx) => {
-      const [last] = await tx.select({ number: sql<number>`coalesce(max(${revisions.number}), 0)::int` }).from(revisions).where(eq(revisions.sourceId, row.sourceId));
-      const [made] = await tx.insert(revisions).values({ ...row, number: (last?.number ?? 0) + 1 }).returning();
-      await tx.update(projects).set({ nextKey: sql`greatest(${projects.nextKey}, ${nextKey})` }).where(eq(projects.id, row.projectId));
+      const [last] = await tx
+        .select({ number: sql<number>`coalesce(max(${revisions.number}), 0)::int` })
+        .from(revisions)
+        .where(eq(revisions.sourceId, row.sourceId));
+      const [made] = await tx
+        .insert(revisions)
+        .values({ ...row, number: (last?.number ?? 0) + 1 })
+        .returning();
+      await tx
+        .update(projects)
+        .set({ nextKey: sql`greatest(${projects.nextKey}, ${nextKey})` })
+        .where(eq(projects.id, row.projectId));
       return made!;
     });
   },
@@ -45,7 +67,12 @@ export const sourceRepository = {
     await db.update(revisions).set({ findings }).where(eq(revisions.id, id));
   },
 
-  async setGeometry(db: Database, id: string, geometryState: RevisionRow['geometryState'], chunks: number): Promise<void> {
+  async setGeometry(
+    db: Database,
+    id: string,
+    geometryState: RevisionRow['geometryState'],
+    chunks: number,
+  ): Promise<void> {
     await db.update(revisions).set({ geometryState, chunks }).where(eq(revisions.id, id));
   },
 };

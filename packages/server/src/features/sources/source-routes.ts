@@ -12,42 +12,68 @@ const LARGEST_UPLOAD = 2 * 1024 ** 3;
 /** Bringing model files, deciding about revisions, and the files that pages read. */
 export function sourceRoutes(db: DbClient, store: FileStore, imports: ImportService): Router {
   const router = Router({ mergeParams: true });
-  const upload = multer({ storage: multer.diskStorage({ destination: (_req, _file, done) => done(null, `${store.root}/uploads`) }), limits: { fileSize: LARGEST_UPLOAD, files: 1 } });
-
-  router.post('/uploads', upload.single('file'), route(async (req) => {
-    const projectId = String((req.params as Record<string, string>).projectId);
-    const { file } = req;
-    if (!file) throw new HttpProblem(400, { code: 'upload-refused', message: 'No file came with the request.', remedy: 'Choose one IFC file.' });
-    try {
-      if (!(await db.projects.find(projectId))) throw notFound('project');
-      const fileHash = await store.keepOriginal(file.path);
-      const fileName = Buffer.from(file.originalname, 'latin1').toString('utf8');
-      const sourceId = typeof req.body.sourceId === 'string' && req.body.sourceId !== '' ? req.body.sourceId : null;
-      return await imports.enqueue({ projectId, fileName, fileHash, author: readAuthor(req.headers['x-author']), sourceId });
-    } finally {
-      rmSync(file.path, { force: true });
-    }
-  }));
-
-  router.post('/jobs/:jobId/stop', route((req) => imports.stop(String(req.params.jobId))));
-
-  router.post('/revisions/:revisionId/:decision', route(async (req) => {
-    const { projectId, revisionId, decision } = req.params as Record<string, string>;
-    const revision = await db.sources.findRevision(projectId!, revisionId!);
-    if (!revision) throw notFound('revision');
-    if (decision === 'count') await imports.letCount(revision, readAuthor(req.headers['x-author']));
-    else if (decision === 'reject' && revision.state === 'waiting') await db.sources.setState(revision.id, 'rejected');
-    else throw new HttpProblem(400, { code: 'request-invalid', message: 'Only a waiting revision can be rejected.' });
-    return { isDone: true };
-  }));
-
-  const sendPacked = (path: string) => route((_req, res) => {
-    if (!existsSync(path)) throw notFound('file');
-    // Named by content or by revision, they never change.
-    res.setHeader('cache-control', 'private, max-age=31536000, immutable');
-    res.setHeader('content-encoding', 'gzip');
-    res.type('application/octet-stream').sendFile(path, { dotfiles: 'allow' });
+  const upload = multer({
+    storage: multer.diskStorage({ destination: (_req, _file, done) => done(null, `${store.root}/uploads`) }),
+    limits: { fileSize: LARGEST_UPLOAD, files: 1 },
   });
+
+  router.post(
+    '/uploads',
+    upload.single('file'),
+    route(async (req) => {
+      const projectId = String((req.params as Record<string, string>).projectId);
+      const { file } = req;
+      if (!file)
+        throw new HttpProblem(400, {
+          code: 'upload-refused',
+          message: 'No file came with the request.',
+          remedy: 'Choose one IFC file.',
+        });
+      try {
+        if (!(await db.projects.find(projectId))) throw notFound('project');
+        const fileHash = await store.keepOriginal(file.path);
+        const fileName = Buffer.from(file.originalname, 'latin1').toString('utf8');
+        const sourceId = typeof req.body.sourceId === 'string' && req.body.sourceId !== '' ? req.body.sourceId : null;
+        return await imports.enqueue({
+          projectId,
+          fileName,
+          fileHash,
+          author: readAuthor(req.headers['x-author']),
+          sourceId,
+        });
+      } finally {
+        rmSync(file.path, { force: true });
+      }
+    }),
+  );
+
+  router.post(
+    '/jobs/:jobId/stop',
+    route((req) => imports.stop(String(req.params.jobId))),
+  );
+
+  router.post(
+    '/revisions/:revisionId/:decision',
+    route(async (req) => {
+      const { projectId, revisionId, decision } = req.params as Record<string, string>;
+      const revision = await db.sources.findRevision(projectId!, revisionId!);
+      if (!revision) throw notFound('revision');
+      if (decision === 'count') await imports.letCount(revision, readAuthor(req.headers['x-author']));
+      else if (decision === 'reject' && revision.state === 'waiting')
+        await db.sources.setState(revision.id, 'rejected');
+      else throw new HttpProblem(400, { code: 'request-invalid', message: 'Only a waiting revision can be rejected.' });
+      return { isDone: true };
+    }),
+  );
+
+  const sendPacked = (path: string) =>
+    route((_req, res) => {
+      if (!existsSync(path)) throw notFound('file');
+      // Named by content or by revision, they never change.
+      res.setHeader('cache-control', 'private, max-age=31536000, immutable');
+      res.setHeader('content-encoding', 'gzip');
+      res.type('application/octet-stream').sendFile(path, { dotfiles: 'allow' });
+    });
 
   router.get('/revisions/:revisionId/elements', async (req, res, next) => {
     const { projectId, revisionId } = req.params as unknown as Record<string, string>;

@@ -1,0 +1,102 @@
+import type { ProblemDto } from '@tally/core';
+
+/** An answer of the server that is an error, in words for the user. */
+export class ApiProblem extends Error {
+  constructor(readonly problem: ProblemDto) {
+    super(problem.detail);
+  }
+}
+
+const AUTHOR_KEY = 'crisp-tally/author';
+
+/** Display name under which changes are made. */
+export function readAuthorName(): string {
+  return localStorage.getItem(AUTHOR_KEY) ?? '';
+}
+
+export function saveAuthorName(name: string): void {
+  localStorage.setItem(AUTHOR_KEY, name.trim());
+}
+
+async function check(res: Response): Promise<Response> {
+  if (res.ok) return res;
+  const problem = (await res.json().catch(() => null)) as ProblemDto | null;
+  throw new ApiProblem(
+    problem ?? {
+      type: 'about:blank',
+      status: res.status,
+      title: 'Error',
+      code: 'unreachable',
+      detail: `The server answered ${res.status}.`,
+      remedy: 'Try again.',
+    },
+  );
+}
+
+async function request(path: string, init: RequestInit = {}): Promise<Response> {
+  const headers = { 'x-author': encodeURIComponent(readAuthorName() || 'Estimator'), ...init.headers };
+  let res: Response;
+  try {
+    res = await fetch(`/api${path}`, { ...init, headers });
+  } catch {
+    throw new ApiProblem({
+      type: 'about:blank',
+      status: 0,
+      title: 'No answer',
+      code: 'unreachable',
+      detail: 'The server does not answer.',
+      remedy: 'Check that Crisp Tally is running; nothing typed is lost.',
+    });
+  }
+  return check(res);
+}
+
+export async function getJson<T>(path: string): Promise<T> {
+  return (await request(path)).json() as Promise<T>;
+}
+
+export async function getBytes(path: string): Promise<Uint8Array> {
+  return new Uint8Array(await (await request(path)).arrayBuffer());
+}
+
+export async function postJson<T>(path: string, body: unknown): Promise<T> {
+  return (
+    await request(path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })
+  ).json() as Promise<T>;
+}
+
+/** Sends a file and says how much of it has gone. */
+export function uploadFile<T>(
+  path: string,
+  file: File,
+  fields: Record<string, string>,
+  onShare: (share: number) => void,
+  signal: AbortSignal,
+): Promise<T> {
+  return new Promise((resolve, reject) => {
+    const xhr = new XMLHttpRequest();
+    const form = new FormData();
+    for (const [name, value] of Object.entries(fields)) form.append(name, value);
+    form.append('file', file);
+    xhr.open('POST', `/api${path}`);
+    xhr.setRequestHeader('x-author', encodeURIComponent(readAuthorName() || 'Estimator'));
+    xhr.responseType = 'json';
+    xhr.upload.onprogress = (e) => e.lengthComputable && onShare(e.loaded / e.total);
+    const unreachable: ProblemDto = {
+      type: 'about:blank',
+      status: 0,
+      title: 'No answer',
+      code: 'unreachable',
+      detail: 'The upload was cut off.',
+      remedy: 'Bring the file again.',
+    };
+    xhr.onload = () =>
+      xhr.status < 400
+        ? resolve(xhr.response as T)
+        : reject(new ApiProblem((xhr.response as ProblemDto | null) ?? unreachable));
+    xhr.onerror = () => reject(new ApiProblem(unreachable));
+    xhr.onabort = () => reject(new ApiProblem({ ...unreachable, code: 'stopped', detail: 'The upload was stopped.' }));
+    signal.addEventListener('abort', () => xhr.abort());
+    xhr.send(form);
+  });
+}

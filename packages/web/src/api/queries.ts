@@ -1,0 +1,69 @@
+import {
+  type ChangeDto,
+  decodeElementTable,
+  type ElementChangesDto,
+  type ElementCostDto,
+  type ElementStatesDto,
+  type ElementTable,
+  type GroupField,
+  type PlanDto,
+  type ProjectDto,
+  type ProjectStateDto,
+} from '@tally/core';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { getBytes, getJson } from './client.ts';
+
+/** Keys of everything that follows a project's changes start with this. */
+export const projectKey = (id: string) => ['project', id] as const;
+
+export const useProjects = () =>
+  useQuery({ queryKey: ['projects'], queryFn: () => getJson<ProjectDto[]>('/projects') });
+
+export const useProject = (id: string) =>
+  useQuery({ queryKey: [...projectKey(id), 'state'], queryFn: () => getJson<ProjectStateDto>(`/projects/${id}`) });
+
+export const usePlan = (id: string, by: readonly GroupField[]) =>
+  useQuery({
+    queryKey: [...projectKey(id), 'plan', by.join()],
+    queryFn: () => getJson<PlanDto>(`/projects/${id}/plan?by=${by.join()}`),
+    placeholderData: keepPreviousData,
+  });
+
+export const useChanges = (id: string) =>
+  useQuery({
+    queryKey: [...projectKey(id), 'changes'],
+    queryFn: () => getJson<ChangeDto[]>(`/projects/${id}/changes?limit=200`),
+  });
+
+export const useStates = (id: string) =>
+  useQuery({
+    queryKey: [...projectKey(id), 'states'],
+    queryFn: () => getJson<ElementStatesDto[]>(`/projects/${id}/elements/states`),
+    placeholderData: keepPreviousData,
+  });
+
+export const useElementCost = (id: string, key: number | null) =>
+  useQuery({
+    queryKey: [...projectKey(id), 'cost', key],
+    queryFn: () => getJson<ElementCostDto>(`/projects/${id}/elements/${key}/cost`),
+    enabled: key !== null,
+    placeholderData: keepPreviousData,
+  });
+
+export const useChangedElements = (id: string, seq: number | null) =>
+  useQuery({
+    queryKey: [...projectKey(id), 'changed-elements', seq],
+    queryFn: () => getJson<ElementChangesDto>(`/projects/${id}/changes/${seq}/elements`),
+    enabled: seq !== null,
+  });
+
+/** The element table of a revision; it never changes. */
+export const elementTableQuery = (projectId: string, revisionId: string) => ({
+  queryKey: ['elements', revisionId],
+  queryFn: async (): Promise<ElementTable> => {
+    const table = decodeElementTable(await getBytes(`/projects/${projectId}/revisions/${revisionId}/elements`));
+    if (!table.ok) throw new Error(`${table.problem.message} ${table.problem.remedy ?? ''}`);
+    return table.value;
+  },
+  staleTime: Number.POSITIVE_INFINITY,
+});

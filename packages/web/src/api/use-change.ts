@@ -1,0 +1,48 @@
+import type { ChangeDto, EntryDiff, ProjectStateDto } from '@tally/core';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useSnackbar } from 'notistack';
+import { ApiProblem, postJson } from './client.ts';
+import { projectKey } from './queries.ts';
+
+/** Shows a failed action where the user is looking, with what to do. */
+export function useProblemNotice(): (error: unknown) => void {
+  const { enqueueSnackbar } = useSnackbar();
+  return (error) => {
+    const text =
+      error instanceof ApiProblem
+        ? [error.problem.detail, error.problem.remedy].filter(Boolean).join(' ')
+        : error instanceof Error
+          ? error.message
+          : String(error);
+    enqueueSnackbar(text, { variant: 'error' });
+  };
+}
+
+/** Commits changes of a project's entries, based on the state on screen. */
+export function useChange(projectId: string) {
+  const client = useQueryClient();
+  const notice = useProblemNotice();
+  return useMutation({
+    mutationFn: ({ cause, diff }: { cause: string; diff: Partial<EntryDiff> }) => {
+      const base = client.getQueryData<ProjectStateDto>([...projectKey(projectId), 'state'])?.project.seq ?? 0;
+      return postJson<ChangeDto>(`/projects/${projectId}/changes`, {
+        base,
+        cause,
+        diff: { added: [], updated: [], removed: [], ...diff },
+      });
+    },
+    onSettled: () => client.invalidateQueries({ queryKey: projectKey(projectId) }),
+    onError: notice,
+  });
+}
+
+/** Takes back or redoes one's own last change. */
+export function useUndo(projectId: string) {
+  const client = useQueryClient();
+  const notice = useProblemNotice();
+  return useMutation({
+    mutationFn: (direction: 'undo' | 'redo') => postJson<ChangeDto>(`/projects/${projectId}/${direction}`, {}),
+    onSettled: () => client.invalidateQueries({ queryKey: projectKey(projectId) }),
+    onError: notice,
+  });
+}

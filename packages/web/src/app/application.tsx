@@ -1,0 +1,58 @@
+import CssBaseline from '@mui/material/CssBaseline';
+import { ThemeProvider } from '@mui/material/styles';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { SnackbarProvider } from 'notistack';
+import { lazy, Suspense } from 'react';
+import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
+import { BookPage } from '../features/book/book-page.tsx';
+import { ChangesPage } from '../features/changes/changes-page.tsx';
+import { DeskPage } from '../features/desk/desk-page.tsx';
+import { PlanPage } from '../features/plan/plan-page.tsx';
+import { PricingPage } from '../features/pricing/pricing-page.tsx';
+import { ProjectsPage } from '../features/projects/projects-page.tsx';
+import { SourcesPage } from '../features/sources/sources-page.tsx';
+import { ProjectLayout } from './project-layout.tsx';
+import { theme } from './theme.ts';
+
+const ModelPage = lazy(() => import('../features/model/model-page.tsx'));
+const client = new QueryClient({ defaultOptions: { queries: { staleTime: 5_000, retry: 1 } } });
+
+/** The whole application: theme, data, routes. */
+export function Application() {
+  return (
+    <ThemeProvider theme={theme} defaultMode="light">
+      <CssBaseline />
+      <QueryClientProvider client={client}>
+        <SnackbarProvider
+          maxSnack={3}
+          autoHideDuration={8000}
+          anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
+        >
+          <BrowserRouter>
+            <Routes>
+              <Route path="/" element={<ProjectsPage />} />
+              <Route path="/projects/:projectId" element={<ProjectLayout />}>
+                <Route index element={<Navigate to="model" replace />} />
+                <Route
+                  path="model"
+                  element={
+                    <Suspense fallback={null}>
+                      <ModelPage />
+                    </Suspense>
+                  }
+                />
+                <Route path="plan" element={<PlanPage />} />
+                <Route path="pricing" element={<PricingPage />} />
+                <Route path="book" element={<BookPage />} />
+                <Route path="changes" element={<ChangesPage />} />
+                <Route path="sources" element={<SourcesPage />} />
+                <Route path="design-desk" element={<DeskPage />} />
+              </Route>
+              <Route path="*" element={<Navigate to="/" replace />} />
+            </Routes>
+          </BrowserRouter>
+        </SnackbarProvider>
+      </QueryClientProvider>
+    </ThemeProvider>
+  );
+}

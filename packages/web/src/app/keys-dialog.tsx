@@ -1,0 +1,36 @@
+import { Box, Dialog, DialogContent, DialogTitle } from '@mui/material';
+
+const KEYS: readonly (readonly [string, string])[] = [
+  ['Ctrl/⌘ K', 'Find an element, an item, a rule or a page'],
+  ['Ctrl/⌘ Z', 'Undo your last change'],
+  ['Ctrl/⌘ Shift Z', 'Redo it'],
+  ['Alt 1 … 7', 'Go to a page'],
+  ['Arrows', 'Move in a table'],
+  ['Enter', 'Edit the cell, or open the row'],
+  ['Ctrl/⌘ C', 'Copy the table for a spreadsheet'],
+  ['F', 'Model: fit everything'],
+  ['S', 'Model: show the selection'],
+  ['I, H, A', 'Model: only the selection, hide it, show all'],
+  ['Esc', 'Model: select nothing'],
+  ['?', 'These keys'],
+];
+
+export function KeysDialog({ onClose }: { readonly onClose: () => void }) {
+  return (
+    <Dialog open onClose={onClose}>
+      <DialogTitle>Keys</DialogTitle>
+      <DialogContent>
+        <Box component="dl" sx={{ display: 'grid', gridTemplateColumns: 'auto 1fr', columnGap: 3, rowGap: 0.75, m: 0 }}>
+          {KEYS.map(([key, what]) => [
+            <Box component="dt" key={key} sx={{ fontWeight: 650 }}>
+              {key}
+            </Box>,
+            <Box component="dd" key={what} sx={{ m: 0, color: 'text.secondary' }}>
+              {what}
+            </Box>,
+          ])}
+        </Box>
+      </DialogContent>
+    </Dialog>
+  );
+}

@@ -1,0 +1,103 @@
+import { createTheme } from '@mui/material/styles';
+
+/** Colours with a meaning of their own, beside the palette of the components. The only place that names colours. */
+const LIGHT = {
+  paper: '#F5F7F6',
+  sheet: '#FFFFFF',
+  hairline: '#D8DEDB',
+  ink: '#15211F',
+  faint: '#5F6E6A',
+  petrol: '#0F4C5C',
+  petrolSoft: '#E3EDEF',
+  unpriced: '#E8A100',
+  unpricedSoft: '#FBF0D2',
+  doubled: '#7A3E9D',
+  error: '#C23B1E',
+  priced: '#8C9794',
+  selection: '#0A84A0',
+  selectionSoft: '#DCEFF3',
+};
+const DARK: typeof LIGHT = {
+  paper: '#0E1614',
+  sheet: '#15201D',
+  hairline: '#2B3935',
+  ink: '#E6ECEA',
+  faint: '#93A39E',
+  petrol: '#6FB7C7',
+  petrolSoft: '#16323A',
+  unpriced: '#F0B429',
+  unpricedSoft: '#3A2E0C',
+  doubled: '#B787D4',
+  error: '#EF7358',
+  priced: '#74817D',
+  selection: '#3CB4CF',
+  selectionSoft: '#12343D',
+};
+
+export type Tally = typeof LIGHT;
+
+declare module '@mui/material/styles' {
+  interface Palette {
+    tally: Tally;
+  }
+  interface PaletteOptions {
+    tally?: Tally;
+  }
+}
+
+const palette = (t: Tally) => ({
+  primary: { main: t.petrol },
+  error: { main: t.error },
+  warning: { main: t.unpriced },
+  background: { default: t.paper, paper: t.sheet },
+  text: { primary: t.ink, secondary: t.faint },
+  divider: t.hairline,
+  tally: t,
+});
+
+export const FONT = '"Atkinson Hyperlegible Next Variable", sans-serif';
+export { FIGURES } from '../ui/fonts.ts';
+
+/** The one look of the application: cool paper, white sheets, hairlines instead of shadows, dense. */
+export const theme = createTheme({
+  cssVariables: { colorSchemeSelector: 'data-scheme' },
+  colorSchemes: { light: { palette: palette(LIGHT) }, dark: { palette: palette(DARK) } },
+  shape: { borderRadius: 4 },
+  typography: {
+    fontFamily: FONT,
+    fontSize: 14,
+    button: { textTransform: 'none', fontWeight: 600 },
+    h1: { fontSize: 22, fontWeight: 650, letterSpacing: '-0.01em' },
+    h2: { fontSize: 16, fontWeight: 650 },
+    h3: { fontSize: 13, fontWeight: 650 },
+    body2: { fontSize: 13 },
+    caption: { fontSize: 12 },
+  },
+  components: {
+    MuiButtonBase: {
+      defaultProps: { disableRipple: true },
+      styleOverrides: {
+        root: ({ theme: t }) => ({
+          '&.Mui-focusVisible': { outline: `2px solid ${t.vars.palette.tally.selection}`, outlineOffset: 1 },
+        }),
+      },
+    },
+    MuiButton: {
+      defaultProps: { size: 'small', disableElevation: true },
+      styleOverrides: { root: { minHeight: 30, paddingInline: 12 } },
+    },
+    MuiIconButton: { defaultProps: { size: 'small' }, styleOverrides: { root: { borderRadius: 4 } } },
+    MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: 'none' } } },
+    MuiDialog: { styleOverrides: { paper: ({ theme: t }) => ({ border: `1px solid ${t.vars.palette.divider}` }) } },
+    MuiMenu: { styleOverrides: { paper: ({ theme: t }) => ({ border: `1px solid ${t.vars.palette.divider}` }) } },
+    MuiTextField: { defaultProps: { size: 'small' } },
+    MuiSelect: { defaultProps: { size: 'small' } },
+    MuiAutocomplete: { defaultProps: { size: 'small' } },
+    MuiOutlinedInput: { styleOverrides: { root: { fontSize: 14 }, input: { paddingBlock: 6 } } },
+    MuiTooltip: { defaultProps: { enterDelay: 500 } },
+    MuiDialogTitle: { styleOverrides: { root: { fontSize: 16, fontWeight: 650 } } },
+    MuiCssBaseline: {
+      styleOverrides: { 'html, body, #root': { height: '100%' }, body: { fontVariantNumeric: 'tabular-nums' } },
+    },
+  },
+});

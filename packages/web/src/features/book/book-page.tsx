@@ -1,0 +1,202 @@
+import SearchIcon from '@mui/icons-material/Search';
+import { Box, Button, InputAdornment, Tab, Tabs, TextField } from '@mui/material';
+import { type CostItem, costItemSchema, foldText, ITEM_KINDS } from '@tally/core';
+import { useMemo, useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { changeRate } from '../../api/change-rate.ts';
+import { useProjectState } from '../../api/project-context.tsx';
+import { useChange } from '../../api/use-change.ts';
+import { readFigure, showFigure, showUnit } from '../../ui/format.ts';
+import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
+import { AssemblyPane } from './assembly-pane.tsx';
+import { ItemDialog } from './item-dialog.tsx';
+
+/** The book of the project: cost items in a grid, assemblies as recipes. */
+export function BookPage() {
+  const { basis } = useProjectState();
+  const [params, setParams] = useSearchParams();
+  const tab = params.get('assembly') !== null ? 'assemblies' : 'items';
+  return (
+    <Box sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column', px: 1.5, pb: 1.5, gap: 1 }}>
+      <Tabs
+        value={tab}
+        onChange={(_, next) => setParams(next === 'items' ? {} : { assembly: basis.assemblies[0]?.code ?? '' })}
+        sx={{ minHeight: 40, '& .MuiTab-root': { minHeight: 40, textTransform: 'none', fontSize: 14 } }}
+      >
+        <Tab value="items" label={`Cost items ${basis.items.length}`} />
+        <Tab value="assemblies" label={`Assemblies ${basis.assemblies.length}`} />
+      </Tabs>
+      {tab === 'items' ? (
+        <Items wanted={params.get('item')} />
+      ) : (
+        <AssemblyPane code={params.get('assembly') ?? ''} onChoose={(code) => setParams({ assembly: code })} />
+      )}
+    </Box>
+  );
+}
+
+function Items({ wanted }: { readonly wanted: string | null }) {
+  const { project, basis } = useProjectState();
+  const [filter, setFilter] = useState('');
+  const [selected, setSelected] = useState<string | null>(wanted);
+  const [isAdding, setAdding] = useState<CostItem | null>(null);
+  const change = useChange(project.id);
+  const rows = useMemo(() => {
+    const text = foldText(filter);
+    return basis.items.filter(
+      (i) => text === '' || foldText([i.code, i.description, i.group, i.supplier, i.kind].join(' ')).includes(text),
+    );
+  }, [basis.items, filter]);
+  const save = async (item: CostItem, to: CostItem, cause: string): Promise<string | null> => {
+    const checked = costItemSchema.safeParse(to);
+    if (!checked.success) return checked.error.issues[0]!.message;
+    await change
+      .mutateAsync({
+        cause,
+        diff: { updated: [{ kind: 'item', id: item.code, from: item, to: JSON.parse(JSON.stringify(to)) }] },
+      })
+      .catch(() => undefined);
+    return null;
+  };
+  const text = (
+    key: 'description' | 'supplier' | 'source' | 'group',
+    heading: string,
+    width: number,
+  ): TableColumn<CostItem> => ({
+    key,
+    heading,
+    width,
+    isFaint: key !== 'description',
+    cell: (i) => (
+      <span title={i[key]} style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>
+        {i[key] ?? ''}
+      </span>
+    ),
+    text: (i) => i[key] ?? '',
+    edit: (i) => i[key] ?? '',
+    save: (i, value) =>
+      save(
+        i,
+        { ...i, [key]: value.trim() || (key === 'description' ? '' : undefined) },
+        `${heading} of ${i.code} changed`,
+      ),
+  });
+  const columns: TableColumn<CostItem>[] = [
+    { key: 'code', heading: 'Code', width: 96, cell: (i) => i.code },
+    text('description', 'Description', 0),
+    {
+      key: 'kind',
+      heading: 'Kind',
+      width: 92,
+      isFaint: true,
+      cell: (i) => i.kind,
+      edit: (i) => i.kind,
+      save: (i, kind) =>
+        ITEM_KINDS.includes(kind.trim() as CostItem['kind'])
+          ? save(i, { ...i, kind: kind.trim() as CostItem['kind'] }, `Kind of ${i.code} changed`)
+          : `Write one of ${ITEM_KINDS.join(', ')}.`,
+    },
+    {
+      key: 'unit',
+      heading: 'Unit',
+      width: 52,
+      isFaint: true,
+      cell: (i) => showUnit(i.unit),
+      edit: (i) => i.unit,
+      save: (i, unit) => save(i, { ...i, unit: unit.trim() }, `Unit of ${i.code} ${i.unit} > ${unit.trim()}`),
+    },
+    {
+      key: 'rate',
+      heading: `Rate ${basis.settings.currency}`,
+      width: 96,
+      isFigure: true,
+      cell: (i) => (i.rate === null ? 'none' : showFigure(Number(i.rate), 2)),
+      edit: (i) => i.rate ?? '',
+      save: async (i, value) => {
+        const made = changeRate(i, value);
+        if (typeof made === 'string') return made;
+        await change.mutateAsync(made).catch(() => undefined);
+        return null;
+      },
+    },
+    {
+      key: 'waste',
+      heading: 'Waste %',
+      width: 70,
+      isFigure: true,
+      cell: (i) => (i.wastePercent === undefined ? '' : String(i.wastePercent)),
+      edit: (i) => String(i.wastePercent ?? ''),
+      save: (i, value) => {
+        const figure = value.trim() === '' ? 0 : readFigure(value);
+        if (figure === null) return `"${value}" is no percentage.`;
+        const { wastePercent: _, ...rest } = i;
+        return save(
+          i,
+          figure === 0 ? rest : { ...rest, wastePercent: figure },
+          `Waste of ${i.code} ${i.wastePercent ?? 0} > ${figure} %`,
+        );
+      },
+    },
+    text('supplier', 'Supplier', 150),
+    text('source', 'Source', 150),
+    { key: 'date', heading: 'Date', width: 92, isFaint: true, cell: (i) => i.date ?? '' },
+  ];
+  const used = (code: string) => [
+    ...basis.assemblies.filter((a) => a.lines.some((l) => l.item === code)).map((a) => a.code),
+    ...basis.rules.filter((r) => r.item === code).map((r) => `rule ${r.name}`),
+  ];
+  const chosen = basis.items.find((i) => i.code === selected);
+  return (
+    <>
+      <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+        <TextField
+          placeholder="Filter items"
+          value={filter}
+          onChange={(e) => setFilter(e.target.value)}
+          slotProps={{
+            htmlInput: { 'aria-label': 'Filter items' },
+            input: {
+              startAdornment: (
+                <InputAdornment position="start">
+                  <SearchIcon fontSize="small" />
+                </InputAdornment>
+              ),
+            },
+          }}
+          sx={{ width: 260 }}
+        />
+        <Box
+          sx={{
+            flex: 1,
+            fontSize: 13,
+            color: 'text.secondary',
+            overflow: 'hidden',
+            textOverflow: 'ellipsis',
+            whiteSpace: 'nowrap',
+          }}
+        >
+          {chosen
+            ? `${chosen.code} is used in: ${used(chosen.code).join(', ') || 'nothing yet'}`
+            : 'Double click or Enter edits a cell.'}
+        </Box>
+        {chosen && <Button onClick={() => setAdding({ ...chosen, code: `${chosen.code}-2` })}>Duplicate</Button>}
+        <Button
+          variant="contained"
+          onClick={() => setAdding({ code: '', description: '', kind: 'material', unit: 'm2', rate: null })}
+        >
+          New item
+        </Button>
+      </Box>
+      <VirtualTable
+        label="Cost items"
+        rows={rows}
+        columns={columns}
+        rowId={(i) => i.code}
+        selectedId={selected}
+        onSelect={(i) => setSelected(i.code)}
+        isMarked={(i) => i.rate === null}
+      />
+      {isAdding && <ItemDialog item={isAdding} onClose={() => setAdding(null)} />}
+    </>
+  );
+}

@@ -1,0 +1,131 @@
+import { Box, Button, Checkbox, FormControlLabel, MenuItem, TextField, Typography } from '@mui/material';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { ApiProblem, getJson, postJson } from '../../api/client.ts';
+import { useProjectState } from '../../api/project-context.tsx';
+
+type Parameters = Record<string, number | string | boolean>;
+interface Desk {
+  readonly issued: number;
+  readonly parameters: Parameters;
+  readonly revisions: Readonly<Record<string, Parameters>>;
+}
+
+const FINISHES = ['Oak boards', 'Vinyl sheet', 'Ceramic tiles', 'Carpet tiles', 'Sealed screed'];
+const FIELDS: readonly {
+  readonly name: string;
+  readonly label: string;
+  readonly unit?: string;
+  readonly choices?: readonly string[];
+}[] = [
+  { name: 'bays', label: 'Bays of 4.8 m' },
+  { name: 'storeyHeight', label: 'Storey height', unit: 'mm' },
+  { name: 'outerWall', label: 'Outer wall', choices: ['timber-clad', 'rendered'] },
+  { name: 'partition', label: 'Plain partitions', choices: ['plain', 'acoustic'] },
+  { name: 'windowHeight', label: 'Window height', unit: 'mm' },
+  { name: 'rafterSpacing', label: 'Rafters at centres', unit: 'mm' },
+  { name: 'floorPanel', label: 'Floor panel', unit: 'mm' },
+  { name: 'changingFloor', label: 'Floor of the changing rooms', choices: FINISHES },
+  { name: 'changingWall', label: 'Walls of the changing rooms', choices: ['Paint', 'Ceramic tiles'] },
+  { name: 'clubFloor', label: 'Floor of the club room', choices: FINISHES },
+];
+
+/** A stand-in for the designers: change the building a little and issue a new revision into the project's drop folder. */
+export function DeskPage() {
+  const { project } = useProjectState();
+  const { data: desk } = useQuery({
+    queryKey: ['desk', project.id],
+    queryFn: () => getJson<Desk>(`/projects/${project.id}/desk`),
+  });
+  return (
+    <Box sx={{ flex: 1, overflow: 'auto', p: 2 }}>
+      {desk && <DeskForm key={desk.issued} desk={desk} projectId={project.id} />}
+    </Box>
+  );
+}
+
+function DeskForm({ desk, projectId }: { readonly desk: Desk; readonly projectId: string }) {
+  const [parameters, setParameters] = useState<Parameters>(desk.parameters);
+  const issue = useMutation({
+    mutationFn: () => postJson<{ fileName: string }>(`/projects/${projectId}/desk`, parameters),
+  });
+  const set = (name: string, value: Parameters[string]) => setParameters({ ...parameters, [name]: value });
+  return (
+    <Box
+      component="form"
+      onSubmit={(e) => {
+        e.preventDefault();
+        issue.mutate();
+      }}
+      sx={{ display: 'grid', gap: 2, maxWidth: 720 }}
+    >
+      <Box>
+        <Typography variant="h2">Design desk</Typography>
+        <Box sx={{ color: 'text.secondary', fontSize: 13 }}>
+          Stands in for the designers' own program, which is not part of Crisp Tally. It draws Heron Wharf with the
+          figures below and puts the file into the project's drop folder, where it is taken like any other.
+        </Box>
+      </Box>
+      <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', fontSize: 13 }}>
+        <span>Start from the issue</span>
+        {Object.entries(desk.revisions).map(([name, preset]) => (
+          <Button key={name} variant="outlined" onClick={() => setParameters(preset)}>
+            {name}
+          </Button>
+        ))}
+      </Box>
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(210px, 1fr))', gap: 1.5 }}>
+        {FIELDS.map((f) => (
+          <TextField
+            key={f.name}
+            label={f.unit ? `${f.label}, ${f.unit}` : f.label}
+            select={f.choices !== undefined}
+            type={f.choices ? undefined : 'number'}
+            value={parameters[f.name] ?? ''}
+            onChange={(e) => set(f.name, f.choices ? e.target.value : Number(e.target.value))}
+          >
+            {f.choices?.map((c) => (
+              <MenuItem key={c} value={c}>
+                {c}
+              </MenuItem>
+            ))}
+          </TextField>
+        ))}
+      </Box>
+      <Box sx={{ display: 'flex', gap: 2 }}>
+        <FormControlLabel
+          control={
+            <Checkbox
+              checked={Boolean(parameters.hasEndWindows)}
+              onChange={(e) => set('hasEndWindows', e.target.checked)}
+            />
+          }
+          label="Windows in the west end"
+        />
+        <FormControlLabel
+          control={
+            <Checkbox checked={Boolean(parameters.isRedrawn)} onChange={(e) => set('isRedrawn', e.target.checked)} />
+          }
+          label="Three partitions drawn anew"
+        />
+      </Box>
+      <Box sx={{ display: 'flex', gap: 2, alignItems: 'center' }}>
+        <Button type="submit" variant="contained" disabled={issue.isPending}>
+          Issue the revision
+        </Button>
+        {issue.isSuccess && (
+          <Box role="status" sx={{ fontSize: 13 }}>
+            {issue.data.fileName} lies in the drop folder; the plan follows in a moment.
+          </Box>
+        )}
+        {issue.error && (
+          <Box role="alert" sx={{ fontSize: 13, color: 'error.main' }}>
+            {issue.error instanceof ApiProblem
+              ? `${issue.error.problem.detail} ${issue.error.problem.remedy ?? ''}`
+              : issue.error.message}
+          </Box>
+        )}
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,362 @@
+import { Box, Typography } from '@mui/material';
+import { type ExplainedLine, type ModelElement, readElement } from '@tally/core';
+import { type ReactNode, useState } from 'react';
+import { type LoadedModels, useProjectState } from '../../api/project-context.tsx';
+import { useElementCost } from '../../api/queries.ts';
+import { useSelection } from '../../api/selection.tsx';
+import { FIGURES } from '../../ui/fonts.ts';
+import { showFigure, showMinor, showQuantity, showUnit } from '../../ui/format.ts';
+import { STATE_WORDS, StateMark } from '../../ui/state-mark.tsx';
+
+const METHOD_WORDS: Record<string, string> = {
+  swept: 'exact, from profile and length',
+  'swept-openings': 'exact, openings deducted',
+  'swept-clipped': 'exact body, cut as in the mesh',
+  mesh: 'from the mesh',
+  'mesh-open': 'mesh, not closed',
+  attribute: 'as the element says',
+  parts: 'sum of its parts',
+  count: 'one per element',
+  density: 'volume × density',
+  file: 'stated in the file',
+};
+
+function Section({ title, children }: { readonly title: string; readonly children: ReactNode }) {
+  return (
+    <Box component="section" sx={{ borderTop: 1, borderColor: 'divider', px: 1.5, py: 1 }}>
+      <Typography variant="h3" sx={{ mb: 0.5, color: 'text.secondary', fontWeight: 600 }}>
+        {title}
+      </Typography>
+      {children}
+    </Box>
+  );
+}
+
+function Pair({ name, children }: { readonly name: string; readonly children: ReactNode }) {
+  return (
+    <Box sx={{ display: 'grid', gridTemplateColumns: '96px 1fr', gap: 1, fontSize: 13, py: 0.25 }}>
+      <Box sx={{ color: 'text.secondary' }}>{name}</Box>
+      <Box sx={{ overflowWrap: 'anywhere' }}>{children}</Box>
+    </Box>
+  );
+}
+
+const figure = { fontFamily: FIGURES, textAlign: 'right', fontSize: 12.5, whiteSpace: 'nowrap' } as const;
+
+/** Everything about the selected element on one sheet; about many, what they have in common. */
+export function ElementSheet({ models }: { readonly models: LoadedModels }) {
+  const { keys } = useSelection();
+  const only = keys.size === 1 ? [...keys][0]! : null;
+  const place = only === null ? null : models.find(only);
+  if (keys.size === 0) {
+    return (
+      <Box sx={{ p: 2, color: 'text.secondary', fontSize: 13 }}>
+        Click an element in the model, the tree or a table. Hold Ctrl or ⌘ to add more.
+      </Box>
+    );
+  }
+  if (keys.size > 1 || !place) return <ManySheet models={models} />;
+  return <OneSheet element={readElement(place.model.table, place.row)} elementKey={only!} />;
+}
+
+function ManySheet({ models }: { readonly models: LoadedModels }) {
+  const { keys } = useSelection();
+  const elements = [...keys].flatMap((k) => {
+    const place = models.find(k);
+    return place ? [readElement(place.model.table, place.row)] : [];
+  });
+  const sums = new Map<string, { unit: string; sum: number; count: number }>();
+  for (const e of elements) {
+    const seen = new Set<string>();
+    for (const q of [...e.quantities].sort((a, b) => (a.basis < b.basis ? -1 : 1))) {
+      if (seen.has(q.name) || q.unit === 'number') continue;
+      seen.add(q.name);
+      const s = sums.get(q.name) ?? { unit: q.unit, sum: 0, count: 0 };
+      sums.set(q.name, { ...s, sum: s.sum + q.value, count: s.count + 1 });
+    }
+  }
+  const shared = (read: (e: ModelElement) => string | null) => {
+    const values = new Set(elements.map(read));
+    return values.size === 1 ? ([...values][0] ?? 'none') : `${values.size} different`;
+  };
+  return (
+    <Box>
+      <Box sx={{ p: 1.5 }}>
+        <Typography variant="h2">{elements.length} elements</Typography>
+      </Box>
+      <Section title="In common">
+        <Pair name="Class">{shared((e) => e.ifcClass)}</Pair>
+        <Pair name="Type">{shared((e) => e.typeName)}</Pair>
+        <Pair name="Storey">{shared((e) => e.storey)}</Pair>
+      </Section>
+      <Section title="Sums">
+        {[...sums].map(([name, s]) => (
+          <Box key={name} sx={{ display: 'grid', gridTemplateColumns: '1fr auto 30px', gap: 1, py: 0.25 }}>
+            <Box sx={{ fontSize: 13 }}>
+              {name}
+              {s.count < elements.length && (
+                <Box component="span" sx={{ color: 'text.secondary' }}>
+                  {' '}
+                  of {s.count}
+                </Box>
+              )}
+            </Box>
+            <Box sx={figure}>{showQuantity(s.sum, s.unit)}</Box>
+            <Box sx={{ color: 'text.secondary', fontSize: 12 }}>{showUnit(s.unit)}</Box>
+          </Box>
+        ))}
+      </Section>
+    </Box>
+  );
+}
+
+function OneSheet({ element: e, elementKey }: { readonly element: ModelElement; readonly elementKey: number }) {
+  return (
+    <Box data-testid="element-sheet">
+      <Box sx={{ p: 1.5 }}>
+        <Typography variant="h2" sx={{ overflowWrap: 'anywhere' }}>
+          {e.name ?? 'Without a name'}
+        </Typography>
+        <Box sx={{ color: 'text.secondary', fontSize: 13 }}>
+          {e.ifcClass}
+          {e.typeName ? ` · ${e.typeName}` : ''}
+        </Box>
+      </Box>
+      <CostSection elementKey={elementKey} />
+      <QuantitySection element={e} />
+      <Section title="Where it is">
+        <Pair name="Storey">{e.storey ?? 'none'}</Pair>
+        {e.zones.length > 0 && <Pair name="Zone">{e.zones.join(', ')}</Pair>}
+        {e.codes.length > 0 && <Pair name="Code">{e.codes.join(', ')}</Pair>}
+        {e.tag && <Pair name="Tag">{e.tag}</Pair>}
+        {e.parent && <Pair name="Part of">{e.parent}</Pair>}
+        {e.host && <Pair name="Sits in">{e.host}</Pair>}
+        <Pair name="GlobalId">
+          <Box component="span" sx={{ fontFamily: FIGURES, fontSize: 12 }}>
+            {e.globalId}
+          </Box>
+        </Pair>
+      </Section>
+      {e.layers.length > 0 && <LayerSection element={e} />}
+      {e.layers.length === 0 && e.materials.length > 0 && (
+        <Section title="Materials">
+          {e.materials.map((m) => (
+            <Box key={m} sx={{ fontSize: 13 }}>
+              {m}
+            </Box>
+          ))}
+        </Section>
+      )}
+      {e.openings.length > 0 && (
+        <Section title={`Openings (${e.openings.length})`}>
+          {e.openings.map((o) => (
+            <Box key={o.globalId} sx={{ display: 'flex', justifyContent: 'space-between', fontSize: 13, py: 0.25 }}>
+              <span>{o.filledBy ? 'Filled' : 'Empty'}</span>
+              <Box sx={figure}>
+                {o.width !== null && o.height !== null
+                  ? `${showFigure(o.width)} × ${showFigure(o.height)} m = ${showFigure(o.area ?? 0)} m²`
+                  : 'not measured'}
+              </Box>
+            </Box>
+          ))}
+        </Section>
+      )}
+      {Object.entries(e.properties).map(([set, values]) => (
+        <Section key={set} title={set}>
+          {Object.entries(values).map(([name, value]) => (
+            <Pair key={name} name={name}>
+              {value === true ? 'yes' : value === false ? 'no' : String(value)}
+            </Pair>
+          ))}
+        </Section>
+      ))}
+    </Box>
+  );
+}
+
+function QuantitySection({ element }: { readonly element: ModelElement }) {
+  const names = [...new Set(element.quantities.map((q) => q.name))];
+  const find = (name: string, basis: string) => element.quantities.find((q) => q.name === name && q.basis === basis);
+  return (
+    <Section title="Quantities">
+      <Box
+        sx={{
+          display: 'grid',
+          gridTemplateColumns: 'minmax(0,1fr) auto auto 24px',
+          columnGap: 1,
+          rowGap: 0.25,
+          alignItems: 'baseline',
+        }}
+      >
+        {['', 'measured', 'stated', ''].map((h, i) => (
+          <Box key={`${h}${i === 0 ? 'name' : i}`} sx={{ fontSize: 11.5, color: 'text.secondary', textAlign: 'right' }}>
+            {h}
+          </Box>
+        ))}
+        {names.map((name) => {
+          const [m, s] = [find(name, 'measured'), find(name, 'stated')];
+          const unit = (m ?? s)!.unit;
+          const isFar = m && s && Math.abs(m.value - s.value) > 0.01 * Math.abs(m.value);
+          return (
+            <Box key={name} sx={{ display: 'contents' }}>
+              <Box sx={{ fontSize: 13, overflow: 'hidden', textOverflow: 'ellipsis' }}>{name}</Box>
+              <Box
+                title={m ? METHOD_WORDS[m.method] : 'not measured'}
+                sx={{ ...figure, color: m ? undefined : 'text.secondary' }}
+              >
+                {m ? showQuantity(m.value, unit) : '–'}
+              </Box>
+              <Box
+                title={isFar ? 'Differs from the measured figure by more than 1 %' : s ? 'stated in the file' : ''}
+                sx={{ ...figure, color: isFar ? 'error.main' : 'text.secondary', fontWeight: isFar ? 700 : 400 }}
+              >
+                {s ? `${isFar ? '≠ ' : ''}${showQuantity(s.value, unit)}` : ''}
+              </Box>
+              <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{unit === 'number' ? '' : showUnit(unit)}</Box>
+            </Box>
+          );
+        })}
+      </Box>
+    </Section>
+  );
+}
+
+function LayerSection({ element }: { readonly element: ModelElement }) {
+  return (
+    <Section title={`Layers (${element.layers.length})`}>
+      {element.layers.map((l, i) => (
+        <Box key={i} sx={{ display: 'grid', gridTemplateColumns: '1fr 62px 74px', gap: 1, fontSize: 13, py: 0.25 }}>
+          <Box>{l.material ?? 'No material'}</Box>
+          <Box sx={figure}>
+            {showFigure(l.thickness * 1000, l.thickness * 1000 === Math.round(l.thickness * 1000) ? 0 : 1)} mm
+          </Box>
+          <Box sx={figure}>{l.volume === null ? '–' : `${showFigure(l.volume, 3)} m³`}</Box>
+        </Box>
+      ))}
+    </Section>
+  );
+}
+
+function CostSection({ elementKey }: { readonly elementKey: number }) {
+  const { project, summary, basis } = useProjectState();
+  const { data: cost } = useElementCost(project.id, elementKey);
+  if (!cost || cost.key !== elementKey) return null;
+  const sectionName = (id: string | null) => basis.sections.find((s) => s.id === id)?.name ?? id ?? '';
+  return (
+    <Section title="Cost">
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, mb: 0.5 }}>
+        <StateMark state={cost.state} />
+        <Box sx={{ fontSize: 13, flex: 1 }}>
+          {STATE_WORDS[cost.state]}
+          {cost.leftOut ? `: ${cost.leftOut}` : ''}
+        </Box>
+        <Box data-testid="element-cost" sx={{ ...figure, fontSize: 15, fontWeight: 650 }}>
+          {cost.lines.length === 0 ? '–' : showMinor(Math.round(cost.amount / 10_000), summary.minorDigits)}
+        </Box>
+        <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{summary.currency}</Box>
+      </Box>
+      {cost.lines.map((line, i) => (
+        <CostLine key={i} line={line} section={sectionName(line.section)} minorDigits={summary.minorDigits} />
+      ))}
+    </Section>
+  );
+}
+
+/** One line of an element's cost; opened it shows how the amount came about. */
+function CostLine({
+  line,
+  section,
+  minorDigits,
+}: {
+  readonly line: ExplainedLine;
+  readonly section: string;
+  readonly minorDigits: number;
+}) {
+  const [isOpen, setOpen] = useState(false);
+  const unit = showUnit(line.item?.unit ?? '');
+  return (
+    <Box sx={{ borderTop: 1, borderColor: 'divider' }}>
+      <Box
+        component="button"
+        type="button"
+        aria-expanded={isOpen}
+        onClick={() => setOpen(!isOpen)}
+        sx={{
+          all: 'unset',
+          display: 'grid',
+          width: '100%',
+          gridTemplateColumns: '1fr auto',
+          gap: 1,
+          py: 0.5,
+          fontSize: 13,
+          cursor: 'pointer',
+          '&:focus-visible': { outline: 2, outlineColor: 'tally.selection' },
+        }}
+      >
+        <Box sx={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
+          {line.item?.description || line.code}
+        </Box>
+        <Box sx={{ ...figure, color: line.amount === null ? 'error.main' : undefined }}>
+          {line.amount === null ? 'unknown' : showMinor(Math.round(line.amount / 10_000), minorDigits)}
+        </Box>
+      </Box>
+      {isOpen && (
+        <Box sx={{ pb: 1, fontSize: 12.5, display: 'grid', gap: 0.25, '& b': { fontWeight: 600 } }}>
+          {line.problem && (
+            <Box sx={{ color: 'error.main' }}>
+              {line.problem.message} {line.problem.remedy}
+            </Box>
+          )}
+          <Box sx={{ color: 'text.secondary' }}>
+            {section} · {line.reason}
+          </Box>
+          {line.path.length > 0 && <Box>Through {line.path.join(' › ')}</Box>}
+          {line.quantities.map((q) => (
+            <Box key={q.name}>
+              {q.name}{' '}
+              <Fig>
+                {showQuantity(q.value, q.unit)} {showUnit(q.unit)}
+              </Fig>{' '}
+              {q.basis}, {METHOD_WORDS[q.method]}
+            </Box>
+          ))}
+          {line.steps.map((s) => (
+            <Box key={s.formula}>
+              <Fig>{s.figures}</Fig> ={' '}
+              <Fig>
+                {showFigure(s.result, 3)} {showUnit(s.unit === 'number' ? '' : s.unit)}
+              </Fig>
+            </Box>
+          ))}
+          {line.net !== null && (
+            <Box>
+              Net{' '}
+              <Fig>
+                {showFigure(line.net, 3)} {unit}
+              </Fig>{' '}
+              + {line.wastePercent} % waste ={' '}
+              <Fig>
+                {showFigure(line.toBuy ?? 0, 3)} {unit}
+              </Fig>
+            </Box>
+          )}
+          {line.rate !== null && (
+            <Box>
+              × rate <Fig>{showFigure(line.rate, 2)}</Fig> per {unit}
+              {line.item?.source ? `, ${line.item.source}` : ''}
+              {line.item?.date ? `, ${line.item.date}` : ''}
+            </Box>
+          )}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+function Fig({ children }: { readonly children: ReactNode }) {
+  return (
+    <Box component="span" sx={{ fontFamily: FIGURES }}>
+      {children}
+    </Box>
+  );
+}

@@ -1,0 +1,230 @@
+import ArrowDropDownIcon from '@mui/icons-material/ArrowDropDown';
+import ArrowRightIcon from '@mui/icons-material/ArrowRight';
+import SearchIcon from '@mui/icons-material/Search';
+import { Box, InputAdornment, TextField } from '@mui/material';
+import { COMPLETENESS_STATES, type CompletenessState, type ElementStatesDto, foldText, readText } from '@tally/core';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import type { LoadedModel } from '../../api/project-context.tsx';
+import { useSelection } from '../../api/selection.tsx';
+import { StateMark } from '../../ui/state-mark.tsx';
+
+interface Leaf {
+  readonly key: number;
+  readonly label: string;
+  readonly search: string;
+  readonly state: CompletenessState;
+}
+interface Branch {
+  readonly id: string;
+  readonly label: string;
+  readonly keys: number[];
+  readonly branches: Branch[];
+  readonly leaves: Leaf[];
+}
+type Row =
+  | { readonly kind: 'branch'; readonly branch: Branch; readonly level: number }
+  | { readonly kind: 'leaf'; readonly leaf: Leaf; readonly level: number };
+
+/** Elements by storey and class. */
+function buildTree(models: readonly LoadedModel[], states: ReadonlyMap<number, CompletenessState>): Branch[] {
+  const storeys = new Map<string, Branch>();
+  for (const { table } of models) {
+    for (let row = 0; row < table.count; row++) {
+      const storey = readText(table.storey, row) ?? 'No storey';
+      const className = readText(table.ifcClass, row) ?? 'No class';
+      const key = table.keys[row]!;
+      const name = readText(table.name, row) ?? readText(table.globalId, row) ?? '';
+      let s = storeys.get(storey);
+      if (!s) {
+        s = { id: storey, label: storey, keys: [], branches: [], leaves: [] };
+        storeys.set(storey, s);
+      }
+      let c = s.branches.find((b) => b.label === className);
+      if (!c) {
+        c = { id: `${storey}/${className}`, label: className, keys: [], branches: [], leaves: [] };
+        s.branches.push(c);
+      }
+      s.keys.push(key);
+      c.keys.push(key);
+      const search = foldText(
+        [name, readText(table.typeName, row), readText(table.tag, row), className].filter(Boolean).join(' '),
+      );
+      c.leaves.push({ key, label: name, search, state: states.get(key) ?? 'unpriced' });
+    }
+  }
+  for (const s of storeys.values()) s.branches.sort((a, b) => (a.label < b.label ? -1 : 1));
+  return [...storeys.values()];
+}
+
+/** The element tree of the model page: a long list of which only what is seen is drawn. */
+export function ElementTree({
+  models,
+  states,
+}: {
+  readonly models: readonly LoadedModel[];
+  readonly states: readonly ElementStatesDto[] | undefined;
+}) {
+  const { keys, select, frame } = useSelection();
+  const [open, setOpen] = useState<ReadonlySet<string>>(new Set());
+  const [query, setQuery] = useState('');
+  const scroller = useRef<HTMLDivElement>(null);
+  const stateOf = useMemo(
+    () =>
+      new Map(
+        (states ?? []).flatMap((s) => s.keys.map((key, i) => [key, COMPLETENESS_STATES[s.states[i]!]!] as const)),
+      ),
+    [states],
+  );
+  const tree = useMemo(() => buildTree(models, stateOf), [models, stateOf]);
+  const rows = useMemo(() => {
+    const wanted = foldText(query);
+    const out: Row[] = [];
+    const visit = (branch: Branch, level: number) => {
+      const hits = wanted ? branch.leaves.filter((l) => l.search.includes(wanted)) : branch.leaves;
+      const start = out.length;
+      out.push({ kind: 'branch', branch: wanted ? { ...branch, keys: hits.map((l) => l.key) } : branch, level });
+      if (wanted || open.has(branch.id)) {
+        for (const b of branch.branches) visit(b, level + 1);
+        for (const leaf of hits) out.push({ kind: 'leaf', leaf, level: level + 1 });
+      }
+      if (wanted && out.length === start + 1) out.pop();
+    };
+    for (const branch of tree) visit(branch, 0);
+    return out;
+  }, [tree, open, query]);
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => 26,
+    overscan: 10,
+  });
+
+  // A single element chosen elsewhere is opened and shown here.
+  const only = keys.size === 1 ? [...keys][0]! : null;
+  useEffect(() => {
+    if (only === null) return;
+    const storey = tree.find((s) => s.keys.includes(only));
+    const branch = storey?.branches.find((b) => b.keys.includes(only));
+    if (storey && branch)
+      setOpen((before) =>
+        before.has(storey.id) && before.has(branch.id) ? before : new Set([...before, storey.id, branch.id]),
+      );
+  }, [only, tree]);
+  useEffect(() => {
+    const at = only === null ? -1 : rows.findIndex((r) => r.kind === 'leaf' && r.leaf.key === only);
+    if (at >= 0) virtual.scrollToIndex(at, { align: 'auto' });
+  }, [only, rows, virtual]);
+
+  const toggle = (id: string) =>
+    setOpen((before) => {
+      const next = new Set(before);
+      if (!next.delete(id)) next.add(id);
+      return next;
+    });
+
+  return (
+    <Box sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, height: '100%' }}>
+      <TextField
+        placeholder="Find in the tree"
+        value={query}
+        onChange={(e) => setQuery(e.target.value)}
+        slotProps={{
+          htmlInput: { 'aria-label': 'Find in the tree' },
+          input: {
+            startAdornment: (
+              <InputAdornment position="start">
+                <SearchIcon fontSize="small" />
+              </InputAdornment>
+            ),
+          },
+        }}
+        sx={{ m: 1 }}
+      />
+      <Box
+        ref={scroller}
+        role="tree"
+        aria-label="Elements by storey and class"
+        sx={{ flex: 1, overflow: 'auto', minHeight: 0 }}
+      >
+        <Box sx={{ height: virtual.getTotalSize(), position: 'relative' }}>
+          {virtual.getVirtualItems().map((item) => {
+            const row = rows[item.index]!;
+            const place = {
+              position: 'absolute',
+              top: 0,
+              left: 0,
+              right: 0,
+              height: 26,
+              transform: `translateY(${item.start}px)`,
+              display: 'flex',
+              alignItems: 'center',
+              gap: 0.75,
+              pl: 0.5 + row.level * 1.5,
+              pr: 1,
+              fontSize: 13,
+              cursor: 'pointer',
+              whiteSpace: 'nowrap',
+              overflow: 'hidden',
+              '&:hover': { bgcolor: 'tally.petrolSoft' },
+              '&:focus-visible': { outline: 2, outlineColor: 'tally.selection', outlineOffset: -2 },
+            } as const;
+            if (row.kind === 'branch') {
+              const { branch } = row;
+              const isOpen = open.has(branch.id) || query !== '';
+              return (
+                <Box
+                  key={`b${branch.id}`}
+                  role="treeitem"
+                  aria-expanded={isOpen}
+                  tabIndex={0}
+                  onClick={() => {
+                    toggle(branch.id);
+                    select(branch.keys);
+                  }}
+                  onKeyDown={(e) => {
+                    if (e.key !== 'Enter' && e.key !== ' ') return;
+                    toggle(branch.id);
+                    select(branch.keys);
+                  }}
+                  sx={{ ...place, fontWeight: row.level === 0 ? 650 : 500 }}
+                >
+                  {isOpen ? <ArrowDropDownIcon fontSize="small" /> : <ArrowRightIcon fontSize="small" />}
+                  <Box component="span" sx={{ flex: 1, overflow: 'hidden', textOverflow: 'ellipsis' }}>
+                    {branch.label.replace(/^Ifc/, '')}
+                  </Box>
+                  <Box component="span" sx={{ color: 'text.secondary', fontSize: 12 }}>
+                    {branch.keys.length}
+                  </Box>
+                </Box>
+              );
+            }
+            const { leaf } = row;
+            const isSelected = keys.has(leaf.key);
+            return (
+              <Box
+                key={leaf.key}
+                role="treeitem"
+                aria-selected={isSelected}
+                tabIndex={0}
+                onClick={(e) => select([leaf.key], e.ctrlKey || e.metaKey ? 'toggle' : 'replace')}
+                onDoubleClick={frame}
+                onKeyDown={(e) => {
+                  if (e.key !== 'Enter') return;
+                  select([leaf.key]);
+                  frame();
+                }}
+                sx={{ ...place, bgcolor: isSelected ? 'tally.selectionSoft' : undefined }}
+              >
+                <StateMark state={leaf.state} />
+                <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>
+                  {leaf.label}
+                </Box>
+              </Box>
+            );
+          })}
+        </Box>
+      </Box>
+    </Box>
+  );
+}

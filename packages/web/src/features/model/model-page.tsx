@@ -1,0 +1,192 @@
+import AdjustIcon from '@mui/icons-material/Adjust';
+import CenterFocusStrongIcon from '@mui/icons-material/CenterFocusStrong';
+import FilterCenterFocusIcon from '@mui/icons-material/FilterCenterFocus';
+import VisibilityIcon from '@mui/icons-material/Visibility';
+import VisibilityOffIcon from '@mui/icons-material/VisibilityOff';
+import { Box, Button, IconButton, LinearProgress, MenuItem, Select, Tooltip } from '@mui/material';
+import { readText } from '@tally/core';
+import { useEffect, useMemo, useState } from 'react';
+import { Link } from 'react-router';
+import { useModels, useProjectState } from '../../api/project-context.tsx';
+import { useStates } from '../../api/queries.ts';
+import { useSelection } from '../../api/selection.tsx';
+import { Empty } from '../../ui/empty.tsx';
+import { ElementSheet } from './element-sheet.tsx';
+import { ElementTree } from './element-tree.tsx';
+import { type ColourMode, ModelView } from './model-view.tsx';
+
+const EVERY = 'Every storey';
+
+/** The building in 3D between its tree and the sheet of what is selected. */
+export default function ModelPage() {
+  const { project, sources, jobs } = useProjectState();
+  const models = useModels();
+  const { data: states } = useStates(project.id);
+  const { keys, frame, select } = useSelection();
+  const [colours, setColours] = useState<ColourMode>('natural');
+  const [storey, setStorey] = useState(EVERY);
+  const [hiddenByHand, setHiddenByHand] = useState<ReadonlySet<number>>(new Set());
+  const [fitRequest, setFitRequest] = useState(0);
+
+  const storeys = useMemo(() => [...new Set(models.models.flatMap((m) => [...m.table.storey.pool]))], [models]);
+  const hidden = useMemo(() => {
+    if (storey === EVERY) return hiddenByHand;
+    const out = new Set(hiddenByHand);
+    for (const { table } of models.models)
+      for (let row = 0; row < table.count; row++) if (readText(table.storey, row) !== storey) out.add(table.keys[row]!);
+    return out;
+  }, [hiddenByHand, storey, models]);
+
+  const hide = () => {
+    setHiddenByHand(new Set([...hiddenByHand, ...keys]));
+    select([]);
+  };
+  const isolate = () =>
+    setHiddenByHand(new Set(models.models.flatMap((m) => [...m.table.keys].filter((k) => !keys.has(k)))));
+  const showAll = () => {
+    setHiddenByHand(new Set());
+    setStorey(EVERY);
+  };
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if (e.ctrlKey || e.metaKey || e.altKey || (e.target as HTMLElement).closest('input,textarea,[contenteditable]'))
+        return;
+      const act = { f: () => setFitRequest((n) => n + 1), s: frame, h: hide, i: isolate, a: showAll }[e.key];
+      if (act && (keys.size > 0 || e.key === 'f' || e.key === 'a')) act();
+      if (e.key === 'Escape') select([]);
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  });
+
+  const hasModel = sources.some((s) => s.revisions.some((r) => r.state === 'counting'));
+  const drawing = models.models.filter((m) => m.revision.geometryState === 'running');
+  const running = jobs.find((j) => j.state === 'running');
+  if (!hasModel) {
+    return (
+      <Empty title={running ? `Reading ${running.fileName}` : 'No model yet'}>
+        <span>
+          {running
+            ? 'Elements appear as soon as they are measured.'
+            : 'Bring an IFC file; its elements are measured and priced by your rules.'}
+        </span>
+        <Button variant="contained" component={Link} to={`/projects/${project.id}/sources`}>
+          Bring a model
+        </Button>
+      </Empty>
+    );
+  }
+  const nothing = keys.size === 0;
+  return (
+    <Box sx={{ flex: 1, minHeight: 0, display: 'grid', gridTemplateColumns: '224px minmax(260px, 1fr) 308px' }}>
+      <Box sx={{ borderRight: 1, borderColor: 'divider', bgcolor: 'background.paper', minHeight: 0 }}>
+        <ElementTree models={models.models} states={states} />
+      </Box>
+      <Box sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, minWidth: 0 }}>
+        <Box
+          role="toolbar"
+          aria-label="View"
+          sx={{
+            display: 'flex',
+            alignItems: 'center',
+            gap: 0.5,
+            px: 1,
+            py: 0.5,
+            borderBottom: 1,
+            borderColor: 'divider',
+            bgcolor: 'background.paper',
+          }}
+        >
+          <Select
+            value={storey}
+            onChange={(e) => setStorey(e.target.value)}
+            inputProps={{ 'aria-label': 'Storey' }}
+            sx={{ minWidth: 124, fontSize: 13 }}
+          >
+            {[EVERY, ...storeys].map((s) => (
+              <MenuItem key={s} value={s}>
+                {s}
+              </MenuItem>
+            ))}
+          </Select>
+          <Select
+            value={colours}
+            onChange={(e) => setColours(e.target.value as ColourMode)}
+            inputProps={{ 'aria-label': 'Colours' }}
+            sx={{ fontSize: 13 }}
+          >
+            <MenuItem value="natural">As drawn</MenuItem>
+            <MenuItem value="completeness">By completeness</MenuItem>
+          </Select>
+          <Box sx={{ flex: 1 }} />
+          <Tool title="Fit everything (F)" onClick={() => setFitRequest((n) => n + 1)}>
+            <FilterCenterFocusIcon fontSize="small" />
+          </Tool>
+          <Tool title="Show the selection (S)" isOff={nothing} onClick={frame}>
+            <CenterFocusStrongIcon fontSize="small" />
+          </Tool>
+          <Tool title="Only the selection (I)" isOff={nothing} onClick={isolate}>
+            <AdjustIcon fontSize="small" />
+          </Tool>
+          <Tool title="Hide the selection (H)" isOff={nothing} onClick={hide}>
+            <VisibilityOffIcon fontSize="small" />
+          </Tool>
+          <Tool title="Show all (A)" isOff={hidden.size === 0} onClick={showAll}>
+            <VisibilityIcon fontSize="small" />
+          </Tool>
+        </Box>
+        <Box sx={{ flex: 1, position: 'relative', minHeight: 0 }}>
+          <ModelView models={models.models} states={states} colours={colours} hidden={hidden} fitRequest={fitRequest} />
+          {(models.isLoading || drawing.length > 0) && (
+            <Box
+              sx={{
+                position: 'absolute',
+                left: 8,
+                bottom: 8,
+                right: 8,
+                fontSize: 12,
+                color: 'text.secondary',
+                pointerEvents: 'none',
+              }}
+            >
+              {models.isLoading
+                ? 'Loading elements'
+                : `Drawing: figures are complete, the picture follows (${running ? Math.round(running.share * 100) : 0} %)`}
+              <LinearProgress />
+            </Box>
+          )}
+          {models.error && (
+            <Box sx={{ position: 'absolute', inset: 'auto 8px 8px', color: 'error.main', fontSize: 13 }}>
+              {models.error.message}
+            </Box>
+          )}
+        </Box>
+      </Box>
+      <Box sx={{ borderLeft: 1, borderColor: 'divider', bgcolor: 'background.paper', overflow: 'auto', minHeight: 0 }}>
+        <ElementSheet models={models} />
+      </Box>
+    </Box>
+  );
+}
+
+function Tool({
+  title,
+  isOff = false,
+  onClick,
+  children,
+}: {
+  readonly title: string;
+  readonly isOff?: boolean;
+  readonly onClick: () => void;
+  readonly children: React.ReactNode;
+}) {
+  return (
+    <Tooltip title={title}>
+      <span>
+        <IconButton aria-label={title} disabled={isOff} onClick={onClick}>
+          {children}
+        </IconButton>
+      </span>
+    </Tooltip>
+  );
+}

@@ -1,0 +1,164 @@
+import { Box } from '@mui/material';
+import { useTheme } from '@mui/material/styles';
+import { COMPLETENESS_STATES, decodePictureChunk, type ElementStatesDto } from '@tally/core';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { getBytes } from '../../api/client.ts';
+import { type LoadedModel, useProjectState } from '../../api/project-context.tsx';
+import { useSelection } from '../../api/selection.tsx';
+import { type ElementLook, SceneViewer, type ViewBox } from '../../viewer/index.ts';
+
+/** What the colours of the model say. */
+export type ColourMode = 'natural' | 'completeness';
+
+export interface ModelViewProps {
+  readonly models: readonly LoadedModel[];
+  readonly states: readonly ElementStatesDto[] | undefined;
+  readonly colours: ColourMode;
+  /** Elements that are not drawn, by ElementKey. */
+  readonly hidden: ReadonlySet<number>;
+  /** Grows each time the whole should be fitted into the view. */
+  readonly fitRequest: number;
+}
+
+function toRgb(colour: string): [number, number, number] {
+  return [1, 3, 5].map((i) => Number.parseInt(colour.slice(i, i + 2), 16)) as [number, number, number];
+}
+
+/** Box around rows of a model; null if none of them has a shape. */
+function boundRows(rows: Iterable<{ model: LoadedModel; row: number }>): ViewBox | null {
+  const box: [number, number, number, number, number, number] = [
+    Infinity,
+    Infinity,
+    Infinity,
+    -Infinity,
+    -Infinity,
+    -Infinity,
+  ];
+  for (const { model, row } of rows) {
+    const b = model.table.boxes.subarray(row * 6, row * 6 + 6);
+    if (Number.isNaN(b[0]!)) continue;
+    for (let k = 0; k < 3; k++) {
+      box[k] = Math.min(box[k]!, b[k]!);
+      box[k + 3] = Math.max(box[k + 3]!, b[k + 3]!);
+    }
+  }
+  return box[0] === Infinity ? null : box;
+}
+
+function* allRows(models: readonly LoadedModel[]): Generator<{ model: LoadedModel; row: number }> {
+  for (const model of models) for (let row = 0; row < model.table.count; row++) yield { model, row };
+}
+
+/** The building in 3D, tied to the shared selection. */
+export function ModelView({ models, states, colours, hidden, fitRequest }: ModelViewProps) {
+  const { project } = useProjectState();
+  const host = useRef<HTMLDivElement>(null);
+  const [viewer, setViewer] = useState<SceneViewer | null>(null);
+  const loaded = useRef(new Map<string, number>());
+  const { keys, select, frameRequest } = useSelection();
+  const { palette } = useTheme();
+  const scheme = palette.tally;
+
+  useEffect(() => {
+    const made = new SceneViewer(host.current!, palette.background.default);
+    setViewer(made);
+    return () => {
+      made.dispose();
+      setViewer(null);
+    };
+  }, [palette.background.default]);
+
+  const identity = models.map((m) => m.revision.id).join();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a fresh scene only for other revisions
+  useEffect(() => {
+    if (!viewer) return;
+    loaded.current = new Map();
+    viewer.reset(models.reduce((n, m) => n + m.table.count, 0));
+    const box = boundRows(allRows(models));
+    if (box) viewer.fit(box);
+  }, [viewer, identity]);
+
+  // Chunks are fetched as they become ready, each once.
+  useEffect(() => {
+    if (!viewer) return;
+    const end = new AbortController();
+    void (async () => {
+      for (const { revision, offset } of models) {
+        for (let n = loaded.current.get(revision.id) ?? 0; n < revision.chunks && !end.signal.aborted; n++) {
+          loaded.current.set(revision.id, n + 1);
+          const chunk = decodePictureChunk(
+            await getBytes(`/projects/${project.id}/revisions/${revision.id}/picture/${n}`),
+          );
+          if (chunk.ok && loaded.current.has(revision.id)) viewer.addChunk(chunk.value, offset);
+        }
+      }
+    })().catch(() => undefined);
+    return () => end.abort();
+  }, [viewer, models, project.id]);
+
+  const stateOf = useMemo(() => {
+    const map = new Map<number, number>();
+    for (const s of states ?? []) s.keys.forEach((key, i) => void map.set(key, s.states[i]!));
+    return map;
+  }, [states]);
+
+  useEffect(() => {
+    if (!viewer) return;
+    const selection: ElementLook = { kind: 'colour', rgb: toRgb(scheme.selection) };
+    const byState = COMPLETENESS_STATES.map(
+      (s): ElementLook => ({
+        kind: 'colour',
+        rgb: toRgb(
+          s === 'unpriced' ? scheme.unpriced : s === 'partly' ? '#D9B45A' : s === 'priced' ? '#B9C2BF' : '#E4E9E7',
+        ),
+      }),
+    );
+    const looks: [number, ElementLook][] = [];
+    for (const { model, row } of allRows(models)) {
+      const key = model.table.keys[row]!;
+      const base: ElementLook =
+        colours === 'completeness' ? (byState[stateOf.get(key) ?? 0] ?? { kind: 'natural' }) : { kind: 'natural' };
+      looks.push([model.offset + row, hidden.has(key) ? { kind: 'hidden' } : keys.has(key) ? selection : base]);
+    }
+    viewer.setLooks(looks);
+  }, [viewer, models, stateOf, colours, hidden, keys, scheme]);
+
+  const places = useMemo(() => {
+    const map = new Map<number, { model: LoadedModel; row: number }>();
+    for (const place of allRows(models)) map.set(place.model.table.keys[place.row]!, place);
+    return map;
+  }, [models]);
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only when asked
+  useEffect(() => {
+    const box = boundRows(frameRequest > 0 && keys.size > 0 ? [...keys].flatMap((k) => places.get(k) ?? []) : []);
+    if (viewer && box) viewer.fit(box, 2.2);
+  }, [viewer, frameRequest]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only when asked
+  useEffect(() => {
+    const box = boundRows([...allRows(models)].filter(({ model, row }) => !hidden.has(model.table.keys[row]!)));
+    if (viewer && box && fitRequest > 0) viewer.fit(box);
+  }, [viewer, fitRequest]);
+
+  const down = useRef<{ x: number; y: number } | null>(null);
+  return (
+    <Box
+      ref={host}
+      data-testid="model-view"
+      aria-label="Model in 3D"
+      onPointerDown={(e) => {
+        down.current = { x: e.clientX, y: e.clientY };
+      }}
+      onPointerUp={(e) => {
+        const from = down.current;
+        if (!viewer || !from || e.button !== 0 || Math.hypot(e.clientX - from.x, e.clientY - from.y) > 4) return;
+        const rect = viewer.canvas.getBoundingClientRect();
+        const element = viewer.pick(e.clientX - rect.left, e.clientY - rect.top);
+        const model = element === null ? undefined : models.findLast((m) => m.offset <= element);
+        const key = model && element !== null ? model.table.keys[element - model.offset] : undefined;
+        select(key === undefined ? [] : [key], e.ctrlKey || e.metaKey || e.shiftKey ? 'toggle' : 'replace');
+      }}
+      sx={{ position: 'absolute', inset: 0, overflow: 'hidden' }}
+    />
+  );
+}

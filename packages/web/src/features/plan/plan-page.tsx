@@ -1,0 +1,303 @@
+import ArrowDropDownIcon from '@mui/icons-material/ArrowDropDown';
+import ArrowRightIcon from '@mui/icons-material/ArrowRight';
+import { Box, Button, MenuItem, Select } from '@mui/material';
+import type { GroupField, PlanGroup, PlanLine } from '@tally/core';
+import { useMemo, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { changeRate } from '../../api/change-rate.ts';
+import { getJson } from '../../api/client.ts';
+import { useProjectState } from '../../api/project-context.tsx';
+import { usePlan } from '../../api/queries.ts';
+import { useSelection } from '../../api/selection.tsx';
+import { useChange, useProblemNotice } from '../../api/use-change.ts';
+import { CompletenessBar } from '../../ui/completeness-bar.tsx';
+import { Empty } from '../../ui/empty.tsx';
+import { FIGURES } from '../../ui/fonts.ts';
+import { showFigure, showMinor, showQuantity, showUnit } from '../../ui/format.ts';
+import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
+
+const FIELDS: readonly [GroupField, string][] = [
+  ['section', 'Work section'],
+  ['storey', 'Storey'],
+  ['code', 'Element code'],
+  ['class', 'Class'],
+  ['type', 'Type'],
+  ['material', 'Material'],
+  ['zone', 'Zone'],
+  ['kind', 'Kind of cost'],
+  ['supplier', 'Supplier'],
+  ['itemGroup', 'Item group'],
+  ['rule', 'Rule'],
+];
+const NONE = '';
+
+type Row =
+  | { readonly kind: 'group'; readonly id: string; readonly group: PlanGroup; readonly level: number }
+  | { readonly kind: 'line'; readonly id: string; readonly line: PlanLine; readonly level: number };
+
+function flatten(root: PlanGroup, closed: ReadonlySet<string>): Row[] {
+  const rows: Row[] = [];
+  const visit = (group: PlanGroup, level: number) => {
+    for (const g of group.groups) {
+      rows.push({ kind: 'group', id: g.id, group: g, level });
+      if (!closed.has(g.id)) visit(g, level + 1);
+    }
+    for (const line of group.lines) rows.push({ kind: 'line', id: line.id, line, level });
+  };
+  visit(root, 0);
+  return rows;
+}
+
+/** The priced plan: grouped as wanted, every column adding up to the total below. */
+export function PlanPage() {
+  const { project, summary, basis } = useProjectState();
+  const [first, setFirst] = useState<GroupField | ''>('section');
+  const [second, setSecond] = useState<GroupField | ''>(NONE);
+  const by = useMemo(
+    () => [first, second].filter((f, i, all) => f !== NONE && all.indexOf(f) === i) as GroupField[],
+    [first, second],
+  );
+  const { data: plan, error } = usePlan(project.id, by);
+  const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
+  const [selectedId, setSelectedId] = useState<string | null>(null);
+  const { select, frame, keys } = useSelection();
+  const navigate = useNavigate();
+  const change = useChange(project.id);
+  const notice = useProblemNotice();
+  const rows = useMemo(() => (plan ? flatten(plan, closed) : []), [plan, closed]);
+
+  const choose = async (row: Row) => {
+    setSelectedId(row.id);
+    try {
+      select(
+        await getJson<number[]>(
+          `/projects/${project.id}/plan/elements?by=${by.join()}&id=${encodeURIComponent(row.id)}`,
+        ),
+      );
+    } catch (failed) {
+      notice(failed);
+    }
+  };
+  const toggle = (id: string) =>
+    setClosed((before) => {
+      const next = new Set(before);
+      if (!next.delete(id)) next.add(id);
+      return next;
+    });
+  const money = (row: Row) =>
+    row.kind === 'group'
+      ? showMinor(row.group.minor, summary.minorDigits)
+      : row.line.rate === null || row.line.unknown >= row.line.elements
+        ? 'unknown'
+        : showMinor(row.line.minor, summary.minorDigits);
+  const columns: TableColumn<Row>[] = [
+    {
+      key: 'label',
+      heading: 'Item',
+      width: 0,
+      cell: (row) =>
+        row.kind === 'group' ? (
+          <GroupLabel group={row.group} isOpen={!closed.has(row.id)} onToggle={() => toggle(row.id)} />
+        ) : (
+          <LineLabel line={row.line} />
+        ),
+      text: (row) => (row.kind === 'group' ? row.group.label : `${row.line.item} ${row.line.description}`),
+    },
+    {
+      key: 'net',
+      heading: 'Net',
+      width: 92,
+      isFigure: true,
+      cell: (row) => (row.kind === 'line' ? showQuantity(row.line.net, row.line.unit) : ''),
+    },
+    {
+      key: 'waste',
+      heading: 'Waste',
+      width: 56,
+      isFigure: true,
+      isFaint: true,
+      cell: (row) => (row.kind === 'line' && row.line.wastePercent > 0 ? `${row.line.wastePercent} %` : ''),
+    },
+    {
+      key: 'buy',
+      heading: 'To buy',
+      width: 92,
+      isFigure: true,
+      cell: (row) => (row.kind === 'line' ? showQuantity(row.line.toBuy, row.line.unit) : ''),
+    },
+    {
+      key: 'unit',
+      heading: 'Unit',
+      width: 52,
+      isFaint: true,
+      cell: (row) => (row.kind === 'line' ? showUnit(row.line.unit) : ''),
+    },
+    {
+      key: 'rate',
+      heading: 'Rate',
+      width: 88,
+      isFigure: true,
+      cell: (row) => (row.kind === 'line' ? (row.line.rate === null ? 'none' : showFigure(row.line.rate, 2)) : ''),
+      edit: (row) =>
+        row.kind === 'line' && basis.items.some((i) => i.code === row.line.item)
+          ? (basis.items.find((i) => i.code === row.line.item)!.rate ?? '')
+          : null,
+      save: async (row, text) => {
+        if (row.kind !== 'line') return null;
+        const made = changeRate(basis.items.find((i) => i.code === row.line.item)!, text);
+        if (typeof made === 'string') return made;
+        await change.mutateAsync(made).catch(() => undefined);
+        return null;
+      },
+    },
+    { key: 'amount', heading: `Amount ${summary.currency}`, width: 118, isFigure: true, cell: money },
+    {
+      key: 'elements',
+      heading: 'Elements',
+      width: 72,
+      isFigure: true,
+      isFaint: true,
+      cell: (row) => (row.kind === 'line' ? String(row.line.elements) : ''),
+    },
+  ];
+  if (error) return <Empty title="The plan cannot be shown">{error.message}</Empty>;
+  if (plan && rows.length === 0) {
+    return (
+      <Empty title="Nothing is priced yet">
+        <span>A plan needs a model and rules that catch its elements.</span>
+        <Button
+          variant="contained"
+          onClick={() => navigate(`/projects/${project.id}/${summary.counts.unpriced > 0 ? 'pricing' : 'sources'}`)}
+        >
+          {summary.counts.unpriced > 0 ? 'Make a rule' : 'Bring a model'}
+        </Button>
+      </Empty>
+    );
+  }
+  return (
+    <Box sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column', p: 1.5, gap: 1 }}>
+      <Box role="toolbar" aria-label="Plan" sx={{ display: 'flex', gap: 1, alignItems: 'center', fontSize: 13 }}>
+        <span>Grouped by</span>
+        <FieldSelect label="Grouped by" value={first} onChange={setFirst} />
+        <span>then</span>
+        <FieldSelect label="Then by" value={second} onChange={setSecond} />
+        <Box sx={{ flex: 1, minWidth: 0 }}>
+          <CompletenessBar counts={summary.counts} />
+        </Box>
+        <Button
+          disabled={keys.size === 0}
+          onClick={() => {
+            frame();
+            navigate(`/projects/${project.id}/model`);
+          }}
+        >
+          Show in the model
+        </Button>
+        <Button component="a" href={`/api/projects/${project.id}/plan.csv?by=${by.join()}`} download>
+          Save as CSV
+        </Button>
+      </Box>
+      <VirtualTable
+        label="Plan"
+        rows={rows}
+        columns={columns}
+        rowId={(r) => r.id}
+        level={(r) => r.level}
+        isGroup={(r) => r.kind === 'group'}
+        isMarked={(r) => r.kind === 'line' && r.line.unknown > 0}
+        selectedId={selectedId}
+        onSelect={(r) => void choose(r)}
+        onOpen={(r) => (r.kind === 'group' ? toggle(r.id) : (frame(), navigate(`/projects/${project.id}/model`)))}
+        footer={
+          <Box
+            sx={{
+              display: 'flex',
+              justifyContent: 'space-between',
+              px: 1,
+              py: 1,
+              borderTop: 1,
+              borderColor: 'text.primary',
+              fontWeight: 650,
+            }}
+          >
+            <span>Total{plan && plan.unknown > 0 ? `, incomplete: ${plan.unknown} amounts unknown` : ''}</span>
+            <Box component="span" data-testid="plan-total" sx={{ fontFamily: FIGURES, pr: '80px' }}>
+              {plan ? showMinor(plan.minor, summary.minorDigits) : ''}
+            </Box>
+          </Box>
+        }
+      />
+    </Box>
+  );
+}
+
+function FieldSelect({
+  label,
+  value,
+  onChange,
+}: {
+  readonly label: string;
+  readonly value: GroupField | '';
+  readonly onChange: (value: GroupField | '') => void;
+}) {
+  return (
+    <Select
+      value={value}
+      displayEmpty
+      onChange={(e) => onChange(e.target.value as GroupField | '')}
+      inputProps={{ 'aria-label': label }}
+      sx={{ fontSize: 13, minWidth: 120 }}
+    >
+      <MenuItem value={NONE}>nothing</MenuItem>
+      {FIELDS.map(([field, text]) => (
+        <MenuItem key={field} value={field}>
+          {text}
+        </MenuItem>
+      ))}
+    </Select>
+  );
+}
+
+function GroupLabel({
+  group,
+  isOpen,
+  onToggle,
+}: {
+  readonly group: PlanGroup;
+  readonly isOpen: boolean;
+  readonly onToggle: () => void;
+}) {
+  return (
+    <Box sx={{ display: 'flex', alignItems: 'center', ml: -0.75 }}>
+      <Box
+        component="button"
+        type="button"
+        aria-label={isOpen ? 'Close group' : 'Open group'}
+        onClick={(e) => {
+          e.stopPropagation();
+          onToggle();
+        }}
+        sx={{ all: 'unset', display: 'flex', cursor: 'pointer' }}
+      >
+        {isOpen ? <ArrowDropDownIcon fontSize="small" /> : <ArrowRightIcon fontSize="small" />}
+      </Box>
+      {group.label}
+      {group.unknown > 0 && (
+        <Box component="span" sx={{ ml: 1, fontWeight: 400, fontSize: 12, color: 'text.secondary' }}>
+          incomplete: {group.unknown} unknown
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+function LineLabel({ line }: { readonly line: PlanLine }) {
+  return (
+    <Box title={line.problem ?? line.description} sx={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>
+      <Box component="span" sx={{ color: 'text.secondary', mr: 1 }}>
+        {line.item}
+      </Box>
+      {line.description || line.problem}
+    </Box>
+  );
+}

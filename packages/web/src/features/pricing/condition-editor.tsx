@@ -1,0 +1,248 @@
+import AddIcon from '@mui/icons-material/Add';
+import CloseIcon from '@mui/icons-material/Close';
+import { Autocomplete, Box, Button, IconButton, MenuItem, Select, TextField } from '@mui/material';
+import {
+  CONDITION_FIELDS,
+  type Condition,
+  type ConditionField,
+  type ConditionOperator,
+  type ElementTable,
+  type FieldCondition,
+} from '@tally/core';
+import { useMemo } from 'react';
+
+const FIELD_WORDS: Record<ConditionField, string> = {
+  class: 'Class',
+  type: 'Type',
+  name: 'Name',
+  tag: 'Tag',
+  material: 'Material',
+  storey: 'Storey',
+  zone: 'Zone',
+  code: 'Code',
+  property: 'Property',
+  quantity: 'Quantity',
+  globalId: 'GlobalId',
+  part: 'Part of a whole',
+  whole: 'Whole with parts',
+};
+const OP_WORDS: Record<ConditionOperator, string> = {
+  is: 'is',
+  contains: 'contains',
+  oneOf: 'is one of',
+  range: 'is between',
+  missing: 'is missing',
+  present: 'is present',
+};
+
+/** The rows a simple scope is edited as; null for a nested one, which is edited as text. */
+export function splitCondition(scope: Condition): { join: 'all' | 'any'; rows: FieldCondition[] } | null {
+  if ('field' in scope) return { join: 'all', rows: [scope] };
+  const [join, parts] =
+    'all' in scope
+      ? (['all', scope.all] as const)
+      : 'any' in scope
+        ? (['any', scope.any] as const)
+        : (['all', null] as const);
+  return parts?.every((p) => 'field' in p) ? { join, rows: parts as FieldCondition[] } : null;
+}
+
+export function joinCondition(join: 'all' | 'any', rows: readonly FieldCondition[]): Condition {
+  if (rows.length === 1) return rows[0]!;
+  return join === 'all' ? { all: rows } : { any: rows };
+}
+
+/** What may stand in a field, from the models at hand. */
+function listValues(tables: readonly ElementTable[], field: ConditionField, of?: string): string[] {
+  const pools = tables.flatMap((t): readonly (readonly string[])[] => {
+    switch (field) {
+      case 'class':
+        return [t.ifcClass.pool];
+      case 'type':
+        return [t.typeName.pool];
+      case 'name':
+        return [t.name.pool];
+      case 'tag':
+        return [t.tag.pool];
+      case 'storey':
+        return [t.storey.pool];
+      case 'material':
+        return [t.materials.pool];
+      case 'zone':
+        return [t.zones.pool];
+      case 'code':
+        return [t.codes.pool];
+      case 'property':
+        return t.properties.filter((p) => `${p.set}.${p.name}` === of).map((p) => p.values.map(String));
+      default:
+        return [];
+    }
+  });
+  return [...new Set(pools.flat())].sort().slice(0, 500);
+}
+
+/** Edits a scope row by row: picked fields, picked or typed values, joined by all or any. */
+export function ConditionEditor({
+  scope,
+  onChange,
+  tables,
+}: {
+  readonly scope: Condition;
+  readonly onChange: (scope: Condition) => void;
+  readonly tables: readonly ElementTable[];
+}) {
+  const split = splitCondition(scope);
+  const names = useMemo(
+    () => ({
+      property: [...new Set(tables.flatMap((t) => t.properties.map((p) => `${p.set}.${p.name}`)))].sort(),
+      quantity: [...new Set(tables.flatMap((t) => t.quantities.map((q) => q.name)))].sort(),
+    }),
+    [tables],
+  );
+  if (!split)
+    return (
+      <Box sx={{ fontSize: 13, color: 'text.secondary' }}>
+        This scope joins conditions in several levels. It holds as it is; it can be exchanged for a simple one:{' '}
+        <Button onClick={() => onChange({ field: 'class', op: 'is', value: 'IfcWall' })}>start anew</Button>
+      </Box>
+    );
+  const { join, rows } = split;
+  const set = (i: number, change: Partial<FieldCondition>) =>
+    onChange(
+      joinCondition(
+        join,
+        rows.map((r, n) => (n === i ? { ...r, ...change } : r)),
+      ),
+    );
+  return (
+    <Box sx={{ display: 'grid', gap: 1 }}>
+      {rows.length > 1 && (
+        <Box sx={{ fontSize: 13, display: 'flex', gap: 1, alignItems: 'center' }}>
+          Catches elements for which
+          <Select
+            value={join}
+            onChange={(e) => onChange(joinCondition(e.target.value as 'all' | 'any', rows))}
+            inputProps={{ 'aria-label': 'Joined by' }}
+            sx={{ fontSize: 13 }}
+          >
+            <MenuItem value="all">all of these hold</MenuItem>
+            <MenuItem value="any">any of these holds</MenuItem>
+          </Select>
+        </Box>
+      )}
+      {rows.map((row, i) => {
+        const needsValue = row.op !== 'missing' && row.op !== 'present';
+        const isNamed = row.field === 'property' || row.field === 'quantity';
+        return (
+          <Box key={i} sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+            <Select
+              value={row.field}
+              onChange={(e) =>
+                set(i, {
+                  field: e.target.value as ConditionField,
+                  of: undefined,
+                  value: '',
+                  ...(e.target.value === 'part' || e.target.value === 'whole' ? { op: 'present' as const } : {}),
+                })
+              }
+              inputProps={{ 'aria-label': 'Field' }}
+              sx={{ width: 124, fontSize: 13 }}
+            >
+              {CONDITION_FIELDS.map((f) => (
+                <MenuItem key={f} value={f}>
+                  {FIELD_WORDS[f]}
+                </MenuItem>
+              ))}
+            </Select>
+            {isNamed && (
+              <Autocomplete
+                freeSolo
+                disableClearable
+                options={names[row.field as 'property' | 'quantity']}
+                inputValue={row.of ?? ''}
+                onInputChange={(_, of) => set(i, { of })}
+                renderInput={(p) => <TextField {...p} placeholder="Which" />}
+                sx={{ width: 190 }}
+              />
+            )}
+            <Select
+              value={row.op}
+              onChange={(e) => set(i, { op: e.target.value as ConditionOperator })}
+              inputProps={{ 'aria-label': 'Test' }}
+              sx={{ width: 112, fontSize: 13 }}
+            >
+              {(Object.keys(OP_WORDS) as ConditionOperator[]).map((op) => (
+                <MenuItem key={op} value={op}>
+                  {OP_WORDS[op]}
+                </MenuItem>
+              ))}
+            </Select>
+            {needsValue && row.op === 'range' && (
+              <>
+                <TextField
+                  type="number"
+                  placeholder="from"
+                  value={row.min ?? ''}
+                  onChange={(e) => set(i, { min: e.target.value === '' ? undefined : Number(e.target.value) })}
+                  sx={{ width: 90 }}
+                />
+                <TextField
+                  type="number"
+                  placeholder="to"
+                  value={row.max ?? ''}
+                  onChange={(e) => set(i, { max: e.target.value === '' ? undefined : Number(e.target.value) })}
+                  sx={{ width: 90 }}
+                />
+              </>
+            )}
+            {needsValue && row.op === 'oneOf' && (
+              <Autocomplete
+                multiple
+                freeSolo
+                options={listValues(tables, row.field, row.of)}
+                value={(row.values ?? []).map(String)}
+                onChange={(_, values) => set(i, { values })}
+                renderInput={(p) => <TextField {...p} placeholder="Values" />}
+                sx={{ flex: 1 }}
+              />
+            )}
+            {needsValue && (row.op === 'is' || row.op === 'contains') && (
+              <Autocomplete
+                freeSolo
+                disableClearable
+                options={listValues(tables, row.field, row.of)}
+                inputValue={String(row.value ?? '')}
+                onInputChange={(_, value) => set(i, { value })}
+                renderInput={(p) => <TextField {...p} placeholder="Value, * for any text" />}
+                sx={{ flex: 1 }}
+              />
+            )}
+            {rows.length > 1 && (
+              <IconButton
+                aria-label="Take this condition out"
+                onClick={() =>
+                  onChange(
+                    joinCondition(
+                      join,
+                      rows.filter((_, n) => n !== i),
+                    ),
+                  )
+                }
+              >
+                <CloseIcon fontSize="small" />
+              </IconButton>
+            )}
+          </Box>
+        );
+      })}
+      <Box>
+        <Button
+          startIcon={<AddIcon />}
+          onClick={() => onChange(joinCondition(join, [...rows, { field: 'material', op: 'contains', value: '' }]))}
+        >
+          Add a condition
+        </Button>
+      </Box>
+    </Box>
+  );
+}

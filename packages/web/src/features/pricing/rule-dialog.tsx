@@ -1,0 +1,147 @@
+import {
+  Autocomplete,
+  Box,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  FormControlLabel,
+  Radio,
+  RadioGroup,
+  TextField,
+} from '@mui/material';
+import { evaluateScope, type PricingRule } from '@tally/core';
+import { useMemo, useState } from 'react';
+import { useModels, useProjectState } from '../../api/project-context.tsx';
+import { checkFormula, FormulaField } from '../../ui/formula-field.tsx';
+import { ConditionEditor } from './condition-editor.tsx';
+
+type Rule = PricingRule;
+
+/** Edits one pricing rule; saving is possible only when it can work. */
+export function RuleDialog({
+  rule,
+  isNew,
+  onSave,
+  onClose,
+}: {
+  readonly rule: Rule;
+  readonly isNew: boolean;
+  readonly onSave: (rule: Rule) => void;
+  readonly onClose: () => void;
+}) {
+  const { basis } = useProjectState();
+  const { models } = useModels();
+  const [draft, setDraft] = useState<Rule>(rule);
+  const tables = useMemo(() => models.map((m) => m.table), [models]);
+  const caught = useMemo(
+    () => tables.reduce((n, t) => n + evaluateScope(draft.scope, t).reduce((a, b) => a + b, 0), 0),
+    [tables, draft.scope],
+  );
+  const kind = draft.leaveOut !== undefined ? 'leaveOut' : draft.item !== undefined ? 'item' : 'assembly';
+  const unit =
+    kind === 'item'
+      ? basis.items.find((i) => i.code === draft.item)?.unit
+      : basis.assemblies.find((a) => a.code === draft.assembly)?.unit;
+  const isReady =
+    draft.name.trim() !== '' &&
+    (kind === 'leaveOut'
+      ? draft.leaveOut!.trim() !== ''
+      : draft.section !== undefined && unit !== undefined && checkFormula(draft.driver ?? '', unit) === null);
+  const setKind = (next: string) =>
+    setDraft({
+      ...draft,
+      item: next === 'item' ? (rule.item ?? '') : undefined,
+      assembly: next === 'assembly' ? (rule.assembly ?? '') : undefined,
+      leaveOut: next === 'leaveOut' ? (rule.leaveOut ?? '') : undefined,
+    });
+  const save = () => onSave(JSON.parse(JSON.stringify(draft)) as Rule);
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="md">
+      <DialogTitle>{isNew ? 'New rule' : 'Rule'}</DialogTitle>
+      <DialogContent sx={{ display: 'grid', gap: 2, pt: '8px !important' }}>
+        <TextField
+          label="Name"
+          value={draft.name}
+          onChange={(e) => setDraft({ ...draft, name: e.target.value })}
+          autoFocus={isNew}
+        />
+        <Box>
+          <ConditionEditor scope={draft.scope} tables={tables} onChange={(scope) => setDraft({ ...draft, scope })} />
+          <Box
+            data-testid="rule-catches"
+            sx={{
+              fontSize: 13,
+              mt: 1,
+              px: 1,
+              py: 0.5,
+              bgcolor: caught === 0 ? 'tally.unpricedSoft' : 'tally.petrolSoft',
+              borderRadius: 0.5,
+            }}
+          >
+            {caught === 0 ? 'Catches nothing: check the names.' : `Catches ${caught} elements.`}
+          </Box>
+        </Box>
+        <RadioGroup row value={kind} onChange={(_, v) => setKind(v)}>
+          <FormControlLabel value="assembly" control={<Radio size="small" />} label="Price with an assembly" />
+          <FormControlLabel value="item" control={<Radio size="small" />} label="Price with one item" />
+          <FormControlLabel value="leaveOut" control={<Radio size="small" />} label="Leave out on purpose" />
+        </RadioGroup>
+        {kind === 'leaveOut' ? (
+          <TextField
+            label="Reason"
+            value={draft.leaveOut}
+            onChange={(e) => setDraft({ ...draft, leaveOut: e.target.value })}
+          />
+        ) : (
+          <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 2 }}>
+            {kind === 'item' ? (
+              <Autocomplete
+                options={basis.items}
+                value={basis.items.find((i) => i.code === draft.item) ?? null}
+                getOptionKey={(i) => i.code}
+                getOptionLabel={(i) => `${i.code} ${i.description} (${i.unit})`}
+                onChange={(_, i) => setDraft({ ...draft, item: i?.code ?? '' })}
+                renderInput={(p) => <TextField {...p} label="Cost item" />}
+              />
+            ) : (
+              <Autocomplete
+                options={basis.assemblies}
+                value={basis.assemblies.find((a) => a.code === draft.assembly) ?? null}
+                getOptionKey={(a) => a.code}
+                getOptionLabel={(a) => `${a.code} ${a.description} (${a.unit})`}
+                onChange={(_, a) => setDraft({ ...draft, assembly: a?.code ?? '' })}
+                renderInput={(p) => <TextField {...p} label="Assembly" />}
+              />
+            )}
+            <Autocomplete
+              options={basis.sections}
+              value={basis.sections.find((s) => s.id === draft.section) ?? null}
+              getOptionKey={(s) => s.id}
+              getOptionLabel={(s) => s.name}
+              onChange={(_, s) => setDraft({ ...draft, section: s?.id })}
+              renderInput={(p) => <TextField {...p} label="Work section" />}
+            />
+            <Box sx={{ gridColumn: '1 / -1' }}>
+              <FormulaField
+                label="Driver"
+                value={draft.driver ?? ''}
+                unit={unit}
+                onChange={(driver) => setDraft({ ...draft, driver })}
+              />
+            </Box>
+          </Box>
+        )}
+      </DialogContent>
+      <DialogActions>
+        <Button color="inherit" onClick={onClose}>
+          Cancel
+        </Button>
+        <Button variant="contained" disabled={!isReady} onClick={save}>
+          Save the rule
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

@@ -1,0 +1,124 @@
+import { Autocomplete, Box, Dialog, TextField } from '@mui/material';
+import { foldText, readText } from '@tally/core';
+import { useMemo, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { useModels, useProjectState } from '../../api/project-context.tsx';
+import { useSelection } from '../../api/selection.tsx';
+
+interface Found {
+  readonly kind: 'Page' | 'Element' | 'Cost item' | 'Assembly' | 'Rule';
+  readonly label: string;
+  readonly note: string;
+  readonly folded: string;
+  readonly open: () => void;
+}
+
+const MOST = 60;
+
+/** Finds anything of a project by its name: pages, elements, items, assemblies, rules. */
+export function SearchDialog({
+  onClose,
+  pages,
+}: {
+  readonly onClose: () => void;
+  readonly pages: readonly (readonly [string, string])[];
+}) {
+  const { project, basis } = useProjectState();
+  const { models } = useModels();
+  const { select, frame } = useSelection();
+  const navigate = useNavigate();
+  const [query, setQuery] = useState('');
+  const all = useMemo(() => {
+    const go = (path: string) => () => void navigate(`/projects/${project.id}/${path}`);
+    const found = (kind: Found['kind'], label: string, note: string, open: () => void): Found => ({
+      kind,
+      label,
+      note,
+      folded: foldText(`${label} ${note}`),
+      open,
+    });
+    const list: Found[] = pages.map(([path, label]) => found('Page', label, '', go(path)));
+    for (const i of basis.items)
+      list.push(found('Cost item', i.description, i.code, go(`book?item=${encodeURIComponent(i.code)}`)));
+    for (const a of basis.assemblies)
+      list.push(found('Assembly', a.description, a.code, go(`book?assembly=${encodeURIComponent(a.code)}`)));
+    for (const r of basis.rules) list.push(found('Rule', r.name, '', go(`pricing?rule=${encodeURIComponent(r.id)}`)));
+    for (const { table } of models) {
+      for (let row = 0; row < table.count; row++) {
+        const note = [
+          readText(table.typeName, row),
+          readText(table.tag, row),
+          readText(table.storey, row),
+          readText(table.globalId, row),
+        ]
+          .filter(Boolean)
+          .join(' · ');
+        const key = table.keys[row]!;
+        list.push(
+          found('Element', readText(table.name, row) ?? 'Without a name', note, () => {
+            select([key]);
+            frame();
+            go('model')();
+          }),
+        );
+      }
+    }
+    return list;
+  }, [basis, models, pages, navigate, project.id, select, frame]);
+  const hits = useMemo(() => {
+    const wanted = foldText(query);
+    const out: Found[] = [];
+    for (const f of all) {
+      if (f.folded.includes(wanted)) out.push(f);
+      if (out.length === MOST) break;
+    }
+    return out;
+  }, [all, query]);
+  return (
+    <Dialog
+      open
+      onClose={onClose}
+      fullWidth
+      maxWidth="sm"
+      sx={{ '& .MuiDialog-container': { alignItems: 'flex-start', pt: 8 } }}
+    >
+      <Autocomplete
+        open
+        options={hits}
+        filterOptions={(x) => x}
+        getOptionLabel={(f) => f.label}
+        getOptionKey={(f) => `${f.kind}/${f.label}/${f.note}/${all.indexOf(f)}`}
+        groupBy={(f) => f.kind}
+        inputValue={query}
+        onInputChange={(_, text, reason) => reason === 'input' && setQuery(text)}
+        onChange={(_, f) => {
+          onClose();
+          f?.open();
+        }}
+        autoHighlight
+        noOptionsText="Nothing of that name"
+        renderOption={({ key, ...props }, f) => (
+          <Box component="li" key={key} {...props} sx={{ display: 'flex', gap: 1, minHeight: '30px !important' }}>
+            <span>{f.label}</span>
+            <Box
+              component="span"
+              sx={{
+                color: 'text.secondary',
+                fontSize: 12,
+                overflow: 'hidden',
+                textOverflow: 'ellipsis',
+                whiteSpace: 'nowrap',
+              }}
+            >
+              {f.note}
+            </Box>
+          </Box>
+        )}
+        renderInput={(params) => (
+          <TextField {...params} autoFocus placeholder="Find an element, an item, a rule or a page" />
+        )}
+        sx={{ p: 1 }}
+      />
+    </Dialog>
+  );
+}

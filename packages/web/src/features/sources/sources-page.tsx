@@ -1,0 +1,333 @@
+import { Box, Button, LinearProgress, MenuItem, Select, Typography } from '@mui/material';
+import type { JobDto, RevisionDto } from '@tally/core';
+import { type DragEvent, useRef, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { ApiProblem, postJson, uploadFile } from '../../api/client.ts';
+import { useModels, useProjectState } from '../../api/project-context.tsx';
+import { useSelection } from '../../api/selection.tsx';
+import { useProblemNotice } from '../../api/use-change.ts';
+import { showTime } from '../../ui/format.ts';
+
+const BY_NAME = '';
+const REVISION_WORDS: Record<RevisionDto['state'], string> = {
+  counting: 'Counts',
+  waiting: 'Waits for your yes',
+  kept: 'Kept',
+  rejected: 'Rejected',
+};
+
+interface Upload {
+  readonly name: string;
+  readonly share: number;
+  readonly stop: () => void;
+  readonly problem: string | null;
+}
+
+/** Where elements come from: bring a model, watch it being read, decide about revisions, see what the checks found. */
+export function SourcesPage() {
+  const { project, sources, jobs, basis, summary } = useProjectState();
+  const input = useRef<HTMLInputElement>(null);
+  const [isOver, setOver] = useState(false);
+  const [sourceId, setSourceId] = useState(BY_NAME);
+  const [uploads, setUploads] = useState<readonly Upload[]>([]);
+  const notice = useProblemNotice();
+
+  const bring = (files: Iterable<File>) => {
+    for (const file of files) {
+      const end = new AbortController();
+      const patch = (change: Partial<Upload> | null) =>
+        setUploads((list) =>
+          change === null
+            ? list.filter((u) => u.name !== file.name)
+            : list.map((u) => (u.name === file.name ? { ...u, ...change } : u)),
+        );
+      setUploads((list) => [
+        ...list.filter((u) => u.name !== file.name),
+        { name: file.name, share: 0, stop: () => end.abort(), problem: null },
+      ]);
+      uploadFile<JobDto>(
+        `/projects/${project.id}/uploads`,
+        file,
+        { sourceId },
+        (share) => patch({ share }),
+        end.signal,
+      ).then(
+        () => patch(null),
+        (error: unknown) =>
+          patch({
+            problem:
+              error instanceof ApiProblem ? `${error.problem.detail} ${error.problem.remedy ?? ''}` : String(error),
+          }),
+      );
+    }
+  };
+  const drop = (e: DragEvent) => {
+    e.preventDefault();
+    setOver(false);
+    bring(e.dataTransfer.files);
+  };
+  const post = (path: string, body: unknown = {}) => postJson(`/projects/${project.id}${path}`, body).catch(notice);
+  const shown = jobs
+    .filter((j) => j.state === 'running' || j.state === 'queued' || j.state === 'failed' || j.state === 'stopped')
+    .slice(0, 6);
+  return (
+    <Box sx={{ flex: 1, overflow: 'auto', p: 2, display: 'grid', gap: 2, alignContent: 'start', maxWidth: 1100 }}>
+      <Box
+        onDragOver={(e) => {
+          e.preventDefault();
+          setOver(true);
+        }}
+        onDragLeave={() => setOver(false)}
+        onDrop={drop}
+        data-testid="drop-zone"
+        sx={{
+          border: '1px dashed',
+          borderColor: isOver ? 'primary.main' : 'text.secondary',
+          bgcolor: isOver ? 'tally.petrolSoft' : 'background.paper',
+          borderRadius: 1,
+          px: 2,
+          py: 2,
+          display: 'flex',
+          alignItems: 'center',
+          gap: 2,
+          flexWrap: 'wrap',
+        }}
+      >
+        <Box sx={{ flex: 1, minWidth: 240 }}>
+          <Typography variant="h2">Bring a model</Typography>
+          <Box sx={{ color: 'text.secondary', fontSize: 13 }}>
+            Drop an IFC file here (IFC2X3, IFC4, IFC4X3), or choose one. Files in the project's drop folder come by
+            themselves.
+          </Box>
+        </Box>
+        {sources.length > 0 && (
+          <Select
+            value={sourceId}
+            displayEmpty
+            onChange={(e) => setSourceId(e.target.value)}
+            inputProps={{ 'aria-label': 'Belongs to' }}
+            sx={{ fontSize: 13 }}
+          >
+            <MenuItem value={BY_NAME}>Source by its file name</MenuItem>
+            {sources.map((s) => (
+              <MenuItem key={s.id} value={s.id}>
+                Next revision of {s.name}
+              </MenuItem>
+            ))}
+          </Select>
+        )}
+        <input
+          ref={input}
+          type="file"
+          accept=".ifc"
+          multiple
+          hidden
+          data-testid="file-input"
+          onChange={(e) => {
+            bring([...(e.target.files ?? [])]);
+            e.target.value = '';
+          }}
+        />
+        <Button variant="contained" onClick={() => input.current?.click()}>
+          Choose a file
+        </Button>
+      </Box>
+      {basis.rules.length === 0 && (
+        <Box
+          sx={{
+            display: 'flex',
+            gap: 2,
+            alignItems: 'center',
+            bgcolor: 'tally.unpricedSoft',
+            borderRadius: 1,
+            px: 2,
+            py: 1,
+          }}
+        >
+          <Box sx={{ flex: 1, fontSize: 13 }}>
+            This project has no rules yet
+            {summary.counts.unpriced > 0 ? `: ${summary.counts.unpriced} elements are not priced` : ''}.
+          </Box>
+          <Button onClick={() => void post('/template', { demo: true })}>Apply the Heron Wharf template</Button>
+        </Box>
+      )}
+      {uploads.map((u) => (
+        <Progress
+          key={u.name}
+          title={u.name}
+          stage={u.problem ? '' : 'Sending'}
+          share={u.share}
+          problem={u.problem}
+          onStop={u.problem ? () => setUploads((l) => l.filter((x) => x !== u)) : u.stop}
+          stopWord={u.problem ? 'Close' : 'Stop'}
+        />
+      ))}
+      {shown.map((j) => (
+        <Progress
+          key={j.id}
+          title={j.fileName}
+          stage={j.state === 'failed' || j.state === 'stopped' ? '' : j.stage}
+          share={j.share}
+          problem={j.problem ? `${j.problem.message} ${j.problem.remedy ?? ''}` : null}
+          onStop={j.state === 'running' || j.state === 'queued' ? () => void post(`/jobs/${j.id}/stop`) : undefined}
+          stopWord="Stop"
+        />
+      ))}
+      {sources.map((s) => (
+        <Box key={s.id} sx={{ bgcolor: 'background.paper', border: 1, borderColor: 'divider', borderRadius: 1 }}>
+          <Typography variant="h2" sx={{ px: 2, py: 1 }}>
+            {s.name}
+          </Typography>
+          {s.revisions.map((r) => (
+            <Revision key={r.id} revision={r} onDecide={(decision) => void post(`/revisions/${r.id}/${decision}`)} />
+          ))}
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+function Progress({
+  title,
+  stage,
+  share,
+  problem,
+  onStop,
+  stopWord,
+}: {
+  readonly title: string;
+  readonly stage: string;
+  readonly share: number;
+  readonly problem: string | null;
+  readonly onStop?: () => void;
+  readonly stopWord: string;
+}) {
+  return (
+    <Box
+      role="status"
+      sx={{
+        bgcolor: 'background.paper',
+        border: 1,
+        borderColor: problem ? 'error.main' : 'divider',
+        borderRadius: 1,
+        px: 2,
+        py: 1,
+        display: 'grid',
+        gridTemplateColumns: '1fr auto',
+        gap: 1,
+        alignItems: 'center',
+      }}
+    >
+      <Box sx={{ minWidth: 0 }}>
+        <Box sx={{ fontWeight: 600, overflow: 'hidden', textOverflow: 'ellipsis' }}>{title}</Box>
+        {problem ? (
+          <Box sx={{ color: 'error.main', fontSize: 13 }}>{problem}</Box>
+        ) : (
+          <Box sx={{ color: 'text.secondary', fontSize: 13 }}>
+            {stage}, {Math.round(share * 100)} %
+          </Box>
+        )}
+      </Box>
+      {onStop && (
+        <Button color="inherit" onClick={onStop}>
+          {stopWord}
+        </Button>
+      )}
+      {!problem && <LinearProgress variant="determinate" value={share * 100} sx={{ gridColumn: '1 / -1' }} />}
+    </Box>
+  );
+}
+
+function Revision({
+  revision: r,
+  onDecide,
+}: {
+  readonly revision: RevisionDto;
+  readonly onDecide: (decision: 'count' | 'reject') => void;
+}) {
+  const [isOpen, setOpen] = useState(r.state === 'counting');
+  const picture =
+    r.geometryState === 'done' ? '' : r.geometryState === 'failed' ? ', picture incomplete' : ', picture under way';
+  return (
+    <Box
+      sx={{
+        borderTop: 1,
+        borderColor: 'divider',
+        px: 2,
+        py: 1,
+        bgcolor: r.state === 'waiting' ? 'tally.unpricedSoft' : undefined,
+      }}
+    >
+      <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', fontSize: 13 }}>
+        <Box sx={{ fontWeight: 650, width: 28 }}>{r.number}</Box>
+        <Box sx={{ flex: 1, minWidth: 0, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
+          {r.fileName}
+        </Box>
+        <Box sx={{ color: 'text.secondary' }}>
+          {r.schema}, {r.lengthUnit}, {r.elements} elements{picture}
+        </Box>
+        <Box sx={{ color: 'text.secondary' }}>{showTime(r.createdAt)}</Box>
+        <Box sx={{ fontWeight: r.state === 'counting' ? 650 : 400, minWidth: 110 }}>{REVISION_WORDS[r.state]}</Box>
+        {r.state !== 'counting' && <Button onClick={() => onDecide('count')}>Let it count</Button>}
+        {r.state === 'waiting' && (
+          <Button color="inherit" onClick={() => onDecide('reject')}>
+            Reject
+          </Button>
+        )}
+        <Button
+          color="inherit"
+          aria-expanded={isOpen}
+          disabled={r.findings.length === 0}
+          onClick={() => setOpen(!isOpen)}
+          sx={{ minWidth: 96 }}
+        >
+          {r.findings.length} {r.findings.length === 1 ? 'finding' : 'findings'}
+        </Button>
+      </Box>
+      {r.state === 'waiting' && (
+        <Box sx={{ fontSize: 13, mt: 0.5 }}>
+          Only {r.matched} of its {r.elements} elements are known from the revision before. If it is the right file, let
+          it count.
+        </Box>
+      )}
+      {isOpen && <Findings revision={r} />}
+    </Box>
+  );
+}
+
+function Findings({ revision }: { readonly revision: RevisionDto }) {
+  const { project } = useProjectState();
+  const { models } = useModels();
+  const { select, frame } = useSelection();
+  const navigate = useNavigate();
+  const model = models.find((m) => m.revision.id === revision.id);
+  const show = (globalIds: readonly string[]) => {
+    const wanted = new Set(globalIds);
+    const { table } = model!;
+    select([...table.keys].filter((_, row) => wanted.has(table.globalId.pool[table.globalId.index[row]!] ?? '')));
+    frame();
+    navigate(`/projects/${project.id}/model`);
+  };
+  return (
+    <Box component="ul" sx={{ listStyle: 'none', m: 0, mt: 1, p: 0, display: 'grid', gap: 0.5 }}>
+      {revision.findings.map((f) => (
+        <Box
+          component="li"
+          key={`${f.code}${f.message}`}
+          sx={{ display: 'grid', gridTemplateColumns: '150px 1fr auto', gap: 1, alignItems: 'baseline', fontSize: 13 }}
+        >
+          <Box
+            sx={{
+              color: f.severity === 'error' ? 'error.main' : 'text.secondary',
+              fontWeight: f.severity === 'error' ? 650 : 400,
+            }}
+          >
+            {f.code}
+          </Box>
+          <Box>{f.message}</Box>
+          {model && f.globalIds.length > 0 && <Button onClick={() => show(f.globalIds)}>Show</Button>}
+        </Box>
+      ))}
+    </Box>
+  );
+}

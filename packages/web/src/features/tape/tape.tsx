@@ -1,0 +1,166 @@
+import UndoIcon from '@mui/icons-material/Undo';
+import { Box, IconButton, Tooltip } from '@mui/material';
+import type { ChangeDto } from '@tally/core';
+import { useMemo } from 'react';
+import { Link } from 'react-router';
+import { useProjectState } from '../../api/project-context.tsx';
+import { useChanges, useStates } from '../../api/queries.ts';
+import { useSelection } from '../../api/selection.tsx';
+import { useUndo } from '../../api/use-change.ts';
+import { FIGURES } from '../../ui/fonts.ts';
+import { showMinor, showMove, showTime } from '../../ui/format.ts';
+
+const label = { fontSize: 11.5, color: 'text.secondary' } as const;
+const figure = { fontFamily: FIGURES, textAlign: 'right', whiteSpace: 'nowrap' } as const;
+
+/** The running record at the edge of every page: total, selection, last moves and their causes. */
+export function Tape() {
+  const { project, summary } = useProjectState();
+  const { data: changes } = useChanges(project.id);
+  const { data: states } = useStates(project.id);
+  const { keys } = useSelection();
+  const undo = useUndo(project.id);
+  const amounts = useMemo(
+    () => new Map((states ?? []).flatMap((s) => s.keys.map((key, i) => [key, s.amounts[i]!] as const))),
+    [states],
+  );
+  const selected = [...keys].reduce((sum, key) => sum + (amounts.get(key) ?? 0), 0);
+  const open = summary.counts.unpriced + summary.counts.partly;
+  const size = Math.min(22, Math.floor(240 / Math.max(10, showMinor(summary.total, summary.minorDigits).length)));
+  return (
+    <Box
+      component="aside"
+      aria-label="Tape"
+      sx={{
+        borderLeft: 1,
+        borderColor: 'divider',
+        bgcolor: 'background.paper',
+        display: 'flex',
+        flexDirection: 'column',
+        minHeight: 0,
+        backgroundImage: (t) =>
+          `repeating-linear-gradient(to bottom, transparent 0 27px, ${t.vars!.palette.tally.paper} 27px 28px)`,
+      }}
+    >
+      <Box sx={{ px: 1.5, pt: 1.5, pb: 1, borderBottom: 2, borderColor: 'text.primary', borderBottomStyle: 'double' }}>
+        <Box sx={{ display: 'flex', justifyContent: 'space-between', ...label }}>
+          <span>Total</span>
+          <span>{summary.currency}</span>
+        </Box>
+        <Box data-testid="tape-total" sx={{ ...figure, fontSize: size, fontWeight: 650, lineHeight: 1.4 }}>
+          {showMinor(summary.total, summary.minorDigits)}
+        </Box>
+        {open > 0 && (
+          <Box
+            component={Link}
+            to={`/projects/${project.id}/pricing`}
+            data-testid="tape-open"
+            sx={{
+              display: 'flex',
+              justifyContent: 'space-between',
+              px: 0.75,
+              mx: -0.75,
+              borderRadius: 0.5,
+              bgcolor: 'tally.unpricedSoft',
+              color: 'text.primary',
+              textDecoration: 'none',
+              fontSize: 12.5,
+            }}
+          >
+            <span>Not priced</span>
+            <Box component="span" sx={figure}>
+              {open}
+            </Box>
+          </Box>
+        )}
+      </Box>
+      <Box sx={{ px: 1.5, py: 1, borderBottom: 1, borderColor: 'divider', minHeight: 56 }}>
+        <Box sx={label}>
+          {keys.size === 0
+            ? 'Nothing selected'
+            : keys.size === 1
+              ? 'Selected: 1 element'
+              : `Selected: ${keys.size} elements`}
+        </Box>
+        {keys.size > 0 && (
+          <Box data-testid="tape-selection" sx={{ ...figure, fontSize: 16 }}>
+            {showMinor(Math.round(selected / 10_000), summary.minorDigits)}
+          </Box>
+        )}
+      </Box>
+      <Box sx={{ display: 'flex', alignItems: 'center', px: 1.5, pt: 0.75 }}>
+        <Box sx={{ ...label, flex: 1 }}>Last moves</Box>
+        <Tooltip title="Undo your last change (Ctrl/⌘ Z)">
+          <IconButton aria-label="Undo" disabled={undo.isPending} onClick={() => undo.mutate('undo')}>
+            <UndoIcon sx={{ fontSize: 16 }} />
+          </IconButton>
+        </Tooltip>
+      </Box>
+      <Box
+        component="ol"
+        aria-label="Last moves"
+        sx={{ listStyle: 'none', m: 0, p: 0, overflow: 'auto', flex: 1, minHeight: 0 }}
+      >
+        {(changes ?? []).map((change) => (
+          <TapeEntry key={change.seq} change={change} minorDigits={summary.minorDigits} projectId={project.id} />
+        ))}
+      </Box>
+    </Box>
+  );
+}
+
+function TapeEntry({
+  change,
+  minorDigits,
+  projectId,
+}: {
+  readonly change: ChangeDto;
+  readonly minorDigits: number;
+  readonly projectId: string;
+}) {
+  const moved = change.move?.move ?? 0;
+  return (
+    <Box
+      component="li"
+      sx={{
+        px: 1.5,
+        py: 0.75,
+        borderBottom: 1,
+        borderColor: 'divider',
+        borderBottomStyle: 'dashed',
+        opacity: change.isUndone ? 0.5 : 1,
+      }}
+    >
+      <Box
+        component={Link}
+        to={`/projects/${projectId}/changes?seq=${change.seq}`}
+        sx={{
+          color: 'inherit',
+          textDecoration: change.isUndone ? 'line-through' : 'none',
+          fontSize: 12.5,
+          display: 'block',
+          lineHeight: 1.3,
+          overflowWrap: 'anywhere',
+        }}
+      >
+        {change.cause}
+      </Box>
+      <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline', gap: 1 }}>
+        <Box component="span" sx={{ ...label, fontSize: 11 }}>
+          {change.author} {showTime(change.at)}
+        </Box>
+        <Box
+          component="span"
+          sx={{
+            ...figure,
+            fontSize: 12.5,
+            fontWeight: moved === 0 ? 400 : 650,
+            color: moved === 0 ? 'text.secondary' : undefined,
+          }}
+        >
+          {change.move ? showMove(moved, minorDigits) : '…'}
+        </Box>
+      </Box>
+    </Box>
+  );
+}

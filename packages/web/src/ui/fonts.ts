@@ -1,0 +1,2 @@
+/** Family of figures: mono, tabular. */
+export const FIGURES = '"Atkinson Hyperlegible Mono Variable", monospace';

@@ -1,0 +1,60 @@
+const LOCALE = typeof navigator === 'undefined' ? 'en' : navigator.language;
+const formats = new Map<string, Intl.NumberFormat>();
+
+function format(digits: number): Intl.NumberFormat {
+  let made = formats.get(String(digits));
+  if (!made) {
+    made = new Intl.NumberFormat(LOCALE, { minimumFractionDigits: digits, maximumFractionDigits: digits });
+    formats.set(String(digits), made);
+  }
+  return made;
+}
+
+const realMinus = (text: string) => text.replace('-', '\u2212');
+
+/** A figure with a fixed number of decimals, thousands separated, with a real minus. */
+export function showFigure(value: number, digits = 2): string {
+  return realMinus(format(digits).format(value));
+}
+
+/** Minor units as an amount, without the currency. @example showMinor(-123456, 2) -> −1,234.56 */
+export function showMinor(minor: number, minorDigits: number): string {
+  return showFigure(minor / 10 ** minorDigits, minorDigits);
+}
+
+/** An amount with its sign always shown. */
+export function showMove(minor: number, minorDigits: number): string {
+  return `${minor > 0 ? '+' : ''}${showMinor(minor, minorDigits)}`;
+}
+
+/** Decimals that matter for a unit. */
+export function unitDigits(unit: string): number {
+  return unit === 'm3' ? 3 : unit === 'kg' || unit === 'h' ? 1 : unit === 'each' ? 0 : 2;
+}
+
+/** A quantity with the decimals its unit deserves; counts that are not whole keep two. */
+export function showQuantity(value: number, unit: string): string {
+  const digits = unitDigits(unit);
+  return showFigure(value, digits === 0 && Math.abs(value - Math.round(value)) > 1e-9 ? 2 : digits);
+}
+
+/** A unit as it is written in print: m2 as m². */
+export function showUnit(unit: string): string {
+  return unit.replace(/(m|mm|cm|ft|in|yd)2/g, '$1²').replace(/(m|mm|cm|ft|in|yd)3/g, '$1³');
+}
+
+/** Reads a figure typed with a decimal point or comma; null if it is none. */
+export function readFigure(text: string): number | null {
+  const trimmed = text.trim().replace(/\s/g, '');
+  const plain = /^-?\d+,\d+$/.test(trimmed) ? trimmed.replace(',', '.') : trimmed;
+  return /^-?\d+(\.\d+)?$/.test(plain) ? Number(plain) : null;
+}
+
+/** Time of day, with the date if it is not today. */
+export function showTime(iso: string): string {
+  const at = new Date(iso);
+  const isToday = at.toDateString() === new Date().toDateString();
+  return isToday
+    ? at.toLocaleTimeString(LOCALE, { hour: '2-digit', minute: '2-digit' })
+    : at.toLocaleDateString(LOCALE, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
+}

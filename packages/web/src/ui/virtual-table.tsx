@@ -1,0 +1,286 @@
+import { Box, InputBase } from '@mui/material';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 'react';
+import { FIGURES } from './fonts.ts';
+
+export interface TableColumn<R> {
+  readonly key: string;
+  readonly heading: string;
+  /** Width in px; 0 shares what is left. */
+  readonly width: number;
+  readonly isFigure?: boolean;
+  /** Unit or note column in a lighter tone. */
+  readonly isFaint?: boolean;
+  readonly cell: (row: R) => ReactNode;
+  /** Plain text of the cell, for copying; else the cell if it is text. */
+  readonly text?: (row: R) => string;
+  /** Present where the cell can be edited: the text to start from, or null if this row's cannot. */
+  readonly edit?: (row: R) => string | null;
+  readonly save?: (row: R, text: string) => string | null | Promise<string | null>;
+}
+
+export interface VirtualTableProps<R> {
+  readonly label: string;
+  readonly rows: readonly R[];
+  readonly columns: readonly TableColumn<R>[];
+  readonly rowId: (row: R) => string;
+  readonly level?: (row: R) => number;
+  readonly isGroup?: (row: R) => boolean;
+  readonly isMarked?: (row: R) => boolean;
+  readonly selectedId?: string | null;
+  readonly onSelect?: (row: R) => void;
+  /** Enter or double click on a row that is not edited. */
+  readonly onOpen?: (row: R) => void;
+  readonly footer?: ReactNode;
+}
+
+const ROW = 30;
+
+/** A table of any length: only what is seen is drawn; arrows move, Enter opens or edits, Ctrl/⌘ C copies for a spreadsheet. */
+export function VirtualTable<R>(props: VirtualTableProps<R>) {
+  const { label, rows, columns, rowId, selectedId, onSelect, onOpen } = props;
+  const scroller = useRef<HTMLDivElement>(null);
+  const [cursor, setCursor] = useState<{ row: number; column: number }>({ row: -1, column: 0 });
+  const [editing, setEditing] = useState<{ id: string; column: string; text: string; problem: string | null } | null>(
+    null,
+  );
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW,
+    overscan: 12,
+  });
+  const template = columns.map((c) => (c.width === 0 ? 'minmax(160px, 1fr)' : `${c.width}px`)).join(' ');
+
+  useEffect(() => {
+    if (cursor.row >= 0 && cursor.row < rows.length) virtual.scrollToIndex(cursor.row);
+  }, [cursor.row, rows.length, virtual]);
+
+  const startEdit = (row: R, column: TableColumn<R>, text?: string) => {
+    const start = column.edit?.(row) ?? null;
+    if (start === null) return false;
+    setEditing({ id: rowId(row), column: column.key, text: text ?? start, problem: null });
+    return true;
+  };
+  const finishEdit = async (row: R, column: TableColumn<R>) => {
+    if (!editing || !column.save) return;
+    const problem = editing.text === column.edit?.(row) ? null : await column.save(row, editing.text);
+    if (problem) setEditing({ ...editing, problem });
+    else {
+      setEditing(null);
+      scroller.current?.focus();
+    }
+  };
+  const move = (dr: number, dc: number) => {
+    const row = Math.max(0, Math.min(rows.length - 1, cursor.row + dr));
+    setCursor({ row, column: Math.max(0, Math.min(columns.length - 1, cursor.column + dc)) });
+    if (rows[row] !== undefined && dr !== 0) onSelect?.(rows[row]!);
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (editing) return;
+    const step = {
+      ArrowDown: [1, 0],
+      ArrowUp: [-1, 0],
+      ArrowRight: [0, 1],
+      ArrowLeft: [0, -1],
+      PageDown: [15, 0],
+      PageUp: [-15, 0],
+      Home: [-rows.length, 0],
+      End: [rows.length, 0],
+    }[event.key];
+    const row = rows[cursor.row];
+    if (step) {
+      event.preventDefault();
+      move(step[0]!, step[1]!);
+    } else if ((event.key === 'Enter' || event.key === 'F2') && row !== undefined) {
+      event.preventDefault();
+      if (!startEdit(row, columns[cursor.column]!)) onOpen?.(row);
+    } else if (event.key === 'c' && (event.ctrlKey || event.metaKey) && !window.getSelection()?.toString()) {
+      const lines = [columns.map((c) => c.heading), ...rows.map((r) => columns.map((c) => plainText(c, r)))];
+      void navigator.clipboard?.writeText(lines.map((l) => l.join('\t')).join('\n'));
+    }
+  };
+
+  return (
+    <Box
+      sx={{
+        display: 'flex',
+        flexDirection: 'column',
+        minHeight: 0,
+        flex: 1,
+        bgcolor: 'background.paper',
+        border: 1,
+        borderColor: 'divider',
+        borderRadius: 1,
+        overflow: 'hidden',
+      }}
+    >
+      <Box
+        ref={scroller}
+        role="grid"
+        aria-label={label}
+        aria-rowcount={rows.length}
+        tabIndex={0}
+        onKeyDown={onKeyDown}
+        onFocus={() => cursor.row < 0 && rows.length > 0 && setCursor({ row: 0, column: 0 })}
+        sx={{
+          overflow: 'auto',
+          flex: 1,
+          outlineOffset: -2,
+          '&:focus-visible': { outline: 2, outlineColor: 'tally.selection' },
+        }}
+      >
+        <Box
+          role="row"
+          sx={{
+            display: 'grid',
+            gridTemplateColumns: template,
+            position: 'sticky',
+            top: 0,
+            zIndex: 1,
+            bgcolor: 'background.default',
+            borderBottom: 1,
+            borderColor: 'divider',
+            minWidth: 'fit-content',
+          }}
+        >
+          {columns.map((c) => (
+            <Box
+              key={c.key}
+              role="columnheader"
+              sx={{
+                px: 1,
+                py: 0.75,
+                fontSize: 12,
+                color: 'text.secondary',
+                textAlign: c.isFigure ? 'right' : 'left',
+                whiteSpace: 'nowrap',
+              }}
+            >
+              {c.heading}
+            </Box>
+          ))}
+        </Box>
+        <Box sx={{ height: virtual.getTotalSize(), position: 'relative', minWidth: 'fit-content' }}>
+          {virtual.getVirtualItems().map((item) => {
+            const row = rows[item.index]!;
+            const id = rowId(row);
+            const isGroup = props.isGroup?.(row) ?? false;
+            const isSelected = selectedId === id;
+            return (
+              <Box
+                key={id}
+                role="row"
+                aria-selected={isSelected}
+                aria-rowindex={item.index + 1}
+                onClick={() => {
+                  setCursor((at) => ({ row: item.index, column: at.column }));
+                  onSelect?.(row);
+                }}
+                sx={{
+                  position: 'absolute',
+                  top: 0,
+                  left: 0,
+                  right: 0,
+                  transform: `translateY(${item.start}px)`,
+                  height: ROW,
+                  display: 'grid',
+                  gridTemplateColumns: template,
+                  alignItems: 'center',
+                  borderBottom: 1,
+                  borderColor: 'divider',
+                  cursor: onSelect ? 'pointer' : 'default',
+                  fontWeight: isGroup ? 650 : 400,
+                  bgcolor: isSelected
+                    ? 'tally.selectionSoft'
+                    : props.isMarked?.(row)
+                      ? 'tally.unpricedSoft'
+                      : isGroup
+                        ? 'background.default'
+                        : 'background.paper',
+                  '&:hover': { bgcolor: isSelected ? 'tally.selectionSoft' : 'tally.petrolSoft' },
+                }}
+              >
+                {columns.map((c, index) => {
+                  const isEdited = editing?.id === id && editing.column === c.key;
+                  const isCursor = cursor.row === item.index && cursor.column === index;
+                  return (
+                    <Box
+                      key={c.key}
+                      role="gridcell"
+                      title={isEdited ? (editing.problem ?? undefined) : undefined}
+                      onClick={() => setCursor({ row: item.index, column: index })}
+                      onDoubleClick={() => {
+                        if (!startEdit(row, c)) onOpen?.(row);
+                      }}
+                      sx={{
+                        px: 1,
+                        pl: index === 0 ? 1 + (props.level?.(row) ?? 0) * 2 : 1,
+                        height: '100%',
+                        display: 'flex',
+                        alignItems: 'center',
+                        justifyContent: c.isFigure ? 'flex-end' : 'flex-start',
+                        fontFamily: c.isFigure ? FIGURES : undefined,
+                        fontSize: 13,
+                        color: c.isFaint ? 'text.secondary' : undefined,
+                        overflow: 'hidden',
+                        whiteSpace: 'nowrap',
+                        textOverflow: 'ellipsis',
+                        boxShadow: isCursor ? (t) => `inset 0 0 0 1px ${t.vars!.palette.tally.selection}` : undefined,
+                      }}
+                    >
+                      {isEdited ? (
+                        <InputBase
+                          autoFocus
+                          fullWidth
+                          value={editing.text}
+                          inputProps={{
+                            'aria-label': c.heading,
+                            'aria-invalid': editing.problem !== null,
+                            style: {
+                              textAlign: c.isFigure ? 'right' : 'left',
+                              fontFamily: c.isFigure ? FIGURES : undefined,
+                              fontSize: 13,
+                              padding: 0,
+                            },
+                          }}
+                          onFocus={(e) => e.target.select()}
+                          onChange={(e) => setEditing({ ...editing, text: e.target.value, problem: null })}
+                          onBlur={() => void finishEdit(row, c)}
+                          onKeyDown={(e) => {
+                            e.stopPropagation();
+                            if (e.key === 'Enter' || e.key === 'Tab') {
+                              e.preventDefault();
+                              void finishEdit(row, c);
+                            } else if (e.key === 'Escape') {
+                              setEditing(null);
+                              scroller.current?.focus();
+                            }
+                          }}
+                          sx={{ color: editing.problem ? 'error.main' : undefined, bgcolor: 'background.paper' }}
+                        />
+                      ) : (
+                        c.cell(row)
+                      )}
+                    </Box>
+                  );
+                })}
+              </Box>
+            );
+          })}
+        </Box>
+      </Box>
+      {editing?.problem && (
+        <Box sx={{ px: 1, py: 0.5, fontSize: 13, color: 'error.main', borderTop: 1, borderColor: 'divider' }}>
+          {editing.problem}
+        </Box>
+      )}
+      {props.footer}
+    </Box>
+  );
+}
+
+function plainText<R>(column: TableColumn<R>, row: R): string {
+  const cell = column.text ? column.text(row) : column.cell(row);
+  return typeof cell === 'string' || typeof cell === 'number' ? String(cell).replace(/[\t\n]/g, ' ') : '';
+}

@@ -1,0 +1,89 @@
+import * as THREE from 'three';
+
+/** Width of the texture that holds one state per element. */
+export const STATE_WIDTH = 1024;
+
+/** How one element is drawn: as in the file, in a colour of its own, or not at all. */
+export type ElementLook =
+  | { readonly kind: 'natural' }
+  | { readonly kind: 'colour'; readonly rgb: readonly [number, number, number] }
+  | { readonly kind: 'hidden' };
+
+const VERTEX = `
+attribute float element;
+attribute vec4 tint;
+uniform sampler2D states;
+varying vec3 vNormal;
+varying vec4 vTint;
+varying vec4 vState;
+varying float vElement;
+void main() {
+  float row = floor((element + 0.5) / ${STATE_WIDTH}.0);
+  vec2 at = vec2((element - row * ${STATE_WIDTH}.0 + 0.5) / ${STATE_WIDTH}.0, (row + 0.5) / float(textureSize(states, 0).y));
+  vState = texture2D(states, at);
+  vTint = tint;
+  vElement = element;
+  vNormal = normalMatrix * normal;
+  gl_Position = vState.a > 0.2 && vState.a < 0.4 ? vec4(2.0, 2.0, 2.0, 1.0) : projectionMatrix * modelViewMatrix * vec4(position, 1.0);
+}`;
+
+const DRAW = `
+varying vec3 vNormal;
+varying vec4 vTint;
+varying vec4 vState;
+void main() {
+  bool own = vState.a > 0.9;
+  // See-through things are drawn as a screen of dots: no sorting, one pass.
+  if (!own && vTint.a < 0.95 && mod(floor(gl_FragCoord.x) + floor(gl_FragCoord.y), 2.0) > 0.5) discard;
+  vec3 n = normalize(gl_FrontFacing ? vNormal : -vNormal);
+  float light = 0.62 + 0.3 * max(0.0, dot(n, normalize(vec3(0.35, 0.5, 0.8)))) + 0.1 * n.y;
+  gl_FragColor = vec4((own ? vState.rgb : vTint.rgb) * light, 1.0);
+  #include <colorspace_fragment>
+}`;
+
+const PICK = `
+varying float vElement;
+void main() {
+  float id = floor(vElement + 1.5);
+  gl_FragColor = vec4(mod(id, 256.0), mod(floor(id / 256.0), 256.0), floor(id / 65536.0), 255.0) / 255.0;
+}`;
+
+/** Materials for drawing and for finding the element under the pointer; they share the texture of states. */
+export function createElementMaterials(states: THREE.DataTexture): {
+  draw: THREE.ShaderMaterial;
+  pick: THREE.ShaderMaterial;
+} {
+  const uniforms = { states: { value: states } };
+  return {
+    draw: new THREE.ShaderMaterial({ uniforms, vertexShader: VERTEX, fragmentShader: DRAW, side: THREE.DoubleSide }),
+    pick: new THREE.ShaderMaterial({
+      uniforms,
+      vertexShader: VERTEX,
+      fragmentShader: PICK,
+      side: THREE.DoubleSide,
+      blending: THREE.NoBlending,
+    }),
+  };
+}
+
+/** A texture with room for `count` element states, all natural. Alpha: 0 natural, about 0.3 hidden, 1 own colour. */
+export function createStateTexture(count: number): THREE.DataTexture {
+  const height = Math.max(1, Math.ceil(count / STATE_WIDTH));
+  const texture = new THREE.DataTexture(
+    new Uint8Array(STATE_WIDTH * height * 4),
+    STATE_WIDTH,
+    height,
+    THREE.RGBAFormat,
+  );
+  texture.needsUpdate = true;
+  return texture;
+}
+
+/** Writes the state of one element. */
+export function writeElementLook(texture: THREE.DataTexture, element: number, look: ElementLook): void {
+  const data = texture.image.data as Uint8Array;
+  data.set(
+    look.kind === 'natural' ? [0, 0, 0, 0] : look.kind === 'hidden' ? [0, 0, 0, 77] : [...look.rgb, 255],
+    element * 4,
+  );
+}

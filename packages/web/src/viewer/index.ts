@@ -1,0 +1,2 @@
+export type { ElementLook } from './element-shader.ts';
+export { SceneViewer, type ViewBox } from './scene-viewer.ts';

@@ -1,0 +1,193 @@
+import type { PictureChunk } from '@tally/core';
+import * as THREE from 'three';
+import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
+import { createElementMaterials, createStateTexture, type ElementLook, writeElementLook } from './element-shader.ts';
+
+/** Box of one or more elements: [minX, minY, minZ, maxX, maxY, maxZ] in metres. */
+export type ViewBox = readonly [number, number, number, number, number, number];
+
+/**
+ * Draws a building of any size in one call per chunk. Colours and visibility live in a texture with one state per element,
+ * so that changing them touches no geometry. Draws only when something has changed and it can be seen.
+ */
+export class SceneViewer {
+  /** Draw calls and frames so far, for measuring. */
+  readonly counters = { frames: 0, drawCalls: 0, bufferBytes: 0 };
+  private readonly renderer: THREE.WebGLRenderer;
+  private readonly scene = new THREE.Scene();
+  private readonly camera = new THREE.PerspectiveCamera(40, 1, 0.1, 5000);
+  private readonly controls: OrbitControls;
+  private readonly pickTarget = new THREE.WebGLRenderTarget(1, 1);
+  private readonly resizer: ResizeObserver;
+  private readonly watcher: IntersectionObserver;
+  private states = createStateTexture(1);
+  private materials = createElementMaterials(this.states);
+  private origin: THREE.Vector3 | null = null;
+  private frame = 0;
+  private isSeen = true;
+
+  constructor(
+    private readonly host: HTMLElement,
+    background: string,
+  ) {
+    this.renderer = new THREE.WebGLRenderer({
+      antialias: window.devicePixelRatio < 2 && !navigator.webdriver,
+      powerPreference: 'low-power',
+    });
+    this.renderer.setPixelRatio(navigator.webdriver ? 1 : Math.min(window.devicePixelRatio, 2));
+    this.setBackground(background);
+    host.append(this.renderer.domElement);
+    this.renderer.domElement.style.display = 'block';
+    this.camera.up.set(0, 0, 1);
+    this.camera.position.set(-20, -30, 20);
+    this.controls = new OrbitControls(this.camera, this.renderer.domElement);
+    this.controls.addEventListener('change', () => this.wake());
+    this.controls.maxPolarAngle = Math.PI * 0.95;
+    this.resizer = new ResizeObserver(() => this.resize());
+    this.resizer.observe(host);
+    this.watcher = new IntersectionObserver(([entry]) => {
+      this.isSeen = entry?.isIntersecting ?? true;
+      this.wake();
+    });
+    this.watcher.observe(host);
+    this.resize();
+  }
+
+  setBackground(colour: string): void {
+    this.scene.background = new THREE.Color(colour);
+    this.wake();
+  }
+
+  /** Makes room for so many elements and forgets what was drawn. */
+  reset(elementCount: number): void {
+    for (const mesh of [...this.scene.children]) {
+      this.scene.remove(mesh);
+      (mesh as THREE.Mesh).geometry.dispose();
+    }
+    this.states.dispose();
+    this.states = createStateTexture(elementCount);
+    this.materials = createElementMaterials(this.states);
+    this.origin = null;
+    this.counters.bufferBytes = 0;
+    this.wake();
+  }
+
+  /** Adds a chunk; its rows are counted from `offset` on. */
+  addChunk(chunk: PictureChunk, offset: number): void {
+    const count = chunk.positions.length / 3;
+    const element = new Float32Array(count);
+    for (const e of chunk.elements) element.fill(offset + e.row, e.firstVertex, e.firstVertex + e.vertexCount);
+    const geometry = new THREE.BufferGeometry();
+    geometry.setAttribute('position', new THREE.BufferAttribute(chunk.positions, 3));
+    geometry.setAttribute(
+      'normal',
+      new THREE.InterleavedBufferAttribute(new THREE.InterleavedBuffer(chunk.normals, 4), 3, 0, true),
+    );
+    geometry.setAttribute('tint', new THREE.BufferAttribute(chunk.colours, 4, true));
+    geometry.setAttribute('element', new THREE.BufferAttribute(element, 1));
+    geometry.setIndex(new THREE.BufferAttribute(chunk.indices, 1));
+    this.counters.bufferBytes +=
+      chunk.positions.byteLength +
+      chunk.normals.byteLength +
+      chunk.colours.byteLength +
+      element.byteLength +
+      chunk.indices.byteLength;
+    this.origin ??= new THREE.Vector3(...chunk.origin);
+    const mesh = new THREE.Mesh(geometry, this.materials.draw);
+    mesh.position.set(
+      chunk.origin[0] - this.origin.x,
+      chunk.origin[1] - this.origin.y,
+      chunk.origin[2] - this.origin.z,
+    );
+    mesh.frustumCulled = false;
+    this.scene.add(mesh);
+    this.wake();
+  }
+
+  /** Sets how elements are drawn. */
+  setLooks(looks: Iterable<readonly [element: number, look: ElementLook]>): void {
+    for (const [element, look] of looks) writeElementLook(this.states, element, look);
+    this.states.needsUpdate = true;
+    this.wake();
+  }
+
+  /** Turns the camera so that a box fills the view; keeps the direction of sight. */
+  fit(box: ViewBox, margin = 1.25): void {
+    const origin = this.origin ?? new THREE.Vector3();
+    const bounds = new THREE.Box3(
+      new THREE.Vector3(box[0], box[1], box[2]).sub(origin),
+      new THREE.Vector3(box[3], box[4], box[5]).sub(origin),
+    );
+    const sphere = bounds.getBoundingSphere(new THREE.Sphere());
+    const fov = (this.camera.fov * Math.PI) / 180;
+    const distance = (Math.max(sphere.radius, 0.5) * margin) / Math.sin(Math.min(fov, fov * this.camera.aspect) / 2);
+    const direction = this.camera.position.clone().sub(this.controls.target).normalize();
+    this.controls.target.copy(sphere.center);
+    this.camera.position.copy(sphere.center).addScaledVector(direction, distance);
+    this.camera.near = Math.max(0.05, distance / 500);
+    this.camera.far = distance * 50;
+    this.camera.updateProjectionMatrix();
+    this.controls.update();
+    this.wake();
+  }
+
+  /** Element under a point of the canvas, in CSS px; null if there is none. */
+  pick(x: number, y: number): number | null {
+    const { clientWidth: w, clientHeight: h } = this.renderer.domElement;
+    this.camera.setViewOffset(w, h, x, y, 1, 1);
+    this.swapMaterial(this.materials.pick);
+    const background = this.scene.background;
+    this.scene.background = null;
+    this.renderer.setRenderTarget(this.pickTarget);
+    this.renderer.setClearColor(0x000000, 0);
+    this.renderer.clear();
+    this.renderer.render(this.scene, this.camera);
+    const pixel = new Uint8Array(4);
+    this.renderer.readRenderTargetPixels(this.pickTarget, 0, 0, 1, 1, pixel);
+    this.renderer.setRenderTarget(null);
+    this.camera.clearViewOffset();
+    this.swapMaterial(this.materials.draw);
+    this.scene.background = background;
+    const id = pixel[0]! + pixel[1]! * 256 + pixel[2]! * 65536;
+    return id > 0 ? id - 1 : null;
+  }
+
+  get canvas(): HTMLCanvasElement {
+    return this.renderer.domElement;
+  }
+
+  dispose(): void {
+    cancelAnimationFrame(this.frame);
+    this.resizer.disconnect();
+    this.watcher.disconnect();
+    this.controls.dispose();
+    this.reset(1);
+    this.pickTarget.dispose();
+    this.renderer.dispose();
+    this.renderer.domElement.remove();
+  }
+
+  private swapMaterial(material: THREE.ShaderMaterial): void {
+    for (const child of this.scene.children) (child as THREE.Mesh).material = material;
+  }
+
+  private resize(): void {
+    const { clientWidth: w, clientHeight: h } = this.host;
+    if (w === 0 || h === 0) return;
+    this.renderer.setSize(w, h);
+    this.camera.aspect = w / h;
+    this.camera.updateProjectionMatrix();
+    this.wake();
+  }
+
+  /** Asks for one frame; none is drawn while nothing moves or the view is hidden. */
+  private wake(): void {
+    if (this.frame !== 0 || !this.isSeen) return;
+    this.frame = requestAnimationFrame(() => {
+      this.frame = 0;
+      this.renderer.render(this.scene, this.camera);
+      this.counters.frames++;
+      this.counters.drawCalls = this.renderer.info.render.calls;
+    });
+  }
+}
