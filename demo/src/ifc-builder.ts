@@ -1,8 +1,5 @@
 import { Enum, Int, nameToGlobalId, type Ref, type StepAttribute, StepWriter, Typed } from './step-writer.ts';
 
-export type Point = readonly [number, number, number];
-export type Point2 = readonly [number, number];
-
 /** What an element is given besides its shape. */
 export interface ElementOptions {
   readonly name: string;
@@ -29,8 +26,7 @@ export interface Quantities {
 }
 
 /** Builds a model record by record: spatial structure, types, materials, shapes, relations. Millimetres; areas m2, volumes m3. */
-export class IfcBuilder {
-  readonly step = new StepWriter();
+export class IfcBuilder extends ShapeBuilder {
   private readonly history: Ref;
   private readonly body: Ref;
   private readonly axis: Ref;
@@ -43,9 +39,9 @@ export class IfcBuilder {
   private readonly ofCode = new Map<string, Ref[]>();
   private readonly materials = new Map<string, Ref>();
   private readonly ofProperties = new Map<string, { set: Ref; elements: Ref[] }>();
-  private readonly points = new Map<string, Ref>();
 
   constructor(private readonly prefix: string) {
+    super();
     const s = this.step;
     const person = s.add('IfcPerson', null, 'Design desk', null, null, null, null, null, null);
     const organization = s.add('IfcOrganization', null, 'Heron Wharf design desk', null, null, null);
@@ -142,35 +138,6 @@ export class IfcBuilder {
     return nameToGlobalId(`${this.prefix}${key}`);
   }
 
-  point(p: readonly number[]): Ref {
-    const key = p.join();
-    let ref = this.points.get(key);
-    if (!ref) {
-      ref = this.step.add('IfcCartesianPoint', [...p]);
-      this.points.set(key, ref);
-    }
-    return ref;
-  }
-
-  direction(d: readonly number[]): Ref {
-    const key = `d${d.join()}`;
-    let ref = this.points.get(key);
-    if (!ref) {
-      ref = this.step.add('IfcDirection', [...d]);
-      this.points.set(key, ref);
-    }
-    return ref;
-  }
-
-  placement3(at: Point, axis?: Point, ref?: Point): Ref {
-    return this.step.add(
-      'IfcAxis2Placement3D',
-      this.point(at),
-      axis ? this.direction(axis) : null,
-      ref ? this.direction(ref) : null,
-    );
-  }
-
   storey(name: string, elevation: number, offset: Point): void {
     const placement = this.step.add('IfcLocalPlacement', null, this.placement3([offset[0], offset[1], elevation]));
     const ref = this.step.add(
@@ -187,78 +154,6 @@ export class IfcBuilder {
       elevation,
     );
     this.storeys.set(name, { ref, placement, elements: [], spaces: [] });
-  }
-
-  // --- profiles and solids -------------------------------------------------------------------------------------------
-  rectangle(x: number, y: number, center: Point2 = [0, 0]): Ref {
-    return this.step.add(
-      'IfcRectangleProfileDef',
-      new Enum('AREA'),
-      null,
-      this.step.add('IfcAxis2Placement2D', this.point(center), null),
-      x,
-      y,
-    );
-  }
-
-  profile(type: string, ...sizes: (number | null)[]): Ref {
-    return this.step.add(
-      type,
-      new Enum('AREA'),
-      null,
-      this.step.add('IfcAxis2Placement2D', this.point([0, 0]), null),
-      ...sizes,
-    );
-  }
-
-  polygon(points: readonly Point2[]): Ref {
-    const curve = this.step.add(
-      'IfcPolyline',
-      [...points, points[0]!].map((p) => this.point(p)),
-    );
-    return this.step.add('IfcArbitraryClosedProfileDef', new Enum('AREA'), null, curve);
-  }
-
-  extrude(profile: Ref, depth: number, at: Point = [0, 0, 0], axis?: Point, ref?: Point): Ref {
-    return this.step.add(
-      'IfcExtrudedAreaSolid',
-      profile,
-      this.placement3(at, axis, ref),
-      this.direction([0, 0, 1]),
-      depth,
-    );
-  }
-
-  /** Cuts off everything above a plane (its normal points to what goes). */
-  clipAbove(solid: Ref, at: Point, normal: Point): Ref {
-    const plane = this.step.add(
-      'IfcPlane',
-      this.placement3(at, normal, Math.abs(normal[0]) > 0.9 ? [0, 1, 0] : [1, 0, 0]),
-    );
-    return this.step.add(
-      'IfcBooleanClippingResult',
-      new Enum('DIFFERENCE'),
-      solid,
-      this.step.add('IfcHalfSpaceSolid', plane, false),
-    );
-  }
-
-  colour(solid: Ref, rgb: readonly [number, number, number], transparency = 0): Ref {
-    const surface = this.step.add(
-      'IfcSurfaceStyleRendering',
-      this.step.add('IfcColourRgb', null, ...rgb),
-      transparency,
-      null,
-      null,
-      null,
-      null,
-      null,
-      null,
-      new Enum('FLAT'),
-    );
-    const style = this.step.add('IfcSurfaceStyle', null, new Enum('BOTH'), [surface]);
-    this.step.add('IfcStyledItem', solid, [style], null);
-    return solid;
   }
 
   shape(solids: readonly Ref[], kind = 'SweptSolid', axisTo?: Point2): Ref {

@@ -1,56 +1,277 @@
-export * from './book/assembly.ts';
-export * from './book/cost-item.ts';
-export * from './changes/diff-elements.ts';
-export * from './changes/entry-diff.ts';
-export * from './changes/split-move.ts';
-export * from './changes/undo-order.ts';
-export * from './checks/check-elements.ts';
-export * from './checks/finding.ts';
-export * from './contract/api.ts';
-export * from './contract/template.ts';
-export * from './elements/class-hierarchy.ts';
-export * from './elements/columns.ts';
-export * from './elements/effective-quantities.ts';
-export * from './elements/element-table.ts';
-export * from './elements/identity.ts';
-export * from './elements/model-element.ts';
-export * from './elements/table-codec.ts';
-export * from './formulas/compile-formula.ts';
-export * from './formulas/explain-formula.ts';
-export * from './formulas/formula-types.ts';
-export * from './formulas/function-table.ts';
-export * from './formulas/lexer.ts';
-export * from './formulas/parser.ts';
-export * from './formulas/syntax.ts';
-export * from './geometry/opening-deduction.ts';
-export * from './geometry/outline.ts';
-export * from './geometry/picture-chunk.ts';
-export * from './geometry/profile.ts';
-export * from './geometry/swept-solid.ts';
-export * from './geometry/tolerances.ts';
-export * from './geometry/triangle-mesh.ts';
-export * from './geometry/vector.ts';
-export * from './mapping/map-elements.ts';
-export * from './mapping/pricing-rule.ts';
-export * from './pipeline.ts';
-export * from './plan/explain-element.ts';
-export * from './plan/group-plan.ts';
-export * from './plan/plan.ts';
-export * from './pricing/evaluate-recipe.ts';
-export * from './pricing/money.ts';
-export * from './pricing/price-lines.ts';
-export * from './pricing/recipe.ts';
-export * from './quantities/element-body.ts';
-export * from './quantities/layer-quantities.ts';
-export * from './quantities/measure-element.ts';
-export * from './quantities/quantity-names.ts';
-export * from './reports/plan-table.ts';
-export * from './result/result.ts';
-export * from './scopes/condition.ts';
-export * from './scopes/evaluate-scope.ts';
-export * from './scopes/text-matcher.ts';
-export * from './units/branded.ts';
-export * from './units/dimension.ts';
-export * from './units/fold-text.ts';
-export * from './units/si-units.ts';
-export * from './units/unit.ts';
+/** The whole of core, by name. Files are grouped as their folders. */
+
+export type { Assembly, AssemblyParameter, BuildUpLine } from './book/assembly.ts';
+export { type CostItem, ITEM_KINDS, type ItemKind } from './book/cost-item.ts';
+export { type ChangedElement, diffElements, type ElementDiff, type FromTo } from './changes/diff-elements.ts';
+export {
+  applyDiff,
+  diffEntries,
+  EMPTY_DIFF,
+  type Entry,
+  type EntryDiff,
+  invertDiff,
+  isEmptyDiff,
+  listTouchedEntries,
+} from './changes/entry-diff.ts';
+export { MOVE_CAUSES, type Move, type MoveCause, showMove, splitMove } from './changes/split-move.ts';
+export { findRedoable, findUndoable, listTakenBack, type UndoRecord } from './changes/undo-order.ts';
+export { checkElements, reportMissingDensities } from './checks/check-elements.ts';
+export { FINDING_CODES, type Finding, type FindingCode } from './checks/finding.ts';
+export {
+  type ChangeDto,
+  type ChangedElementDto,
+  changeSchema,
+  createProjectSchema,
+  deskSchema,
+  diffSchema,
+  type ElementChangesDto,
+  type ElementCostDto,
+  type ElementStatesDto,
+  ENTRY_SCHEMAS,
+  type EntryKind,
+  type EventDto,
+  type JobDto,
+  type MoveDto,
+  type PlanDto,
+  type PlanSummaryDto,
+  type ProblemDto,
+  type ProjectDto,
+  type ProjectStateDto,
+  type RevisionDto,
+  type SourceDto,
+} from './contract/api.ts';
+export {
+  assemblySchema,
+  conditionSchema,
+  costItemSchema,
+  pinSchema,
+  readTemplate,
+  ruleSchema,
+  sectionSchema,
+  settingsSchema,
+  type Template,
+  templateSchema,
+  templateToBasis,
+  templateToEntries,
+} from './contract/template.ts';
+export { isClassOrSubtype, listProductClasses, properClassName } from './elements/class-hierarchy.ts';
+export {
+  buildTextColumn,
+  buildTextListColumn,
+  readText,
+  readTextList,
+  type TextColumn,
+  type TextListColumn,
+  TextPool,
+} from './elements/columns.ts';
+export { type EffectiveColumn, findQuantityOrigin, listEffectiveQuantities } from './elements/effective-quantities.ts';
+export {
+  buildElementTable,
+  type ElementTable,
+  findRow,
+  type LayerTable,
+  type OpeningTable,
+  type PropertyColumn,
+  type QuantityColumn,
+  readElement,
+  readLayers,
+  readOpenings,
+  readProperties,
+  readQuantities,
+} from './elements/element-table.ts';
+export { assignElementKeys, type KeyAssignment, listFileIdentities } from './elements/identity.ts';
+export {
+  type Basis,
+  type Box,
+  findQuantity,
+  type Layer,
+  type ModelElement,
+  type Opening,
+  type PropertyValue,
+  type Quantity,
+  type QuantityMethod,
+} from './elements/model-element.ts';
+export { decodeElementTable, encodeElementTable } from './elements/table-codec.ts';
+export { type CompiledFormula, compileFormula, runFormula, suggestName } from './formulas/compile-formula.ts';
+export { showFormulaWithFigures } from './formulas/explain-formula.ts';
+export {
+  type CompiledNode,
+  describeFormulaType,
+  type Evaluator,
+  type FormulaName,
+  FormulaNames,
+  type FormulaRun,
+  type FormulaType,
+  NUMBER,
+  TEXT,
+  TRUTH,
+} from './formulas/formula-types.ts';
+export {
+  FORMULA_FUNCTIONS,
+  type FormulaFunction,
+  findFormulaFunction,
+  raiseDimension,
+} from './formulas/function-table.ts';
+export { readTokens, type Token, type TokenKind } from './formulas/lexer.ts';
+export { parseFormula } from './formulas/parser.ts';
+export { type BinaryOperator, FORMULA_LIMITS, type FormulaNode } from './formulas/syntax.ts';
+export { type Deduction, deductOpenings, measureOpeningSize } from './geometry/opening-deduction.ts';
+export {
+  doPolygonsCross,
+  isPointInPolygon,
+  isPolygonInside,
+  measurePerimeterM,
+  measurePolygonAreaM2,
+  measureSignedAreaM2,
+  type Outline,
+  type OutlineVertex,
+  outlineToPolygon,
+  polygonToOutline,
+} from './geometry/outline.ts';
+export {
+  type ChunkElement,
+  decodePictureChunk,
+  encodePictureChunk,
+  type PictureChunk,
+} from './geometry/picture-chunk.ts';
+export { measureProfile, type Profile, type ProfileMeasures, profileToOutlines } from './geometry/profile.ts';
+export {
+  asAlignedBox,
+  listSweptPoints,
+  measureChordedVolumeM3,
+  measureSweptSolid,
+  type SweptMeasures,
+  type SweptSolid,
+  sweptDirection,
+} from './geometry/swept-solid.ts';
+export { CIRCLE_SEGMENTS, TOLERANCE } from './geometry/tolerances.ts';
+export { type MeshMeasures, measureMesh, type TriangleMesh } from './geometry/triangle-mesh.ts';
+export {
+  boundPoints,
+  cross,
+  dot,
+  frameToMatrix,
+  IDENTITY,
+  invertRigid,
+  lengthOf,
+  type Matrix,
+  multiplyMatrices,
+  normalize,
+  transformDirection,
+  transformPoint,
+  type Vector2,
+  type Vector3,
+} from './geometry/vector.ts';
+export { type Decider, type MappedRows, type Mapping, mapElements } from './mapping/map-elements.ts';
+export type { Pin, PricedWith, PricingRule, WorkSection } from './mapping/pricing-rule.ts';
+export { PipelineMemory, type PricingBasis, runPipeline, type SourceTable } from './pipeline.ts';
+export {
+  type ExplainedElement,
+  type ExplainedLine,
+  type ExplainedQuantity,
+  type ExplainedStep,
+  explainElement,
+  findPlanElement,
+} from './plan/explain-element.ts';
+export {
+  GROUP_FIELDS,
+  type GroupField,
+  groupPlan,
+  listGroupElements,
+  type PlanGroup,
+  type PlanLine,
+  type PlanScope,
+  visitPlanCells,
+} from './plan/group-plan.ts';
+export {
+  COMPLETENESS_STATES,
+  type CompletenessState,
+  joinPlan,
+  judgeCompleteness,
+  type Plan,
+  type PlanPart,
+  sumElementAmounts,
+} from './plan/plan.ts';
+export {
+  type EvaluatedLine,
+  evaluateRecipe,
+  type FormulaTrace,
+  LineState,
+  listRecipeLeaves,
+  traceLeaf,
+} from './pricing/evaluate-recipe.ts';
+export {
+  AMOUNT_SCALE,
+  type Amount,
+  amountToMinor,
+  apportion,
+  currencyToMinorDigits,
+  minorToDecimal,
+  minorToMajor,
+  parseRate,
+  quantizeAmount,
+} from './pricing/money.ts';
+export { addWaste, type PricedBlock, type PricedLine, priceLine } from './pricing/price-lines.ts';
+export {
+  type Book,
+  type BrokenStep,
+  buildBook,
+  compileRecipe,
+  listQuantityNames,
+  type RecipeAssembly,
+  type RecipeItem,
+  type RecipeStep,
+  recipeSignature,
+} from './pricing/recipe.ts';
+export {
+  type BodyMeasures,
+  type ElementBody,
+  type ElementMeshes,
+  isMeshNeeded,
+  type Measured,
+  measureBody,
+  type OpeningBody,
+} from './quantities/element-body.ts';
+export { type LayerDefinition, measureLayers, type Weighing, weighElement } from './quantities/layer-quantities.ts';
+export {
+  classToMeasureGroup,
+  type MeasureInput,
+  type MeasureOutcome,
+  measureElement,
+} from './quantities/measure-element.ts';
+export {
+  GROUP_QUANTITIES,
+  type MeasureGroup,
+  QUANTITY_DEFINITIONS,
+  type QuantityDefinition,
+} from './quantities/quantity-names.ts';
+export { planToTable, type ReportTable } from './reports/plan-table.ts';
+export { failure, type Problem, type Result, type Span, success } from './result/result.ts';
+export {
+  CONDITION_FIELDS,
+  CONDITION_OPERATORS,
+  type Condition,
+  type ConditionField,
+  type ConditionOperator,
+  describeCondition,
+  type FieldCondition,
+} from './scopes/condition.ts';
+export { evaluateScope, findPropertyColumns, listMaskedRows, type RowMask } from './scopes/evaluate-scope.ts';
+export { compileTextMatcher } from './scopes/text-matcher.ts';
+export type { CubicMetres, Kilograms, Metres, SiUnit, SquareMetres } from './units/branded.ts';
+export {
+  BASE_DIMENSIONS,
+  type BaseDimension,
+  DIMENSIONLESS,
+  type Dimension,
+  dimensionToUnitName,
+  fitsDimension,
+  isCountDimension,
+  isDimensionless,
+  isSameDimension,
+  joinDimensions,
+  multiplyDimensions,
+} from './units/dimension.ts';
+export { foldText } from './units/fold-text.ts';
+export { siUnitToDimension } from './units/si-units.ts';
+export { findSimpleUnit, parseUnit, siToUnit, UNIT_SYMBOLS, type Unit, unitToSi } from './units/unit.ts';

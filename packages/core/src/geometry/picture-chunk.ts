@@ -16,8 +16,6 @@ export interface PictureChunk {
   readonly elements: readonly ChunkElement[];
   /** x, y, z per vertex. */
   readonly positions: Float32Array;
-  /** Unit normal per vertex, -127 to 127, with a fourth value as padding. */
-  readonly normals: Int8Array;
   /** Red, green, blue, opacity per vertex, 0 to 255. */
   readonly colours: Uint8Array;
   readonly indices: Uint32Array;
@@ -27,7 +25,7 @@ const MAGIC = 0x43594c54; // "TLYC"
 
 /** Packs a chunk: magic, length of the JSON header, header, then the arrays, 4-byte aligned. */
 export function encodePictureChunk(chunk: PictureChunk): Uint8Array {
-  const { origin, elements, positions, normals, colours, indices } = chunk;
+  const { origin, elements, positions, colours, indices } = chunk;
   const header = JSON.stringify({
     origin,
     elements: elements.map((e) => [e.row, e.firstVertex, e.vertexCount, e.firstIndex, e.indexCount]),
@@ -35,9 +33,7 @@ export function encodePictureChunk(chunk: PictureChunk): Uint8Array {
     indices: indices.length,
   });
   const text = Uint8Array.from(header.padEnd(Math.ceil(header.length / 4) * 4), (c) => c.charCodeAt(0));
-  const arrays = [positions, normals, colours, indices].map(
-    (a) => new Uint8Array(a.buffer, a.byteOffset, a.byteLength),
-  );
+  const arrays = [positions, colours, indices].map((a) => new Uint8Array(a.buffer, a.byteOffset, a.byteLength));
   const out = new Uint8Array(8 + text.length + arrays.reduce((n, a) => n + a.length, 0));
   const view = new DataView(out.buffer);
   view.setUint32(0, MAGIC, true);
@@ -84,7 +80,6 @@ export function decodePictureChunk(bytes: Uint8Array): Result<PictureChunk> {
       indexCount: indexCount!,
     })),
     positions: new Float32Array(buffer, take(n * 12), n * 3),
-    normals: new Int8Array(buffer, take(n * 4), n * 4),
     colours: new Uint8Array(buffer, take(n * 4), n * 4),
     indices: new Uint32Array(buffer, take(header.indices * 4), header.indices),
   });

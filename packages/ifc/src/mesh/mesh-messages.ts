@@ -13,7 +13,6 @@ export interface MeshJob {
 /** One piece of an element in one colour; world coordinates of the model, metres, Z up. */
 export interface MeshPiece {
   readonly positions: Float64Array;
-  readonly normals: Float32Array;
   readonly indices: Uint32Array;
   /** Red, green, blue, opacity, 0 to 1. */
   readonly colour: readonly [number, number, number, number];

@@ -38,7 +38,7 @@ async function run({ bytes, ids, isGross, heartbeat }: MeshJob): Promise<void> {
     }
     send(
       { kind: 'mesh', id, pieces },
-      pieces.flatMap((p) => [p.positions.buffer, p.normals.buffer, p.indices.buffer] as ArrayBuffer[]),
+      pieces.flatMap((p) => [p.positions.buffer, p.indices.buffer] as ArrayBuffer[]),
     );
   }
   send({ kind: 'done' });
@@ -53,24 +53,13 @@ function toPiece(
 ): MeshPiece {
   const count = vertices.length / 6;
   const positions = new Float64Array(count * 3);
-  const normals = new Float32Array(count * 3);
   for (let i = 0; i < count; i++) {
-    const [x, y, z, nx, ny, nz] = vertices.subarray(i * 6, i * 6 + 6) as unknown as [
-      number,
-      number,
-      number,
-      number,
-      number,
-      number,
-    ];
+    const [x, y, z] = vertices.subarray(i * 6, i * 6 + 3) as unknown as [number, number, number];
     positions[i * 3] = m[0]! * x + m[4]! * y + m[8]! * z + m[12]!;
     positions[i * 3 + 1] = -(m[2]! * x + m[6]! * y + m[10]! * z + m[14]!);
     positions[i * 3 + 2] = m[1]! * x + m[5]! * y + m[9]! * z + m[13]!;
-    normals[i * 3] = m[0]! * nx + m[4]! * ny + m[8]! * nz;
-    normals[i * 3 + 1] = -(m[2]! * nx + m[6]! * ny + m[10]! * nz);
-    normals[i * 3 + 2] = m[1]! * nx + m[5]! * ny + m[9]! * nz;
   }
-  return { positions, normals, indices: new Uint32Array(indices), colour: [colour.x, colour.y, colour.z, colour.w] };
+  return { positions, indices: new Uint32Array(indices), colour: [colour.x, colour.y, colour.z, colour.w] };
 }
 
 function send(message: MeshMessage, transfer: ArrayBuffer[] = []): void {

@@ -27,7 +27,6 @@ export class PicturePacker {
     if (this.pieces.length === 0) return;
     const origin = this.origin!;
     const positions = new Float32Array(this.vertices * 3);
-    const normals = new Int8Array(this.vertices * 4);
     const colours = new Uint8Array(this.vertices * 4);
     const indices = new Uint32Array(this.pieces.reduce((n, p) => n + p.piece.indices.length, 0));
     let v = 0;
@@ -52,14 +51,11 @@ export class PicturePacker {
       for (const index of piece.indices) indices[i++] = index + v;
       const rgba = piece.colour.map((c) => Math.round(c * 255));
       for (let k = 0; k < count; k++, v++) {
-        for (let c = 0; c < 3; c++) {
-          positions[v * 3 + c] = piece.positions[k * 3 + c]! - origin[c]!;
-          normals[v * 4 + c] = Math.round(piece.normals[k * 3 + c]! * 127);
-        }
+        for (let c = 0; c < 3; c++) positions[v * 3 + c] = piece.positions[k * 3 + c]! - origin[c]!;
         colours.set(rgba, v * 4);
       }
     }
-    this.onChunk(encodePictureChunk({ origin, elements: this.elements, positions, normals, colours, indices }));
+    this.onChunk(encodePictureChunk({ origin, elements: this.elements, positions, colours, indices }));
     this.elements = [];
     this.pieces = [];
     this.vertices = 0;

@@ -55,6 +55,12 @@ export function showTime(iso: string): string {
   const at = new Date(iso);
   const isToday = at.toDateString() === new Date().toDateString();
   return isToday
-    ? at.toLocaleTimeString(LOCALE, { hour: '2-digit', minute: '2-digit' })
-    : at.toLocaleDateString(LOCALE, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
+    ? at.toLocaleTimeString(LOCALE, { hour: '2-digit', minute: '2-digit', hourCycle: 'h23' })
+    : at.toLocaleDateString(LOCALE, {
+        day: 'numeric',
+        month: 'short',
+        hour: '2-digit',
+        minute: '2-digit',
+        hourCycle: 'h23',
+      });
 }

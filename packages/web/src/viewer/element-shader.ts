@@ -13,7 +13,7 @@ const VERTEX = `
 attribute float element;
 attribute vec4 tint;
 uniform sampler2D states;
-varying vec3 vNormal;
+varying vec3 vPlace;
 varying vec4 vTint;
 varying vec4 vState;
 varying float vElement;
@@ -23,19 +23,21 @@ void main() {
   vState = texture2D(states, at);
   vTint = tint;
   vElement = element;
-  vNormal = normalMatrix * normal;
-  gl_Position = vState.a > 0.2 && vState.a < 0.4 ? vec4(2.0, 2.0, 2.0, 1.0) : projectionMatrix * modelViewMatrix * vec4(position, 1.0);
+  vec4 place = modelViewMatrix * vec4(position, 1.0);
+  vPlace = place.xyz;
+  gl_Position = vState.a > 0.2 && vState.a < 0.4 ? vec4(2.0, 2.0, 2.0, 1.0) : projectionMatrix * place;
 }`;
 
 const DRAW = `
-varying vec3 vNormal;
+varying vec3 vPlace;
 varying vec4 vTint;
 varying vec4 vState;
 void main() {
   bool own = vState.a > 0.9;
   // See-through things are drawn as a screen of dots: no sorting, one pass.
   if (!own && vTint.a < 0.95 && mod(floor(gl_FragCoord.x) + floor(gl_FragCoord.y), 2.0) > 0.5) discard;
-  vec3 n = normalize(gl_FrontFacing ? vNormal : -vNormal);
+  // The face's own normal, towards the eye: flat faces need no normals in memory.
+  vec3 n = normalize(cross(dFdx(vPlace), dFdy(vPlace)));
   float light = 0.62 + 0.3 * max(0.0, dot(n, normalize(vec3(0.35, 0.5, 0.8)))) + 0.1 * n.y;
   gl_FragColor = vec4((own ? vState.rgb : vTint.rgb) * light, 1.0);
   #include <colorspace_fragment>

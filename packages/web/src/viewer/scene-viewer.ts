@@ -79,19 +79,11 @@ export class SceneViewer {
     for (const e of chunk.elements) element.fill(offset + e.row, e.firstVertex, e.firstVertex + e.vertexCount);
     const geometry = new THREE.BufferGeometry();
     geometry.setAttribute('position', new THREE.BufferAttribute(chunk.positions, 3));
-    geometry.setAttribute(
-      'normal',
-      new THREE.InterleavedBufferAttribute(new THREE.InterleavedBuffer(chunk.normals, 4), 3, 0, true),
-    );
     geometry.setAttribute('tint', new THREE.BufferAttribute(chunk.colours, 4, true));
     geometry.setAttribute('element', new THREE.BufferAttribute(element, 1));
     geometry.setIndex(new THREE.BufferAttribute(chunk.indices, 1));
     this.counters.bufferBytes +=
-      chunk.positions.byteLength +
-      chunk.normals.byteLength +
-      chunk.colours.byteLength +
-      element.byteLength +
-      chunk.indices.byteLength;
+      chunk.positions.byteLength + chunk.colours.byteLength + element.byteLength + chunk.indices.byteLength;
     this.origin ??= new THREE.Vector3(...chunk.origin);
     const mesh = new THREE.Mesh(geometry, this.materials.draw);
     mesh.position.set(

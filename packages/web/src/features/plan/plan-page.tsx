@@ -84,6 +84,11 @@ export function PlanPage() {
       if (!next.delete(id)) next.add(id);
       return next;
     });
+  const open = (row: Row) => {
+    if (row.kind === 'group') return toggle(row.id);
+    frame();
+    navigate(`/projects/${project.id}/model`);
+  };
   const money = (row: Row) =>
     row.kind === 'group'
       ? showMinor(row.group.minor, summary.minorDigits)
@@ -207,7 +212,7 @@ export function PlanPage() {
         isMarked={(r) => r.kind === 'line' && r.line.unknown > 0}
         selectedId={selectedId}
         onSelect={(r) => void choose(r)}
-        onOpen={(r) => (r.kind === 'group' ? toggle(r.id) : (frame(), navigate(`/projects/${project.id}/model`)))}
+        onOpen={open}
         footer={
           <Box
             sx={{
@@ -221,7 +226,7 @@ export function PlanPage() {
             }}
           >
             <span>Total{plan && plan.unknown > 0 ? `, incomplete: ${plan.unknown} amounts unknown` : ''}</span>
-            <Box component="span" data-testid="plan-total" sx={{ fontFamily: FIGURES, pr: '80px' }}>
+            <Box component="span" data-testid="plan-total" sx={{ fontFamily: FIGURES, pr: '72px' }}>
               {plan ? showMinor(plan.minor, summary.minorDigits) : ''}
             </Box>
           </Box>

@@ -38,8 +38,6 @@ export function Tape() {
         display: 'flex',
         flexDirection: 'column',
         minHeight: 0,
-        backgroundImage: (t) =>
-          `repeating-linear-gradient(to bottom, transparent 0 27px, ${t.vars!.palette.tally.paper} 27px 28px)`,
       }}
     >
       <Box sx={{ px: 1.5, pt: 1.5, pb: 1, borderBottom: 2, borderColor: 'text.primary', borderBottomStyle: 'double' }}>

@@ -1,2 +1,0 @@
-export * from './api.ts';
-export * from './template.ts';

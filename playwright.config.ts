@@ -1,0 +1,39 @@
+import { defineConfig } from '@playwright/test';
+
+const PORT = 4399;
+
+/** End-to-end tests: one worker, Debian's Chromium, the built application on a data folder of its own. */
+export default defineConfig({
+  testDir: 'e2e',
+  workers: 1,
+  fullyParallel: false,
+  timeout: 90_000,
+  expect: { timeout: 20_000 },
+  reporter: [['list'], ['json']],
+  use: {
+    baseURL: `http://localhost:${PORT}`,
+    viewport: { width: 1280, height: 800 },
+    locale: 'en-GB',
+    trace: 'retain-on-failure',
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+        '--use-gl=angle',
+        '--use-angle=swiftshader',
+        '--enable-unsafe-swiftshader',
+      ],
+    },
+  },
+  webServer: {
+    command: `node e2e/start-server.mjs ${PORT}`,
+    url: `http://localhost:${PORT}/api/health`,
+    timeout: 120_000,
+    reuseExistingServer: false,
+  },
+});

@@ -1,0 +1,103 @@
+// Checks what the folders promise: who may import whom, how long a file may be, how files are named.
+import { readdirSync, readFileSync } from 'node:fs';
+import { dirname, join, relative, resolve, sep } from 'node:path';
+
+const root = join(import.meta.dirname, '..');
+const problems = [];
+/** Files whose lines are a table. */
+const TABLES = new Set([
+  'packages/ifc/src/schema/entity-table.ts',
+  'packages/core/src/elements/ifc-product-classes.ts',
+]);
+const LONGEST = 500;
+/** Folders of core from the ground up; a file may import its own and lower numbers. */
+const LEVELS = {
+  units: 0,
+  result: 0,
+  elements: 1,
+  scopes: 2,
+  geometry: 3,
+  quantities: 4,
+  checks: 5,
+  formulas: 6,
+  book: 7,
+  mapping: 8,
+  pricing: 9,
+  plan: 10,
+  changes: 11,
+  offer: 12,
+  cutting: 13,
+  reports: 14,
+  contract: 15,
+};
+const MAY_IMPORT = {
+  core: [],
+  ifc: ['core'],
+  files: ['core'],
+  cli: ['core', 'ifc', 'files'],
+  server: ['core', 'ifc', 'files', 'demo'],
+  web: ['core'],
+  demo: ['core'],
+};
+
+function* listFiles(folder) {
+  for (const entry of readdirSync(folder, { withFileTypes: true })) {
+    if (['node_modules', 'dist', 'out', 'migrations', '.git', 'data'].includes(entry.name)) continue;
+    const path = join(folder, entry.name);
+    if (entry.isDirectory()) yield* listFiles(path);
+    else if (/\.tsx?$/.test(entry.name)) yield path;
+  }
+}
+
+function check(file) {
+  const name = relative(root, file).split(sep).join('/');
+  const text = readFileSync(file, 'utf8');
+  const lines = text.split('\n').length;
+  const isTest = /\.test\.tsx?$/.test(name);
+  if (lines > LONGEST && !TABLES.has(name)) problems.push(`${name}: ${lines} lines; ${LONGEST} at most`);
+  const base = name.split('/').at(-1);
+  if (!/^[a-z0-9]+([-.][a-z0-9]+)*\.tsx?$/.test(base)) problems.push(`${name}: file names are in kebab-case`);
+  if (/^(utils|helpers|misc|common)\.|manager/.test(base)) problems.push(`${name}: name it after what it holds`);
+  if (base === 'index.ts' && /export \*/.test(text) && !name.includes('contract/'))
+    problems.push(`${name}: export by name`);
+  const owner = name.startsWith('packages/') ? name.split('/')[1] : name.startsWith('demo/') ? 'demo' : null;
+  if (!owner) return;
+  for (const [, target] of text.matchAll(/(?:from|import)\s*\(?\s*'([^']+)'/g)) {
+    const other = /^@tally\/([a-z]+)/.exec(target)?.[1];
+    if (other && !MAY_IMPORT[owner].includes(other) && !isTest)
+      problems.push(`${name}: ${owner} does not import ${other}`);
+    if (owner === 'core' && /^node:/.test(target) && !isTest) problems.push(`${name}: core knows nothing of Node`);
+    if (!target.startsWith('.')) continue;
+    const to = relative(root, resolve(dirname(file), target))
+      .split(sep)
+      .join('/');
+    const folderOf = (path, prefix) => (path.startsWith(prefix) ? path.slice(prefix.length).split('/')[0] : null);
+    if (owner === 'core' && !isTest) {
+      const [from, into] = [folderOf(name, 'packages/core/src/'), folderOf(to, 'packages/core/src/')];
+      if (from in LEVELS && !(LEVELS[into] <= LEVELS[from])) {
+        if (!(from === 'contract' && into === 'pipeline.ts'))
+          problems.push(`${name}: ${from}/ does not import ${into}`);
+      }
+    }
+    if (owner === 'web') {
+      const [from, into] = [folderOf(name, 'packages/web/src/features/'), folderOf(to, 'packages/web/src/features/')];
+      if (from && into && from !== into) problems.push(`${name}: feature ${from} does not import feature ${into}`);
+      if (
+        !name.startsWith('packages/web/src/app/') &&
+        to.startsWith('packages/web/src/app/') &&
+        !name.endsWith('/main.tsx')
+      )
+        problems.push(`${name}: only main imports app/`);
+      if (!name.includes('/viewer/') && to.includes('/viewer/') && !to.endsWith('/viewer/index.ts'))
+        problems.push(`${name}: import the viewer by its index`);
+    }
+  }
+}
+
+for (const folder of ['packages', 'demo', 'e2e', 'bench', 'scripts'])
+  for (const file of listFiles(join(root, folder))) check(file);
+if (problems.length > 0) {
+  console.error(problems.join('\n'));
+  process.exit(1);
+}
+console.log('Structure is as it should be.');
