@@ -1,4 +1,7 @@
-import { Enum, Int, nameToGlobalId, type Ref, type StepAttribute, StepWriter, Typed } from './step-writer.ts';
+import { type Point, type Point2, ShapeBuilder } from './shape-builder.ts';
+import { Enum, Int, nameToGlobalId, type Ref, type StepAttribute, Typed } from './step-writer.ts';
+
+export type { Point, Point2 } from './shape-builder.ts';
 
 /** What an element is given besides its shape. */
 export interface ElementOptions {
