@@ -2,7 +2,6 @@
 module.exports = {
   roots: ['<rootDir>/packages', '<rootDir>/demo'],
   testMatch: ['**/*.test.ts'],
-  extensionsToTreatAsEsm: [],
   transform: {
     '^.+\\.tsx?$': [
       '@swc/jest',
@@ -10,6 +9,8 @@ module.exports = {
     ],
   },
   testEnvironment: 'node',
+  setupFiles: ['<rootDir>/scripts/jest-setup.cjs'],
+  testTimeout: 60000,
   testPathIgnorePatterns: ['/node_modules/', '/dist/'],
   maxWorkers: 2,
 };

@@ -1,5 +1,5 @@
 // Checks what the folders promise: who may import whom, how long a file may be, how files are named.
-import { readdirSync, readFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { dirname, join, relative, resolve, sep } from 'node:path';
 
 const root = join(import.meta.dirname, '..');
@@ -94,7 +94,7 @@ function check(file) {
   }
 }
 
-for (const folder of ['packages', 'demo', 'e2e', 'bench', 'scripts'])
+for (const folder of ['packages', 'demo', 'e2e', 'bench', 'scripts'].filter((f) => existsSync(join(root, f))))
   for (const file of listFiles(join(root, folder))) check(file);
 if (problems.length > 0) {
   console.error(problems.join('\n'));

@@ -72,7 +72,7 @@ stage('structure', () => sh(process.execPath, ['scripts/check-structure.mjs']));
 stage('build', () => sh(process.execPath, ['scripts/build.mjs']));
 stage('unit', () =>
   sh(process.execPath, ['node_modules/jest/bin/jest.js', '--ci', '--json', `--outputFile=${results}/jest.json`], {
-    NODE_OPTIONS: '--no-warnings',
+    NODE_OPTIONS: '--experimental-vm-modules --no-warnings',
   }),
 );
 stage('end to end', () =>

@@ -35,6 +35,7 @@ export class IfcBuilder extends ShapeBuilder {
   private readonly axis: Ref;
   private readonly project: Ref;
   private readonly building: Ref;
+  private readonly ground: Ref;
   private readonly origin: Ref;
   private readonly storeys = new Map<string, { ref: Ref; placement: Ref; elements: Ref[]; spaces: Ref[] }>();
   private readonly occurrences = new Map<number, { type: Ref; elements: Ref[] }>();
@@ -101,6 +102,7 @@ export class IfcBuilder extends ShapeBuilder {
       units,
     );
     const place = s.add('IfcLocalPlacement', null, this.origin);
+    this.ground = place;
     const site = s.add(
       'IfcSite',
       this.id('site'),
@@ -142,7 +144,11 @@ export class IfcBuilder extends ShapeBuilder {
   }
 
   storey(name: string, elevation: number, offset: Point): void {
-    const placement = this.step.add('IfcLocalPlacement', null, this.placement3([offset[0], offset[1], elevation]));
+    const placement = this.step.add(
+      'IfcLocalPlacement',
+      this.ground,
+      this.placement3([offset[0], offset[1], elevation]),
+    );
     const ref = this.step.add(
       'IfcBuildingStorey',
       this.id(`storey/${name}`),
@@ -188,7 +194,7 @@ export class IfcBuilder extends ShapeBuilder {
   // --- elements ------------------------------------------------------------------------------------------------------
   element(ifcClass: string, o: ElementOptions): { ref: Ref; placement: Ref } {
     const storey = o.storey ? this.storeys.get(o.storey)! : null;
-    const base = o.relativeTo ?? storey?.placement ?? null;
+    const base = o.relativeTo ?? storey?.placement ?? this.ground;
     const placement = this.step.add(
       'IfcLocalPlacement',
       base,

@@ -239,6 +239,9 @@ function compileBinary(node: FormulaNode & { kind: 'binary' }, left: CompiledNod
       evaluate: (run) => l(run) * r(run),
     };
   if (operator === '/') {
+    if (right.isConstant && r({ values: [], property: () => undefined, problem: null }) === 0) {
+      fail('formula-constant-failure', 'This divides by zero, always.', node.right, 'Correct the figures.');
+    }
     const evaluate: Evaluator = (run) => {
       const divisor = r(run);
       if (divisor === 0)

@@ -27,7 +27,8 @@ export function currencyToMinorDigits(currency: string): number {
   return MINOR_DIGITS[currency.toUpperCase()] ?? 2;
 }
 
-const roundHalfAway = (x: number) => Math.sign(x) * Math.round(Math.abs(x));
+/** Half away from zero; adding 0 turns a negative zero into a plain one. */
+const roundHalfAway = (x: number) => Math.sign(x) * Math.round(Math.abs(x)) + 0;
 
 /** Reads a rate: a decimal with a point. Errors: `rate-unreadable`. @example parseRate('12.50') // 12.5 */
 export function parseRate(text: string): Result<number> {

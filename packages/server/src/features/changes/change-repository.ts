@@ -38,7 +38,9 @@ export const changeRepository = {
           .from(changeLog)
           .where(and(eq(changeLog.projectId, change.projectId), gt(changeLog.seq, change.base)))
           .orderBy(asc(changeLog.seq));
-        const inTheWay = since.filter((c) => listTouchedEntries(c.diff).some((name) => touched.has(name)));
+        // An undo goes back past one's own undone and redone changes; only those of others stand in its way.
+        const isOwn = (c: ChangeRow) => change.undoes !== undefined && c.author === change.author;
+        const inTheWay = since.filter((c) => !isOwn(c) && listTouchedEntries(c.diff).some((name) => touched.has(name)));
         if (inTheWay.length > 0) return { kind: 'conflict', changes: inTheWay };
         await applyToEntries(tx as unknown as Database, change.projectId, change.diff);
         const seq = project.seq + 1;

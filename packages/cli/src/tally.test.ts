@@ -1,0 +1,136 @@
+import { execFile } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { REVISIONS, writeBoathouse } from '@tally/demo';
+
+const root = join(__dirname, '../../..');
+const folder = mkdtempSync(join(tmpdir(), 'tally-cli-'));
+const file = (name: string, content: string) => {
+  writeFileSync(join(folder, name), content);
+  return join(folder, name);
+};
+const R1 = file('R1.ifc', writeBoathouse(REVISIONS.R1));
+const R2 = file('R2.ifc', writeBoathouse(REVISIONS.R2));
+const TEMPLATE = join(root, 'demo/template.json');
+
+// biome-ignore lint/suspicious/noExplicitAny: the answer is looked into field by field
+function tally(...args: string[]): Promise<{ code: number; json: any; stderr: string }> {
+  return new Promise((resolve) => {
+    execFile(
+      process.execPath,
+      ['--import', 'tsx', 'packages/cli/src/main.ts', ...args],
+      { cwd: root, maxBuffer: 1e9 },
+      (error, stdout, stderr) => {
+        resolve({
+          code: error ? ((error as { code?: number }).code ?? -1) : 0,
+          json: stdout === '' ? null : JSON.parse(stdout),
+          stderr,
+        });
+      },
+    );
+  });
+}
+
+describe('the tally command', () => {
+  it('takes a model off', async () => {
+    const { code, json } = await tally('takeoff', R1);
+    expect(code).toBe(0);
+    expect(json.file).toEqual({ schema: 'IFC4', lengthUnit: 'mm' });
+    const wall = json.elements.find((e: { name: string }) => e.name === 'Outer wall north G2');
+    expect(Object.keys(wall)).toEqual(
+      expect.arrayContaining([
+        'globalId',
+        'ifcClass',
+        'name',
+        'typeName',
+        'tag',
+        'storey',
+        'space',
+        'parent',
+        'host',
+        'materials',
+        'quantities',
+        'layers',
+        'openings',
+        'properties',
+      ]),
+    );
+    expect(wall.quantities).toContainEqual({
+      name: 'NetSideArea',
+      value: expect.closeTo(15.84, 6),
+      unit: 'm2',
+      basis: 'measured',
+      method: 'swept-openings',
+    });
+    expect(json.findings).toHaveLength(5);
+  });
+  it('prices a model; the lines add up to the total, in the file too', async () => {
+    const out = join(folder, 'plan.csv');
+    const { code, json } = await tally('price', R1, '--template', TEMPLATE, '--out', out);
+    expect(code).toBe(0);
+    expect(json).toMatchObject({
+      currency: 'EUR',
+      total: 474638.47,
+      incomplete: true,
+      completeness: { priced: 403, partly: 0, unpriced: 16, leftOut: 4 },
+    });
+    const cents = json.lines.reduce(
+      (sum: number, l: { amount: number | null }) => sum + Math.round((l.amount ?? 0) * 100),
+      0,
+    );
+    expect(cents).toBe(47463847);
+    expect(json.lines.find((l: { item: string }) => l.item === 'M-RACK')).toMatchObject({
+      rate: null,
+      amount: null,
+      quantity: 8,
+    });
+    expect(json.unpricedGlobalIds).toHaveLength(16);
+    expect(readFileSync(out, 'utf8').trim().split('\r\n').at(-1)).toContain('474638.47');
+  });
+  it('compares two models', async () => {
+    const { code, json } = await tally('compare', R1, R2, '--template', TEMPLATE);
+    expect(code).toBe(0);
+    expect(json).toMatchObject({ from: 474638.47, to: 541090.93, move: 66452.46 });
+    expect([json.elements.added.length, json.elements.removed.length, json.elements.changed.length]).toEqual([
+      55, 3, 17,
+    ]);
+  });
+  it('checks a formula', async () => {
+    expect(await tally('formula', 'NetSideArea * 60 each/m2', '--unit', 'each')).toMatchObject({
+      code: 0,
+      json: { ok: true, unit: 'each' },
+    });
+    expect(await tally('formula', 'NetSideArea', '--unit', 'm3')).toMatchObject({
+      code: 1,
+      json: { ok: false, unit: 'm2', problem: { code: 'formula-dimension' } },
+    });
+  });
+  it('answers bad input with its problem, wrong use with the usage, never with a stack', async () => {
+    const bad = [
+      await tally('takeoff', join(folder, 'none.ifc')),
+      await tally('takeoff', file('empty.ifc', '')),
+      await tally('price', R1, '--template', file('t.json', '{')),
+      await tally('price', R1, '--template', file('u.json', '{}')),
+    ];
+    expect(bad.map((b) => [b.code, b.json.problem.code])).toEqual([
+      [1, 'file-unreadable'],
+      [1, 'file-empty'],
+      [1, 'template-not-json'],
+      [1, 'template-invalid'],
+    ]);
+    const wrong = [
+      await tally(),
+      await tally('weigh'),
+      await tally('takeoff'),
+      await tally('price', R1),
+      await tally('takeoff', R1, '--colour', 'red'),
+      await tally('takeoff', R1, R2),
+    ];
+    for (const { code, json, stderr } of wrong) {
+      expect([code, json]).toEqual([2, null]);
+      expect(stderr).toContain('Use:');
+    }
+    for (const { stderr } of [...bad, ...wrong]) expect(stderr).not.toMatch(/^\s+at /m);
+  });
+});

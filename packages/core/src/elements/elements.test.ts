@@ -1,0 +1,127 @@
+import { diffElements } from '../changes/diff-elements.ts';
+import { checkElements, reportMissingDensities } from '../checks/check-elements.ts';
+import { sampleElement } from '../testing/sample-element.ts';
+import { isClassOrSubtype, listProductClasses, properClassName } from './class-hierarchy.ts';
+import { listEffectiveQuantities } from './effective-quantities.ts';
+import { buildElementTable, findRow, readElement } from './element-table.ts';
+import { assignElementKeys } from './identity.ts';
+import { decodeElementTable, encodeElementTable } from './table-codec.ts';
+
+const wall = sampleElement({
+  globalId: 'w1',
+  name: 'Wall 1',
+  quantities: { NetSideArea: 12, NetVolume: 3.6 },
+  properties: { Pset_WallCommon: { IsExternal: true, FireRating: 'EI60' } },
+});
+const second = sampleElement({
+  globalId: 'w2',
+  name: 'Wall 2',
+  storey: null,
+  materials: ['Brick', 'Plaster'],
+  layers: [{ material: 'Brick', thickness: 0.2, area: 10, volume: 2 }],
+});
+
+describe('element tables', () => {
+  it('give back every element as it was, also after packing', () => {
+    const table = buildElementTable([wall, second], Int32Array.of(7, 9));
+    expect([0, 1].map((r) => readElement(table, r))).toEqual([wall, second]);
+    const decoded = decodeElementTable(encodeElementTable(table));
+    if (!decoded.ok) throw new Error(decoded.problem.message);
+    expect([0, 1].map((r) => readElement(decoded.value, r))).toEqual([wall, second]);
+    expect([...decoded.value.keys]).toEqual([7, 9]);
+    expect(decodeElementTable(new Uint8Array([1, 2, 3])).ok).toBe(false);
+  });
+  it('finds rows by halving', () => {
+    const rows = Int32Array.of(1, 4, 8, 9);
+    expect([1, 4, 8, 9, 0, 5, 12].map((r) => findRow(rows, r))).toEqual([0, 1, 2, 3, -1, -1, -1]);
+  });
+  it('uses the measured figure, else the stated one', () => {
+    const stated = sampleElement({
+      globalId: 'a',
+      stated: { NetSideArea: 99, GrossFloorArea: 5 },
+      quantities: { NetSideArea: 12 },
+    });
+    const columns = listEffectiveQuantities(
+      buildElementTable([stated, sampleElement({ globalId: 'b', stated: { NetSideArea: 7 } })]),
+    );
+    expect([...columns.get('netsidearea')!.values]).toEqual([12, 7]);
+    expect(columns.get('grossfloorarea')!.values[0]).toBe(5);
+  });
+});
+
+describe('identity', () => {
+  const tableOf = (...ids: string[]) => buildElementTable(ids.map((globalId) => sampleElement({ globalId })));
+  it('keeps the key of a known GlobalId and gives new ones to the others', () => {
+    const first = tableOf('a', 'b', 'b');
+    const before = { ...first, keys: assignElementKeys(null, first, 1).keys };
+    expect([...before.keys]).toEqual([1, 2, 3]);
+    expect(assignElementKeys(before, tableOf('b', 'c', 'b', 'a', 'b'), 4)).toEqual({
+      keys: Int32Array.of(2, 4, 3, 1, 5),
+      matched: 3,
+      nextKey: 6,
+    });
+  });
+  it('says what came, went and changed', () => {
+    const before = buildElementTable(
+      [sampleElement({ globalId: 'a', quantities: { NetSideArea: 10 } }), sampleElement({ globalId: 'b' })],
+      Int32Array.of(1, 2),
+    );
+    const after = buildElementTable(
+      [
+        sampleElement({ globalId: 'a', typeName: 'Other', quantities: { NetSideArea: 12 } }),
+        sampleElement({ globalId: 'c' }),
+      ],
+      Int32Array.of(1, 3),
+    );
+    expect(diffElements(before, after)).toEqual({
+      added: [1],
+      removed: [1],
+      changed: [
+        { key: 1, row: 0, quantities: { NetSideArea: [10, 12] }, attributes: { type: ['Wall type', 'Other'] } },
+      ],
+    });
+  });
+  it('takes rounding of the exporter for no change', () => {
+    const at = (v: number) =>
+      buildElementTable([sampleElement({ globalId: 'a', quantities: { Length: v } })], Int32Array.of(1));
+    expect(diffElements(at(4.8), at(4.8000001)).changed).toEqual([]);
+  });
+});
+
+describe('class hierarchy', () => {
+  it('follows the standard, over the renaming of building elements', () => {
+    expect(isClassOrSubtype('IfcWallStandardCase', 'ifcwall')).toBe(true);
+    expect(isClassOrSubtype('IfcWall', 'IfcBuildingElement')).toBe(true);
+    expect(isClassOrSubtype('IfcWall', 'IfcBuiltElement')).toBe(true);
+    expect(isClassOrSubtype('IfcWall', 'IfcSlab')).toBe(false);
+    expect(properClassName('IFCWALLSTANDARDCASE')).toBe('IfcWallStandardCase');
+    expect(listProductClasses()).toContain('IfcSpace');
+  });
+});
+
+describe('checks', () => {
+  const codes = (elements: Parameters<typeof checkElements>[0]) => checkElements(elements).map((f) => f.code);
+  const box = [0, 0, 0, 1, 1, 1] as const;
+  it('finds a repeated id, a lost element, twins and a wrong stated figure, and nothing in a sound model', () => {
+    expect(codes([wall, { ...second, storey: 'Ground floor' }])).toEqual([]);
+    expect(codes([wall, wall])).toEqual(['duplicate-global-id']);
+    expect(codes([wall, second])).toEqual(['no-storey']);
+    expect(
+      codes([
+        { ...wall, box },
+        { ...wall, globalId: 'x', box: [0, 0, 0, 1, 1, 1.0001] },
+      ]),
+    ).toEqual(['coincident']);
+    expect(
+      codes([sampleElement({ globalId: 'a', quantities: { NetSideArea: 12 }, stated: { NetSideArea: 120 } })]),
+    ).toEqual(['stated-differs']);
+    expect(
+      codes([sampleElement({ globalId: 'a', quantities: { NetSideArea: 12 }, stated: { NetSideArea: 12.05 } })]),
+    ).toEqual([]);
+  });
+  it('reports a density once per material', () => {
+    expect(reportMissingDensities(new Map([['Quilt', ['a', 'b']]]))).toMatchObject([
+      { code: 'density-missing', globalIds: ['a', 'b'] },
+    ]);
+  });
+});

@@ -1,0 +1,50 @@
+import fc from 'fast-check';
+import { amountToMinor, apportion, currencyToMinorDigits, minorToDecimal, parseRate, quantizeAmount } from './money.ts';
+
+const amounts = fc.array(fc.integer({ min: -1e11, max: 1e12 }), { minLength: 1, maxLength: 40 });
+
+describe('money', () => {
+  it('quantises once: 3.333 at 12.50 is 41.6625', () => {
+    expect(quantizeAmount(3.333, 12.5, 2)).toBe(41_662_500);
+    expect(amountToMinor(41_662_500)).toBe(4166);
+    expect(amountToMinor(41_665_000)).toBe(4167);
+    expect(amountToMinor(-41_665_000)).toBe(-4167);
+    expect(quantizeAmount(1e12, 1e6, 2)).toBeNull();
+  });
+  it('reads and writes decimals', () => {
+    expect(parseRate('12.50')).toEqual({ ok: true, value: 12.5 });
+    for (const bad of ['12,50', 'abc', '', '1e5', '--3', '1.123456789']) expect(parseRate(bad).ok).toBe(false);
+    expect([minorToDecimal(-5, 2), minorToDecimal(123456, 2), minorToDecimal(7, 0), minorToDecimal(1500, 3)]).toEqual([
+      '-0.05',
+      '1234.56',
+      '7',
+      '1.500',
+    ]);
+    expect([currencyToMinorDigits('EUR'), currencyToMinorDigits('jpy'), currencyToMinorDigits('KWD')]).toEqual([
+      2, 0, 3,
+    ]);
+  });
+  it('shares out 1.00 over three thirds as 0.34, 0.33, 0.33', () => {
+    expect(apportion(100, [333_334, 333_333, 333_333])).toEqual([34, 33, 33]);
+    expect(apportion(0, [])).toEqual([]);
+  });
+  it('shown parts always add up to the shown total and stay within one unit of their own', () => {
+    fc.assert(
+      fc.property(amounts, (parts) => {
+        const total = amountToMinor(parts.reduce((a, b) => a + b, 0));
+        const shares = apportion(total, parts);
+        expect(shares.reduce((a, b) => a + b, 0)).toBe(total);
+        for (const [i, s] of shares.entries()) expect(Math.abs(s - parts[i]! / 10_000)).toBeLessThanOrEqual(1);
+      }),
+    );
+  });
+  it('sums do not depend on order', () => {
+    fc.assert(
+      fc.property(amounts, (parts) => {
+        const sum = (list: number[]) => list.reduce((a, b) => a + b, 0);
+        expect(sum([...parts].reverse())).toBe(sum(parts));
+        expect(sum([...parts].sort((a, b) => a - b))).toBe(sum(parts));
+      }),
+    );
+  });
+});

@@ -1,0 +1,95 @@
+import { buildElementTable } from '../elements/element-table.ts';
+import { sampleElement } from '../testing/sample-element.ts';
+import { type Condition, describeCondition } from './condition.ts';
+import { evaluateScope, listMaskedRows } from './evaluate-scope.ts';
+
+const table = buildElementTable([
+  sampleElement({
+    globalId: 'a',
+    name: 'Außenwand 1',
+    ifcClass: 'IfcWallStandardCase',
+    materials: ['Lime render', 'Brick'],
+    codes: ['B2010'],
+    properties: { Pset_WallCommon: { IsExternal: true, FireRating: 'EI 60', Coats: 2 } },
+    quantities: { Height: 3 },
+  }),
+  sampleElement({
+    globalId: 'b',
+    name: 'Inner wall 2',
+    ifcClass: 'IfcWall',
+    storey: 'Upper floor',
+    properties: { Pset_WallCommon: { IsExternal: false } },
+    quantities: { Height: 2.4 },
+  }),
+  sampleElement({ globalId: 'c', name: null, ifcClass: 'IfcSlab', storey: null, typeName: 'Floor panel 160' }),
+  sampleElement({ globalId: 'd', name: 'Flight', ifcClass: 'IfcStairFlight', parent: 'a', zones: ['Wet areas'] }),
+]);
+const hits = (scope: Condition) =>
+  listMaskedRows(evaluateScope(scope, table))
+    .map((r) => 'abcd'[r])
+    .join('');
+
+describe('scopes', () => {
+  it.each<[string, Condition, string]>([
+    ['a class catches its subtypes', { field: 'class', op: 'is', value: 'IfcWall' }, 'ab'],
+    ['any case will do', { field: 'class', op: 'oneOf', values: ['ifcslab', 'IFCSTAIRFLIGHT'] }, 'cd'],
+    ['accents and case do not matter', { field: 'name', op: 'contains', value: 'AUSSENWAND' }, 'a'],
+    ['wildcards', { field: 'type', op: 'is', value: 'floor panel *' }, 'c'],
+    ['one sign', { field: 'name', op: 'is', value: 'inner wall ?' }, 'b'],
+    ['a material among several', { field: 'material', op: 'contains', value: 'render' }, 'a'],
+    ['yes or no', { field: 'property', of: 'Pset_WallCommon.IsExternal', op: 'is', value: 'yes' }, 'a'],
+    ['no is not missing', { field: 'property', of: 'isexternal', op: 'is', value: false }, 'b'],
+    ['a missing property', { field: 'property', of: 'Pset_WallCommon.IsExternal', op: 'missing' }, 'cd'],
+    ['a property in a range', { field: 'property', of: 'Coats', op: 'range', min: 2, max: 3 }, 'a'],
+    ['a property text', { field: 'property', of: 'FireRating', op: 'is', value: 'ei60' }, 'a'],
+    ['a figure property', { field: 'property', of: 'Coats', op: 'is', value: '2' }, 'a'],
+    ['a quantity in a range', { field: 'quantity', of: 'Height', op: 'range', max: 2.5 }, 'b'],
+    ['a quantity that is missing', { field: 'quantity', of: 'Height', op: 'missing' }, 'cd'],
+    ['a missing storey', { field: 'storey', op: 'missing' }, 'c'],
+    ['a code', { field: 'code', op: 'is', value: 'b20*' }, 'a'],
+    ['a zone', { field: 'zone', op: 'present' }, 'd'],
+    ['parts', { field: 'part', op: 'present' }, 'd'],
+    ['wholes', { field: 'whole', op: 'present' }, 'a'],
+    ['a GlobalId exactly', { field: 'globalId', op: 'oneOf', values: ['b', 'C'] }, 'b'],
+    [
+      'all',
+      {
+        all: [
+          { field: 'class', op: 'is', value: 'IfcWall' },
+          { field: 'storey', op: 'is', value: 'upper floor' },
+        ],
+      },
+      'b',
+    ],
+    [
+      'any',
+      {
+        any: [
+          { field: 'class', op: 'is', value: 'IfcSlab' },
+          { field: 'part', op: 'present' },
+        ],
+      },
+      'cd',
+    ],
+    ['not', { not: { field: 'class', op: 'is', value: 'IfcWall' } }, 'cd'],
+    ['an empty all is everything', { all: [] }, 'abcd'],
+    ['an empty any is nothing', { any: [] }, ''],
+  ])('%s', (_, scope, expected) => expect(hits(scope)).toBe(expected));
+
+  it('reads as a sentence', () => {
+    expect(
+      describeCondition({
+        all: [
+          { field: 'class', op: 'is', value: 'IfcWall' },
+          {
+            any: [
+              { field: 'material', op: 'contains', value: 'brick' },
+              { field: 'property', of: 'Set.A', op: 'missing' },
+            ],
+          },
+        ],
+      }),
+    ).toBe('class is IfcWall and (material contains brick or Set.A is missing)');
+    expect(describeCondition({ all: [] })).toBe('every element');
+  });
+});

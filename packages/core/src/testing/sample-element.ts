@@ -1,0 +1,41 @@
+import type { Basis, ModelElement, PropertyValue, Quantity } from '../elements/model-element.ts';
+import { QUANTITY_DEFINITIONS } from '../quantities/quantity-names.ts';
+
+export interface Sample extends Partial<Omit<ModelElement, 'quantities' | 'properties'>> {
+  readonly globalId: string;
+  /** Measured figures by name, SI. */
+  readonly quantities?: Record<string, number>;
+  readonly stated?: Record<string, number>;
+  readonly properties?: Record<string, Record<string, PropertyValue>>;
+}
+
+/** An element for tests: a wall of the ground floor unless said otherwise. */
+export function sampleElement({ quantities = {}, stated = {}, ...rest }: Sample): ModelElement {
+  const figures = (values: Record<string, number>, basis: Basis): Quantity[] =>
+    Object.entries(values).map(([name, value]) => ({
+      name,
+      value,
+      unit: QUANTITY_DEFINITIONS.find((d) => d.name === name)?.unit ?? 'm',
+      basis,
+      method: basis === 'stated' ? 'file' : 'swept',
+    }));
+  return {
+    ifcClass: 'IfcWall',
+    name: 'Wall',
+    typeName: 'Wall type',
+    tag: null,
+    storey: 'Ground floor',
+    space: null,
+    parent: null,
+    host: null,
+    zones: [],
+    materials: [],
+    codes: [],
+    layers: [],
+    openings: [],
+    properties: {},
+    box: null,
+    ...rest,
+    quantities: [...figures(quantities, 'measured'), ...figures(stated, 'stated')],
+  };
+}

@@ -1,0 +1,269 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import {
+  assignElementKeys,
+  buildElementTable,
+  explainElement,
+  groupPlan,
+  type ModelElement,
+  readTemplate,
+  runPipeline,
+  templateToBasis,
+} from '@tally/core';
+import { nameToGlobalId, REVISIONS, writeBoathouse } from '@tally/demo';
+import { type ModelTakeoff, takeOffIfc } from './read-model.ts';
+
+const bytes = (text: string) => new TextEncoder().encode(text);
+const R1 = writeBoathouse(REVISIONS.R1);
+async function take(text: string, stallMs?: number): Promise<ModelTakeoff> {
+  const read = await takeOffIfc(bytes(text), { stallMs });
+  if (!read.ok) throw new Error(read.problem.message);
+  return read.value;
+}
+const named = (t: ModelTakeoff, name: string) => t.elements.find((e) => e.name === name)!;
+const figures = (e: ModelElement, basis = 'measured') =>
+  Object.fromEntries(e.quantities.filter((q) => q.basis === basis).map((q) => [q.name, q.value]));
+const near = (value: number) => expect.closeTo(value, 4);
+
+describe('the boathouse', () => {
+  let r1: ModelTakeoff;
+  beforeAll(async () => {
+    r1 = await take(R1);
+  });
+
+  it('is read whole', () => {
+    expect(r1.elements.length).toBeGreaterThanOrEqual(300);
+    expect(r1.model).toMatchObject({ schema: 'IFC4', units: { lengthName: 'mm', length: 0.001 } });
+  });
+
+  it('shows its planted faults and nothing else', () => {
+    expect(r1.findings.map((f) => f.code).sort()).toEqual([
+      'coincident',
+      'density-missing',
+      'duplicate-global-id',
+      'no-storey',
+      'stated-differs',
+    ]);
+    expect(r1.findings.find((f) => f.code === 'coincident')!.globalIds).toHaveLength(2);
+    expect(r1.findings.find((f) => f.code === 'stated-differs')!.message).toContain(
+      'NetSideArea 158.4 stated, 15.84 measured',
+    );
+  });
+
+  it('a wall with a window: identity, layers, opening', () => {
+    const wall = named(r1, 'Outer wall north G2');
+    // 4.8 x 3.6 = 17.28 m2; the window takes 1.2 x 1.2 = 1.44.
+    expect(figures(wall)).toMatchObject({
+      Length: near(4.8),
+      Height: near(3.6),
+      Width: near(0.3),
+      GrossSideArea: near(17.28),
+      NetSideArea: near(15.84),
+      NetVolume: near(4.752),
+    });
+    expect(figures(wall, 'stated')).toMatchObject({ NetSideArea: near(15.84), Length: near(4.8) });
+    expect(wall).toMatchObject({
+      ifcClass: 'IfcWall',
+      typeName: 'Outer wall timber-clad 300',
+      storey: 'Ground floor',
+      codes: ['B2010'],
+      properties: { Pset_WallCommon: { IsExternal: true, FireRating: 'EI30' } },
+    });
+    expect(wall.layers.map((l) => [l.material, l.thickness])).toEqual([
+      ['Larch boards', near(0.025)],
+      ['Battens and cavity', near(0.035)],
+      ['Wood fibre board', near(0.04)],
+      ['Timber frame insulated', near(0.185)],
+      ['Gypsum board', near(0.015)],
+    ]);
+    expect(wall.layers.reduce((sum, l) => sum + l.volume!, 0)).toBeCloseTo(4.752, 6);
+    expect(wall.openings).toEqual([
+      {
+        globalId: expect.any(String),
+        width: near(1.2),
+        height: near(1.2),
+        area: near(1.44),
+        perimeter: near(4.8),
+        filledBy: named(r1, 'Window outer.north.0.1.1').globalId,
+      },
+    ]);
+    expect(named(r1, 'Window outer.north.0.1.1')).toMatchObject({ host: wall.globalId, storey: 'Ground floor' });
+  });
+
+  it.each<[string, Record<string, number>]>([
+    // I 200 x 200 x 9 x 15 r 18: 7.530e-3 + (4 - pi) x 3.24e-4 = 7.8081e-3 m2; 6.6 m; 7850 kg/m3.
+    ['Column 1A', { Length: 6.6, CrossSectionArea: 0.0078081, NetVolume: 0.0515336, Weight: 404.5389 }],
+    ['Entrance column', { Length: 3.6, CrossSectionArea: Math.PI * 0.175 ** 2, NetVolume: Math.PI * 0.175 ** 2 * 3.6 }],
+    // Drain of 0.6 m in the second bay: 69.12 - pi 0.09.
+    ['Ground slab bay 2', { GrossArea: 69.12, NetArea: 69.12 - Math.PI * 0.09, Depth: 0.37, Perimeter: 38.4 }],
+    ['Strip 1', { Length: 3.4, Width: 0.6, Height: 0.4, NetVolume: 0.816 }],
+    // Run of the roof: (7.2 + 0.6) x sqrt(1 + 0.25) = 8.72067 m.
+    ['Roof south 1', { GrossArea: 8.720665 * 4.8, Depth: 0.3 }],
+    // The rooflight takes 1.18 x 1.4.
+    ['Roof north 2', { NetArea: 8.720665 * 4.8 - 1.652 }],
+    ['Gable west', { GrossSideArea: 24.48, NetVolume: 7.344, Length: 14.4, Height: 3.4 }],
+    // The same gable cut by two planes: exact box x share of the mesh.
+    ['Gable east', { GrossSideArea: 24.48, NetVolume: 7.344, Length: 14.4, Height: 3.4 }],
+    ['Boat hall', { NetFloorArea: 14.15 * 14.1, GrossPerimeter: 56.5, Height: 3.4 }],
+    ['Boat-bay door outer.south.0.0', { Width: 3.6, Height: 3, Area: 10.8, Perimeter: 13.2 }],
+    ['Locker A1', { Length: 0.5, Width: 0.3, Height: 1.8, NetVolume: 0.27 }],
+  ])('%s measures as by hand', (name, expected) => {
+    expect(figures(named(r1, name))).toMatchObject(
+      Object.fromEntries(Object.entries(expected).map(([k, v]) => [k, near(v)])),
+    );
+  });
+
+  it('parts sit on the storey of their whole; zones and rooms are read', () => {
+    expect(named(r1, 'Landing')).toMatchObject({ parent: named(r1, 'Main stair').globalId, storey: 'Ground floor' });
+    expect(named(r1, 'Showers A').zones).toEqual(['Wet areas']);
+    expect(named(r1, 'Club room').properties).toEqual({
+      Pset_SpaceCoveringRequirements: { FloorCovering: 'Oak boards', WallCovering: 'Paint' },
+    });
+  });
+
+  it('follows one wall from the file to the plan', () => {
+    const template = readTemplate(JSON.parse(readFileSync(join(__dirname, '../../../../demo/template.json'), 'utf8')));
+    if (!template.ok) throw new Error(template.problem.message);
+    const basis = templateToBasis(template.value);
+    const built = buildElementTable(r1.elements);
+    const table = { ...built, keys: assignElementKeys(null, built, 1).keys };
+    const plan = runPipeline(basis, [{ sourceId: 'model', table }]);
+    const key = table.keys[r1.elements.indexOf(named(r1, 'Block wall G4'))]!;
+    const explained = explainElement(plan, key)!;
+    // Block wall G4: (7.2 - 0.15) x 3.4 = 23.97 m2, no opening.
+    // Blocks 239.7 + 4 % = 249.288 x 3.15 = 785.2572; mortar 23.97 x 22 / 25 = 21.0936 + 6 % = 22.359216 x 6.40 = 143.0989824;
+    // ties 59.925 + 5 % = 62.92125 x 0.38 = 23.910075; mason 17.9775 x 46.10 = 828.76275.
+    // Paint both sides 2 x 23.97 x 0.18 x 2 = 17.2584 l + 5 % = 18.12132 x 5.60 = 101.479392; painter 5.9925 h x 39.70 = 237.90225.
+    expect(explained.lines.map((l) => [l.code, Number((l.amount! / 1e6).toFixed(6))])).toEqual([
+      ['M-BLK', 785.2572],
+      ['M-MOR', 143.098982],
+      ['M-TIE', 23.910075],
+      ['L-MAS', 828.76275],
+      ['M-PNT', 101.479392],
+      ['L-PNT', 237.90225],
+    ]);
+    expect(explained).toMatchObject({ state: 'priced', amount: 2_120_410_649 });
+    const storeys = groupPlan(plan, ['storey'], basis.sections);
+    expect(storeys.minor).toBe(groupPlan(plan, ['section', 'type'], basis.sections).minor);
+    expect(plan.counts).toEqual({ priced: 403, leftOut: 4, unpriced: 16, partly: 0 });
+  });
+});
+
+/** The id of the record of an element by its key in the demo. */
+const recordOf = (text: string, key: string) =>
+  Number(new RegExp(`#(\\d+)=\\w+\\('${nameToGlobalId(`heron-wharf/${key}`).replaceAll('$', '\\$')}'`).exec(text)![1]);
+const replaceRecord = (text: string, id: number, change: (record: string) => string) =>
+  text.replace(new RegExp(`^#${id}=.*$`, 'm'), change);
+
+describe('damaged files', () => {
+  it('a cut-off file gives what it holds, and says so', async () => {
+    const cut = await take(R1.slice(0, R1.length * 0.6));
+    expect(cut.findings[0]).toMatchObject({ code: 'file-truncated', severity: 'error' });
+  });
+  it('a record with missing arguments costs its element the shape only', async () => {
+    const shape = Number(/IFCSHAPEREPRESENTATION\(#\d+,'Body','SweptSolid',\(#\d+\)\);/.exec(R1)!.index);
+    const id = Number(/#(\d+)=$/.exec(R1.slice(0, shape))![1]);
+    const broken = await take(replaceRecord(R1, id, () => `#${id}=IFCSHAPEREPRESENTATION(#1,'Body','SweptSolid');`));
+    expect(broken.elements.length).toBe(423);
+    expect(broken.findings.map((f) => f.code)).toEqual(expect.arrayContaining(['file-record-damaged', 'no-geometry']));
+  });
+  it('a boolean that refers to itself ends quickly', async () => {
+    const id = Number(/#(\d+)=IFCBOOLEANCLIPPINGRESULT/.exec(R1)![1]);
+    const start = Date.now();
+    const looped = await take(
+      replaceRecord(R1, id, (r) => r.replace(/#\d+,#(\d+)\);$/, `#${id},#$1);`)),
+      3000,
+    );
+    expect(Date.now() - start).toBeLessThan(30_000);
+    expect(looped.findings.find((f) => f.code === 'file-record-damaged')!.message).toContain('refers to itself');
+    expect(figures(named(looped, 'Gable east')).NetVolume).toBeUndefined();
+  });
+  it('placements in a circle, missing units, duplicate ids: told, not fatal', async () => {
+    const id = Number(/#(\d+)=IFCLOCALPLACEMENT\(\$/.exec(R1)![1]);
+    const circle = await take(replaceRecord(R1, id, (r) => r.replace('($', `(#${id}`)));
+    expect(circle.findings.some((f) => f.message.includes('circle'))).toBe(true);
+    const unitless = await take(R1.replace(/=IFCUNITASSIGNMENT\(.*\);/, '=IFCUNITASSIGNMENT(());'));
+    expect(unitless.findings.map((f) => f.code)).toContain('unit-assumed');
+    const doubled = await take(R1.replace('ENDSEC;\nEND-ISO', '#1=IFCDIRECTION((1.,0.));\nENDSEC;\nEND-ISO'));
+    expect(doubled.findings.map((f) => f.code)).toContain('file-duplicate-id');
+  });
+  it('an element without shape or storey, and one with a negative stated volume', async () => {
+    const wall = recordOf(R1, 'outer/north/0/1');
+    const bare = await take(
+      replaceRecord(R1, wall, (r) => r.replace(/^(#\d+=IFCWALL\('[^']*',#\d+,'[^']*',\$,\$,#\d+,)#\d+/, '$1$')),
+    );
+    expect(bare.findings.map((f) => f.code)).toContain('no-geometry');
+    const negative = await take(
+      R1.replace("IFCQUANTITYVOLUME('NetVolume',$,$,4.752,$)", "IFCQUANTITYVOLUME('NetVolume',$,$,-4.752,$)"),
+    );
+    expect(negative.findings.map((f) => f.code)).toContain('volume-not-positive');
+  });
+  it('random damage never throws and never hangs', async () => {
+    let seed = 12345;
+    const random = (n: number) => {
+      seed = (seed * 1103515245 + 12345) % 2 ** 31;
+      return seed % n;
+    };
+    const small = writeBoathouse(REVISIONS.R3);
+    for (let i = 0; i < 6; i++) {
+      const at = 2000 + random(small.length - 4000);
+      const hurt =
+        i % 3 === 0
+          ? small.slice(0, at) + small.slice(at + 1 + random(40))
+          : i % 3 === 1
+            ? `${small.slice(0, at)}#${random(5000)}${small.slice(at + 3)}`
+            : small.slice(0, at) + String.fromCharCode(33 + random(90)) + small.slice(at + 1);
+      const read = await takeOffIfc(bytes(hurt), { stallMs: 1500 });
+      expect(read.ok ? read.value.elements.length : read.problem.message.length).toBeGreaterThan(0);
+    }
+  });
+});
+
+describe('other units and schemas', () => {
+  it('an IFC2X3 file in feet: a wall 10 x 1 x 8 ft', async () => {
+    const text = `ISO-10303-21;
+HEADER;
+FILE_SCHEMA(('IFC2X3'));
+ENDSEC;
+DATA;
+#1=IFCCARTESIANPOINT((0.,0.,0.));
+#2=IFCAXIS2PLACEMENT3D(#1,$,$);
+#3=IFCLOCALPLACEMENT($,#2);
+#10=IFCSIUNIT(*,.LENGTHUNIT.,$,.METRE.);
+#11=IFCMEASUREWITHUNIT(IFCLENGTHMEASURE(0.3048),#10);
+#12=IFCDIMENSIONALEXPONENTS(1,0,0,0,0,0,0);
+#13=IFCCONVERSIONBASEDUNIT(#12,.LENGTHUNIT.,'FOOT',#11);
+#14=IFCUNITASSIGNMENT((#13));
+#15=IFCGEOMETRICREPRESENTATIONCONTEXT($,'Model',3,$,#2,$);
+#16=IFCPROJECT('p',$,'P',$,$,$,$,(#15),#14);
+#20=IFCCARTESIANPOINT((5.,0.));
+#21=IFCAXIS2PLACEMENT2D(#20,$);
+#22=IFCRECTANGLEPROFILEDEF(.AREA.,$,#21,10.,1.);
+#23=IFCDIRECTION((0.,0.,1.));
+#24=IFCEXTRUDEDAREASOLID(#22,#2,#23,8.);
+#25=IFCSHAPEREPRESENTATION(#15,'Body','SweptSolid',(#24));
+#26=IFCPRODUCTDEFINITIONSHAPE($,$,(#25));
+#30=IFCWALLSTANDARDCASE('w',$,'Wall',$,'Brick wall',#3,#26,'T1');
+#31=IFCPROPERTYSINGLEVALUE('Length',$,IFCLENGTHMEASURE(10.),$);
+#32=IFCPROPERTYSET('s',$,'Custom',$,(#31));
+#33=IFCRELDEFINESBYPROPERTIES('r',$,$,$,(#30),#32);
+ENDSEC;
+END-ISO-10303-21;`;
+    const model = await take(text);
+    expect(model.model.units).toMatchObject({ lengthName: 'ft', length: 0.3048 });
+    const wall = named(model, 'Wall');
+    expect(wall).toMatchObject({
+      ifcClass: 'IfcWallStandardCase',
+      typeName: 'Brick wall',
+      tag: 'T1',
+      storey: null,
+      properties: { Custom: { Length: near(3.048) } },
+    });
+    expect(figures(wall)).toMatchObject({
+      Length: near(3.048),
+      Height: near(2.4384),
+      NetSideArea: near(3.048 * 2.4384),
+      NetVolume: near(3.048 * 2.4384 * 0.3048),
+    });
+  });
+});

@@ -1,0 +1,327 @@
+import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
+import type { ChangeDto, EventDto, JobDto, ProjectStateDto } from '@tally/core';
+import { REVISIONS, writeBoathouse } from '@tally/demo';
+
+// The server as it is shipped, with its workers, in a process of its own.
+const root = resolve(__dirname, '../../..');
+const data = mkdtempSync(join(tmpdir(), 'tally-app-'));
+let server: ChildProcess;
+let base = '';
+
+function startServer(): Promise<{ process: ChildProcess; output: string }> {
+  const child = spawn(process.execPath, ['packages/server/dist/main.js'], {
+    cwd: root,
+    env: { ...process.env, NODE_OPTIONS: '', TALLY_DATA: data, TALLY_DEMO: '', PORT: '0' },
+  });
+  return new Promise((done) => {
+    let output = '';
+    const read = (part: Buffer) => {
+      output += part;
+      if (/http:\/\/localhost:\d+/.test(output)) done({ process: child, output });
+    };
+    child.stdout.on('data', read);
+    child.stderr.on('data', read);
+    child.on('exit', () => done({ process: child, output }));
+  });
+}
+
+beforeAll(async () => {
+  execFileSync(process.execPath, ['scripts/build.mjs', 'server'], { cwd: root });
+  const started = await startServer();
+  server = started.process;
+  base = `${/http:\/\/localhost:\d+/.exec(started.output)![0]}/api`;
+});
+afterAll(async () => {
+  server.kill('SIGTERM');
+  await new Promise((done) => server.once('exit', done));
+});
+
+it('refuses a second process on the same data folder', async () => {
+  expect((await startServer()).output).toContain('is in use by another Crisp Tally');
+});
+
+async function call<T>(
+  path: string,
+  body?: unknown,
+  headers: Record<string, string> = {},
+): Promise<{ status: number; body: T }> {
+  const res = await fetch(base + path, {
+    method: body === undefined ? 'GET' : 'POST',
+    headers: { ...(body === undefined ? {} : { 'content-type': 'application/json' }), ...headers },
+    body: body === undefined ? undefined : JSON.stringify(body),
+  });
+  return { status: res.status, body: (await res.json()) as T };
+}
+async function upload(
+  project: string,
+  name: string,
+  content: string | Uint8Array,
+  sourceId = '',
+): Promise<{ status: number; body: JobDto }> {
+  const form = new FormData();
+  form.append('sourceId', sourceId);
+  form.append('file', new Blob([content as string]), name);
+  const res = await fetch(`${base}/projects/${project}/uploads`, {
+    method: 'POST',
+    body: form,
+    headers: { 'x-author': 'Ann' },
+  });
+  return { status: res.status, body: (await res.json()) as JobDto };
+}
+const state = async (project: string) => (await call<ProjectStateDto>(`/projects/${project}`)).body;
+async function until<T>(read: () => Promise<T>, isDone: (value: T) => boolean): Promise<T> {
+  for (let i = 0; ; i++) {
+    const value = await read();
+    if (isDone(value)) return value;
+    if (i > 200) throw new Error(`Waited too long: ${JSON.stringify(value).slice(0, 400)}`);
+    await new Promise((r) => setTimeout(r, 200));
+  }
+}
+const settled = (project: string, id: string) =>
+  until(
+    () => state(project),
+    (s) => ['done', 'failed', 'stopped'].includes(s.jobs.find((j) => j.id === id)?.state ?? ''),
+  );
+async function makeProject(withTemplate = true): Promise<string> {
+  return (await call<{ id: string }>('/projects', { name: 'Own', currency: 'EUR', withTemplate })).body.id;
+}
+const R1 = writeBoathouse(REVISIONS.R1);
+
+describe('from a file to a plan that follows', () => {
+  let id = '';
+  it('prices an uploaded model', async () => {
+    id = await makeProject();
+    const job = await upload(id, 'heron-R1.ifc', R1);
+    const after = await settled(id, job.body.id);
+    expect(after.jobs[0]!.problem).toBeNull();
+    expect(after.summary.counts).toEqual({ priced: 403, leftOut: 4, unpriced: 16, partly: 0 });
+    expect(after.sources[0]).toMatchObject({
+      name: 'heron',
+      revisions: [{ state: 'counting', elements: 423, geometryState: 'done' }],
+    });
+    const plan = await call<{ minor: number }>(`/projects/${id}/plan?by=section,storey`);
+    expect(plan.body.minor).toBe(after.summary.total);
+  });
+
+  it('moves at once with a rate, tells every stream, refuses a stale write, undoes and redoes', async () => {
+    const events: EventDto[] = [];
+    const stream = await fetch(`${base}/events`);
+    const reader = stream.body!.getReader();
+    void (async () => {
+      const decoder = new TextDecoder();
+      let text = '';
+      for (;;) {
+        const { value, done } = await reader.read();
+        if (done) return;
+        const parts = (text + decoder.decode(value, { stream: true })).split('\n\n');
+        text = parts.pop()!;
+        for (const part of parts) {
+          const json = /^data: (.*)$/m.exec(part)?.[1];
+          if (json) events.push(JSON.parse(json));
+        }
+      }
+    })().catch(() => undefined);
+    const before = await state(id);
+    const from = before.basis.items.find((i) => i.code === 'M-LOCK')!;
+    // 24 lockers, 10.00 dearer each.
+    const diff = {
+      added: [],
+      updated: [{ kind: 'item', id: 'M-LOCK', from, to: { ...from, rate: '138' } }],
+      removed: [],
+    };
+    const changed = await call<ChangeDto>(
+      `/projects/${id}/changes`,
+      { base: before.project.seq, cause: 'Rate of M-LOCK 128.00 > 138', diff },
+      { 'x-author': 'Ann' },
+    );
+    expect(changed.body).toMatchObject({ author: 'Ann', move: { move: 24000, causes: { price: 24000 } } });
+    expect((await state(id)).summary.total).toBe(before.summary.total + 24000);
+    const stale = await call<{ code: string; changes: ChangeDto[] }>(
+      `/projects/${id}/changes`,
+      { base: before.project.seq, cause: 'x', diff },
+      { 'x-author': 'Ben' },
+    );
+    expect(stale).toMatchObject({ status: 409, body: { code: 'change-conflict', changes: [{ author: 'Ann' }] } });
+    expect((await call(`/projects/${id}/undo`, {}, { 'x-author': 'Ben' })).status).toBe(409);
+    expect((await call<ChangeDto>(`/projects/${id}/undo`, {}, { 'x-author': 'Ann' })).body).toMatchObject({
+      cause: 'Undone: Rate of M-LOCK 128.00 > 138',
+      move: { move: -24000 },
+    });
+    expect((await state(id)).summary.total).toBe(before.summary.total);
+    expect((await call<ChangeDto>(`/projects/${id}/redo`, {}, { 'x-author': 'Ann' })).body.move!.move).toBe(24000);
+    await call(`/projects/${id}/undo`, {}, { 'x-author': 'Ann' });
+    await until(
+      async () => events,
+      (e) => e.filter((x) => x.kind === 'change').length >= 4,
+    );
+    await reader.cancel();
+    expect(events.flatMap((e) => (e.kind === 'change' ? [e.change.move!.move] : []))).toEqual([
+      24000, -24000, 24000, -24000,
+    ]);
+    const resumed = await fetch(`${base}/events`, { headers: { 'last-event-id': String(changed.body.id) } });
+    const missed = resumed.body!.getReader();
+    let text = '';
+    while (text.split('data: ').length < 4) text += new TextDecoder().decode((await missed.read()).value);
+    expect(text).not.toContain(`id: ${changed.body.id}\n`);
+    await missed.cancel();
+  });
+
+  it('takes the next revision from the drop folder once, and says what came, went and changed', async () => {
+    const folder = join(data, 'drop', id);
+    await call(`/projects/${id}/desk`);
+    const total = (await state(id)).summary.total;
+    const issued = await call<{ fileName: string }>(`/projects/${id}/desk`, REVISIONS.R2);
+    expect(issued.body.fileName).toBe('heron-wharf-R2.ifc');
+    writeFileSync(join(folder, 'heron-R2.ifc'), writeBoathouse(REVISIONS.R2));
+    const after = await until(
+      () => state(id),
+      (s) => s.sources.some((x) => x.name === 'heron' && x.revisions.length === 2),
+    );
+    expect(after.sources.find((x) => x.name === 'heron')!.revisions).toHaveLength(2);
+    const changes = await until(
+      async () => (await call<ChangeDto[]>(`/projects/${id}/changes`)).body,
+      (list) => list.some((c) => c.cause.includes('heron-R2') && c.move),
+    );
+    const change = changes.find((c) => c.cause.includes('heron-R2'));
+    expect(change!.move).toMatchObject({
+      move: 6645246,
+      causes: { extent: 5598300, quantity: 361689, mapping: 685257, price: 0 },
+    });
+    expect(change!.move!.after - change!.move!.before).toBe(change!.move!.move);
+    const elements = await call<{ came: number; went: number; changed: number }>(
+      `/projects/${id}/changes/${change!.seq}/elements`,
+    );
+    expect(elements.body).toMatchObject({ came: 55, went: 3, changed: 17 });
+    expect(total).toBeGreaterThan(0);
+  });
+
+  it('lets an unknown model wait for a yes, and counts it when told', async () => {
+    const other = await makeProject();
+    await settled(other, (await upload(other, 'a.ifc', R1)).body.id);
+    const source = (await state(other)).sources[0]!;
+    const strange = R1.replace(
+      /('[0-3][0-9A-Za-z_$]{20})([0-9A-Za-z_$]')/g,
+      (_, a: string, b: string) => `${a}${b[0] === 'x' ? 'y' : 'x'}'`,
+    );
+    const waiting = await settled(other, (await upload(other, 'b.ifc', strange, source.id)).body.id);
+    expect(waiting.sources[0]!.revisions[0]).toMatchObject({ state: 'waiting', matched: expect.any(Number) });
+    expect(waiting.sources[0]!.revisions[1]!.state).toBe('counting');
+    await call(`/projects/${other}/revisions/${waiting.sources[0]!.revisions[0]!.id}/count`, {});
+    expect((await state(other)).sources[0]!.revisions[0]!.state).toBe('counting');
+  });
+
+  it('opens an amount, sends the plan as CSV and packed files', async () => {
+    const states = (await call<{ keys: number[]; amounts: number[] }[]>(`/projects/${id}/elements/states`)).body;
+    const key = states[0]!.keys[states[0]!.amounts.findIndex((a) => a > 0)]!;
+    expect(
+      (await call<{ lines: unknown[] }>(`/projects/${id}/elements/${key}/cost`)).body.lines.length,
+    ).toBeGreaterThan(0);
+    expect((await call(`/projects/${id}/elements/999999/cost`)).status).toBe(404);
+    const csv = await (await fetch(`${base}/projects/${id}/plan.csv?by=section`)).text();
+    expect(csv.split('\r\n')[0]).toContain('Work section,Item,Description');
+    expect((await call(`/projects/${id}/plan?by=colour`)).status).toBe(400);
+  });
+});
+
+describe('bad input leaves the server alive and says what to do', () => {
+  it.each([
+    ['an empty file', '', 'file-empty'],
+    ['a text', 'hello', 'file-not-ifc'],
+    ['a zip', 'PK\u0003\u0004xx', 'file-zipped'],
+    [
+      'another schema',
+      "ISO-10303-21;HEADER;FILE_SCHEMA(('AP214'));ENDSEC;DATA;ENDSEC;END-ISO-10303-21;",
+      'file-schema-unknown',
+    ],
+    [
+      'no elements',
+      "ISO-10303-21;HEADER;FILE_SCHEMA(('IFC4'));ENDSEC;DATA;ENDSEC;END-ISO-10303-21;",
+      'file-without-elements',
+    ],
+  ])('%s', async (name, content, code) => {
+    const id = await makeProject(false);
+    const after = await settled(id, (await upload(id, `${name}.ifc`, content)).body.id);
+    expect(after.jobs[0]).toMatchObject({ state: 'failed', problem: { code, remedy: expect.any(String) } });
+    expect(after.sources.flatMap((s) => s.revisions)).toEqual([]);
+  });
+  it('the same file twice, and two at once', async () => {
+    const id = await makeProject(false);
+    const [a, b] = await Promise.all([upload(id, 'a.ifc', R1), upload(id, 'b.ifc', writeBoathouse(REVISIONS.R3))]);
+    await settled(id, a.body.id);
+    const after = await settled(id, b.body.id);
+    expect(after.jobs.map((j) => j.state)).toEqual(['done', 'done']);
+    expect((await upload(id, 'c.ifc', R1)).status).toBe(409);
+  });
+  it('a stop in the middle leaves nothing half-visible', async () => {
+    const id = await makeProject(false);
+    const job = await upload(id, 'big.ifc', writeBoathouse(REVISIONS.R1, { copies: 12 }));
+    await until(
+      () => state(id),
+      (s) => s.jobs[0]?.state === 'running',
+    );
+    expect((await call<JobDto>(`/projects/${id}/jobs/${job.body.id}/stop`, {})).body.state).toBe('stopped');
+    expect((await state(id)).sources.flatMap((s) => s.revisions)).toEqual([]);
+  });
+  it('an upload cut off half-way', async () => {
+    const id = await makeProject(false);
+    const end = new AbortController();
+    const body = new ReadableStream({
+      start(c) {
+        c.enqueue(
+          new TextEncoder().encode(
+            '--x\r\nContent-Disposition: form-data; name="file"; filename="a.ifc"\r\n\r\nISO-10303-21;',
+          ),
+        );
+        setTimeout(() => end.abort(), 100);
+      },
+    });
+    await expect(
+      fetch(`${base}/projects/${id}/uploads`, {
+        method: 'POST',
+        body,
+        headers: { 'content-type': 'multipart/form-data; boundary=x' },
+        signal: end.signal,
+        duplex: 'half',
+      } as RequestInit),
+    ).rejects.toThrow();
+    expect((await state(id)).jobs).toEqual([]);
+  });
+  it('requests that are not right, not ours or not there', async () => {
+    const id = await makeProject(false);
+    const change = (diff: object) =>
+      call<{ code: string; detail: string }>(`/projects/${id}/changes`, {
+        base: 1,
+        cause: 'x',
+        diff: { added: [], updated: [], removed: [], ...diff },
+      });
+    expect(
+      await change({
+        added: [
+          { kind: 'item', id: 'A', body: { code: 'A', description: '', kind: 'material', unit: 'sqm', rate: '1' } },
+        ],
+      }),
+    ).toMatchObject({ status: 400, body: { code: 'entry-invalid', detail: expect.stringContaining('item A, unit') } });
+    expect(
+      await change({
+        added: [
+          { kind: 'item', id: 'B', body: { code: 'A', description: '', kind: 'material', unit: 'm2', rate: null } },
+        ],
+      }),
+    ).toMatchObject({ status: 400 });
+    expect(await change({ added: [{ kind: 'spell', id: 'B', body: {} }] })).toMatchObject({ status: 400 });
+    expect(await change({})).toMatchObject({ status: 400 });
+    expect(await call('/projects', { name: '', currency: 'EUR' })).toMatchObject({
+      status: 400,
+      body: { code: 'request-invalid' },
+    });
+    expect((await call('/projects/none')).status).toBe(404);
+    expect((await call('/nowhere')).status).toBe(404);
+    const foreign = await fetch(`${base}/projects`, { headers: { origin: 'http://elsewhere.example' } });
+    expect(foreign.status).toBe(403);
+    expect(foreign.headers.get('content-type')).toContain('application/problem+json');
+    expect((await call(`/projects/${id}/desk`, { ...REVISIONS.R1, bays: 99 })).status).toBe(400);
+  });
+});

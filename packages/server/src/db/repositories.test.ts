@@ -1,0 +1,214 @@
+import { execFileSync, spawn } from 'node:child_process';
+import { chmodSync, existsSync, mkdtempSync, readdirSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { DurableNodeFS } from './durable-node-fs.ts';
+import { type DatabaseLocation, type OpenDatabase, openDatabase } from './open-database.ts';
+import { bindRepositories, type Repositories } from './repositories.ts';
+
+const POSTGRES = '/usr/lib/postgresql';
+
+/** Starts a PostgreSQL of Debian's package on a free loopback port, as a user that is not root. */
+async function startPostgres(): Promise<{ url: string; stop: () => void }> {
+  const bin = join(POSTGRES, readdirSync(POSTGRES).sort().at(-1)!, 'bin');
+  const folder = mkdtempSync(join(tmpdir(), 'tally-pg-'));
+  chmodSync(folder, 0o777);
+  const isRoot = process.getuid?.() === 0;
+  const as = (command: string, args: string[]): [string, string[]] =>
+    isRoot ? ['runuser', ['-u', 'postgres', '--', command, ...args]] : [command, args];
+  const data = join(folder, 'data');
+  execFileSync(...as(join(bin, 'initdb'), ['-D', data, '-U', 'tally', '-A', 'trust', '-N']), {
+    stdio: 'ignore',
+    cwd: folder,
+  });
+  const port = await new Promise<number>((resolve) => {
+    const probe = createServer().listen(0, '127.0.0.1', () => {
+      const { port: free } = probe.address() as { port: number };
+      probe.close(() => resolve(free));
+    });
+  });
+  spawn(...as(join(bin, 'postgres'), ['-D', data, '-p', String(port), '-h', '127.0.0.1', '-k', folder, '-F']), {
+    stdio: 'ignore',
+    cwd: folder,
+  });
+  const url = `postgres://tally@127.0.0.1:${port}/postgres`;
+  for (let i = 0; ; i++) {
+    try {
+      execFileSync(join(bin, 'pg_isready'), ['-h', '127.0.0.1', '-p', String(port)], { stdio: 'ignore' });
+      break;
+    } catch (error) {
+      if (i > 100) throw error;
+      await new Promise((r) => setTimeout(r, 100));
+    }
+  }
+  return {
+    url,
+    stop: () =>
+      execFileSync(...as(join(bin, 'pg_ctl'), ['-D', data, 'stop', '-m', 'immediate']), {
+        stdio: 'ignore',
+        cwd: folder,
+      }),
+  };
+}
+
+function suite(name: string, locate: () => Promise<{ location: DatabaseLocation; stop: () => void }>) {
+  describe(`repositories on ${name}`, () => {
+    let open: OpenDatabase;
+    let repos: Repositories;
+    let stop: () => void = () => undefined;
+    beforeAll(async () => {
+      const found = await locate();
+      stop = found.stop;
+      open = await openDatabase(found.location);
+      repos = bindRepositories(open.db);
+      await repos.projects.create({ id: 'p', name: 'Boathouse', currency: 'EUR' });
+    });
+    afterAll(async () => {
+      await open?.close();
+      stop();
+    });
+
+    const item = (rate: string) => ({
+      code: 'M',
+      description: 'Ä "quoted" \u2019',
+      kind: 'material',
+      unit: 'm2',
+      rate,
+      wastePercent: 5,
+    });
+    const commit = (base: number, diff: object, author = 'Ann') =>
+      repos.changes.commit({
+        projectId: 'p',
+        base,
+        author,
+        cause: 'test',
+        diff: { added: [], updated: [], removed: [], ...diff },
+      });
+
+    it('applies a change, keeps the log and its inverse', async () => {
+      expect(await commit(0, { added: [{ kind: 'item', id: 'M', body: item('1.00') }] })).toMatchObject({
+        kind: 'done',
+        change: { seq: 1, inverse: { removed: [{ id: 'M' }] } },
+      });
+      expect(await repos.projects.listEntries('p')).toEqual([{ kind: 'item', id: 'M', body: item('1.00') }]);
+      expect(
+        await commit(1, { updated: [{ kind: 'item', id: 'M', from: item('1.00'), to: item('2.00') }] }),
+      ).toMatchObject({ kind: 'done', change: { seq: 2 } });
+    });
+    it('answers a conflict with what the other did, and lets other entries through', async () => {
+      expect(
+        await commit(1, { updated: [{ kind: 'item', id: 'M', from: item('1.00'), to: item('3.00') }] }, 'Ben'),
+      ).toMatchObject({ kind: 'conflict', changes: [{ seq: 2, author: 'Ann' }] });
+      expect(
+        await commit(0, { added: [{ kind: 'item', id: 'N', body: { ...item('1'), code: 'N' } }] }, 'Ben'),
+      ).toMatchObject({ kind: 'done', change: { seq: 3 } });
+    });
+    it('changes nothing at all if a part does not fit', async () => {
+      const outcome = await commit(3, {
+        added: [{ kind: 'rule', id: 'r', body: {} }],
+        updated: [{ kind: 'item', id: 'M', from: item('9.00'), to: item('3.00') }],
+      });
+      expect(outcome).toMatchObject({ kind: 'misfit', reason: expect.stringContaining('item M') });
+      expect(await commit(3, { added: [{ kind: 'item', id: 'N', body: {} }] })).toMatchObject({
+        kind: 'misfit',
+        reason: 'item N is there already.',
+      });
+      expect((await repos.projects.listEntries('p')).map((e) => e.id)).toEqual(['M', 'N']);
+      expect((await repos.projects.find('p'))!.seq).toBe(3);
+      expect(
+        await repos.changes.commit({
+          projectId: 'none',
+          base: 0,
+          author: 'x',
+          cause: 'x',
+          diff: { added: [], updated: [], removed: [] },
+        }),
+      ).toEqual({ kind: 'missing' });
+    });
+    it('lists changes with their moves, newest first, and those after a place', async () => {
+      const move = {
+        before: 1,
+        after: 3,
+        move: 2,
+        causes: { extent: 0, quantity: 2, mapping: 0, price: 0, factors: 0 },
+      };
+      await repos.changes.saveMove('p', 2, move);
+      const list = await repos.changes.list('p', 10);
+      expect(list.map((l) => [l.change.seq, l.move])).toEqual([
+        [3, null],
+        [2, move],
+        [1, null],
+      ]);
+      expect((await repos.changes.listAfter(list[2]!.change.id, 10)).map((l) => l.change.seq)).toEqual([2, 3]);
+      expect((await repos.changes.listByAuthor('p', 'Ben')).map((c) => c.seq)).toEqual([3]);
+    });
+    it('numbers revisions per source and moves the next key on, never back', async () => {
+      await repos.sources.create({ id: 's', projectId: 'p', name: 'model' });
+      const row = (id: string) => ({
+        id,
+        projectId: 'p',
+        sourceId: 's',
+        fileName: `${id}.ifc`,
+        fileHash: id,
+        tableHash: id,
+        readerVersion: '1',
+        state: 'ready' as const,
+        elements: 3,
+        matched: 0,
+        schema: 'IFC4',
+        lengthUnit: 'mm',
+        findings: [],
+      });
+      expect((await repos.sources.addRevision(row('a'), 400)).number).toBe(1);
+      expect((await repos.sources.addRevision(row('b'), 300)).number).toBe(2);
+      expect((await repos.projects.find('p'))!.nextKey).toBe(400);
+      await repos.sources.setGeometry('a', 'done', 3);
+      expect(await repos.sources.findByFile('p', 'a')).toMatchObject({ geometryState: 'done', chunks: 3 });
+      expect((await repos.sources.listRevisions('p')).map((r) => r.id)).toEqual(['b', 'a']);
+    });
+    it('keeps jobs and finds those that were cut off', async () => {
+      await repos.jobs.create({
+        id: 'j',
+        projectId: 'p',
+        sourceId: null,
+        fileName: 'f.ifc',
+        fileHash: 'h',
+        author: 'Ann',
+      });
+      expect((await repos.jobs.listUnfinished()).map((j) => j.id)).toEqual(['j']);
+      expect(await repos.jobs.update('j', { state: 'failed', problem: { code: 'x', message: 'no' } })).toMatchObject({
+        state: 'failed',
+        problem: { code: 'x' },
+      });
+      expect(await repos.jobs.listUnfinished()).toEqual([]);
+      expect(await repos.jobs.listByFile('p', 'h')).toHaveLength(1);
+    });
+  });
+}
+
+suite('the embedded database', async () => ({ location: { memory: true }, stop: () => undefined }));
+if (existsSync(POSTGRES)) {
+  suite('PostgreSQL', async () => {
+    const { url, stop } = await startPostgres();
+    return { location: { url }, stop };
+  });
+} else {
+  it('PostgreSQL is not installed here: its half of the repository suite was not run', () => {
+    console.warn('PostgreSQL is not installed here: its half of the repository suite was not run.');
+  });
+}
+
+describe('the data folder', () => {
+  it('reaches the disk with every commit, and opens again with what was saved', async () => {
+    const folder = join(mkdtempSync(join(tmpdir(), 'tally-db-')), 'database');
+    const first = await openDatabase({ folder });
+    const before = DurableNodeFS.calls;
+    await bindRepositories(first.db).projects.create({ id: 'x', name: 'X', currency: 'EUR' });
+    expect(DurableNodeFS.calls).toBeGreaterThan(before);
+    await first.close();
+    const second = await openDatabase({ folder });
+    expect((await bindRepositories(second.db).projects.list()).map((p) => p.id)).toEqual(['x']);
+    await second.close();
+  });
+});

@@ -1,0 +1,2 @@
+// Property tests draw the same cases every time.
+require('fast-check').configureGlobal({ seed: 20260302 });
