@@ -39,7 +39,8 @@ export function mapElements(table: ElementTable, rules: readonly PricingRule[], 
   const rowByKey = new Map<number, number>();
   if (pins.length > 0) table.keys.forEach((key, row) => void rowByKey.set(key, row));
   const leftOut = new Map<string, Set<number>>();
-  for (const section of sections) {
+  // Without any section, leave-out rules still speak.
+  for (const section of sections.size > 0 ? sections : ['']) {
     const taken = new Uint8Array(table.count);
     for (const pin of pins) {
       const row = pin.section === section ? rowByKey.get(pin.element) : undefined;

@@ -182,7 +182,8 @@ export function groupPlan(
       bundled.problem ??= (line.problems.get(at) ?? line.rateProblem)?.message ?? null;
     }
   });
-  return finish(root, '', amountToMinor(root.amount));
+  const orders = by.map((field) => new Map(field === 'section' ? sections.map((s, i) => [s.name, i]) : []));
+  return finish(root, '', amountToMinor(root.amount), orders);
 }
 
 /** Calls back for every line of every element that is part of the price (skipped lines are not). */
@@ -201,11 +202,16 @@ export function visitPlanCells(
   }
 }
 
-const COLLATOR = { compare: (a: string, b: string) => (a < b ? -1 : a > b ? 1 : 0) };
+const compareTexts = (a: string, b: string) => (a < b ? -1 : a > b ? 1 : 0);
 
-function finish(node: Building, id: string, minor: number): PlanGroup {
-  const groups = [...node.groups.entries()].sort(([a], [b]) => COLLATOR.compare(a, b));
-  const lines = [...node.lines.entries()].sort(([, a], [, b]) => COLLATOR.compare(a.line.code, b.line.code));
+/** Places of group labels that have an order of their own (work sections); the others follow by alphabet. */
+type LabelOrder = ReadonlyMap<string, number>;
+
+function finish(node: Building, id: string, minor: number, orders: readonly LabelOrder[]): PlanGroup {
+  const [order, ...below] = orders;
+  const place = (label: string) => order?.get(label) ?? Number.MAX_SAFE_INTEGER;
+  const groups = [...node.groups.entries()].sort(([a], [b]) => place(a) - place(b) || compareTexts(a, b));
+  const lines = [...node.lines.entries()].sort(([, a], [, b]) => compareTexts(a.line.code, b.line.code));
   const groupShares = apportion(
     groups.length > 0 ? minor : 0,
     groups.map(([, g]) => g.amount),
@@ -220,7 +226,7 @@ function finish(node: Building, id: string, minor: number): PlanGroup {
     amount: node.amount,
     minor,
     unknown: node.unknown,
-    groups: groups.map(([label, g], i) => finish(g, `${id}/${encodeURIComponent(label)}`, groupShares[i]!)),
+    groups: groups.map(([label, g], i) => finish(g, `${id}/${encodeURIComponent(label)}`, groupShares[i]!, below)),
     lines: lines.map(([key, { line, block, ...sums }], i) => ({
       id: `${id}#${key}`,
       item: line.code,

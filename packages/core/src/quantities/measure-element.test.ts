@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import type { SweptSolid } from '../geometry/swept-solid.ts';
-import { frameToMatrix, IDENTITY } from '../geometry/vector.ts';
+import { frameToMatrix, IDENTITY, transformPoint } from '../geometry/vector.ts';
 import type { ElementBody } from './element-body.ts';
 import { measureLayers, weighElement } from './layer-quantities.ts';
 import { classToMeasureGroup, measureElement } from './measure-element.ts';
@@ -33,7 +33,76 @@ const measure = (
   };
 };
 const near = (value: number) => expect.closeTo(value, 6);
+const about = (value: number) => expect.closeTo(value, 5);
 const size = fc.double({ min: 0.05, max: 20, noNaN: true });
+
+/** A turn about the upward axis at a place. */
+const turned = (angle: number, x = 0, y = 0) =>
+  frameToMatrix([x, y, 0], [0, 0, 1], [Math.cos(angle), Math.sin(angle), 0]);
+
+describe('elements drawn askew in their own frame', () => {
+  it('a wall at any angle with an opening measures like one along the axes', () => {
+    fc.assert(
+      fc.property(fc.double({ min: -3.1, max: 3.1, noNaN: true }), (angle) => {
+        // 6 x 0.25 x 3 with a 1 x 2 door: side 18 - 2, volume 4.5 - 0.5.
+        const wall = rect(6, 0.25, 3, turned(angle, 100, 50));
+        const door = rect(1, 0.4, 2, turned(angle, 100 + Math.cos(angle), 50 + Math.sin(angle)));
+        const { figures, methods, openings } = measure('wall', body([wall], [door]));
+        expect(figures).toMatchObject({
+          Length: about(6),
+          Width: about(0.25),
+          Height: about(3),
+          GrossSideArea: about(18),
+          NetSideArea: about(16),
+          NetVolume: about(4),
+        });
+        expect(methods.NetSideArea).toBe('swept-openings');
+        expect(openings[0]).toMatchObject({ width: about(1), height: about(2), area: about(2) });
+      }),
+    );
+  });
+  it('a bent wall without layers: thickness and length from its strip', () => {
+    // An L of 4 m and 3 m outside, 0.2 m thick: area 4 x 0.2 + 2.8 x 0.2 = 1.36; length 6.8 along the middle.
+    const corners: [number, number][] = [[0, 0], [4, 0], [4, 3], [3.8, 3], [3.8, 0.2], [0, 0.2]]; // biome-ignore format: one outline
+    const outer = corners.map(([x, y]) => ({ x, y, sweep: 0 }));
+    const { figures } = measure('wall', body([{ ...rect(1, 1, 2.5), profile: { kind: 'outline', outer, holes: [] } }]));
+    expect(figures).toMatchObject({
+      Width: near(0.2),
+      Length: near(6.8),
+      GrossSideArea: near(17),
+      NetVolume: near(3.4),
+    });
+  });
+  it('a quarter-circle wall of 5 m radius, 0.3 m thick', () => {
+    const [a, b, h] = [5.15, 4.85, Math.PI / 2];
+    const outer = [
+      { x: a, y: 0, sweep: h },
+      { x: 0, y: a, sweep: 0 },
+      { x: 0, y: b, sweep: -h },
+      { x: b, y: 0, sweep: 0 },
+    ];
+    const { figures } = measure('wall', body([{ ...rect(1, 1, 3), profile: { kind: 'outline', outer, holes: [] } }]));
+    expect(figures).toMatchObject({ Width: near(0.3), Length: near(5 * h), NetSideArea: near(15 * h) });
+  });
+  it('a slab turned in its profile, a round slab', () => {
+    const [c, s] = [Math.cos(0.5), Math.sin(0.5)];
+    const outer = [[0, 0], [5, 0], [5, 2], [0, 2]].map(([x, y]) => ({ x: x! * c - y! * s, y: x! * s + y! * c, sweep: 0 })); // biome-ignore format: one outline
+    const slab = measure('slab', body([{ ...rect(1, 1, 0.2), profile: { kind: 'outline', outer, holes: [] } }]));
+    expect(slab.figures).toMatchObject({ Length: near(5), Width: near(2), Depth: near(0.2), GrossArea: near(10) });
+    const round = measure('slab', body([{ ...rect(1, 1, 0.2), profile: { kind: 'circle', radius: 1.5 } }]));
+    expect(round.figures).toMatchObject({ Length: near(3), Width: near(3), GrossArea: near(Math.PI * 2.25) });
+  });
+  it('a meshed body askew', () => {
+    const mesh = boxMesh([0, 0, 0], [2, 0.5, 1]);
+    const m = turned(0.7);
+    const positions = Float64Array.from(mesh.positions);
+    for (let i = 0; i < positions.length; i += 3)
+      positions.set(transformPoint(m, [positions[i]!, positions[i + 1]!, positions[i + 2]!]), i);
+    const net = { positions, indices: mesh.indices };
+    const { figures } = measure('other', body([], [], { hasOther: true }), { net, gross: null });
+    expect(figures).toMatchObject({ Length: near(2), Width: near(0.5), Height: near(1), NetVolume: near(1) });
+  });
+});
 
 /** A box mesh between two corners. */
 function boxMesh([x0, y0, z0]: number[], [x1, y1, z1]: number[]) {

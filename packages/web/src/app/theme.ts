@@ -93,7 +93,23 @@ export const theme = createTheme({
     MuiTextField: { defaultProps: { size: 'small' } },
     MuiSelect: { defaultProps: { size: 'small' } },
     MuiAutocomplete: { defaultProps: { size: 'small' } },
-    MuiOutlinedInput: { styleOverrides: { root: { fontSize: 14 }, input: { paddingBlock: 6 } } },
+    // The label is 14 px in the field and 12 px on its edge; the gap in the edge is measured in the same 12 px.
+    MuiInputLabel: {
+      styleOverrides: {
+        root: {
+          fontSize: 14,
+          transform: 'translate(14px, 6px)',
+          '&.MuiInputLabel-shrink': { transform: 'translate(14px, -8px) scale(0.857)', maxWidth: 'calc(117% - 32px)' },
+        },
+      },
+    },
+    MuiOutlinedInput: {
+      styleOverrides: {
+        root: { fontSize: 14 },
+        input: { paddingBlock: 6 },
+        notchedOutline: { '& legend': { fontSize: 12 } },
+      },
+    },
     MuiTooltip: { defaultProps: { enterDelay: 500 } },
     MuiDialogTitle: { styleOverrides: { root: { fontSize: 16, fontWeight: 650 } } },
     MuiCssBaseline: {

@@ -34,8 +34,21 @@ export function unitDigits(unit: string): number {
 
 /** A quantity with the decimals its unit deserves; counts that are not whole keep two. */
 export function showQuantity(value: number, unit: string): string {
+  return showFigure(value, shownDigits(value, unit));
+}
+
+function shownDigits(value: number, unit: string): number {
   const digits = unitDigits(unit);
-  return showFigure(value, digits === 0 && Math.abs(value - Math.round(value)) > 1e-9 ? 2 : digits);
+  return digits === 0 && Math.abs(value - Math.round(value)) > 1e-9 ? 2 : digits;
+}
+
+/** Most decimals a quantity is shown with. */
+const MOST_DIGITS = 3;
+
+/** A quantity for a column of figures in different units: blanks in place of missing decimals keep the points in line. */
+export function alignQuantity(value: number, unit: string): string {
+  const digits = shownDigits(value, unit);
+  return showFigure(value, digits) + '\u00a0'.repeat(MOST_DIGITS - digits + (digits === 0 ? 1 : 0));
 }
 
 /** A unit as it is written in print: m2 as m². */

@@ -259,7 +259,7 @@ export class ImportService {
     revisionId: string,
     f: ImportFigures,
   ): Promise<RevisionRow> {
-    const isStrange = f.known > 0 && f.matched * 2 < Math.min(f.known, f.elements);
+    const isStrange = f.matched * 2 < f.known;
     const revision = await this.db.sources.addRevision(
       {
         id: revisionId,

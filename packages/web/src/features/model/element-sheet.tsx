@@ -262,6 +262,9 @@ function CostSection({ elementKey }: { readonly elementKey: number }) {
   );
 }
 
+/** A step that only passes a quantity on says nothing new. */
+const isWorkedOut = ({ formula }: { readonly formula: string }) => /[^\p{L}\p{N}_\s]/u.test(formula);
+
 /** One line of an element's cost; opened it shows how the amount came about. */
 function CostLine({
   line,
@@ -320,11 +323,11 @@ function CostLine({
               {q.basis}, {METHOD_WORDS[q.method]}
             </Box>
           ))}
-          {line.steps.map((s) => (
+          {line.steps.filter(isWorkedOut).map((s) => (
             <Box key={s.formula}>
-              <Fig>{s.figures}</Fig> ={' '}
+              <Fig>{showUnit(s.figures)}</Fig> ={' '}
               <Fig>
-                {showFigure(s.result, 3)} {showUnit(s.unit === 'number' ? '' : s.unit)}
+                {showQuantity(s.result, s.unit)} {showUnit(s.unit === 'number' ? '' : s.unit)}
               </Fig>
             </Box>
           ))}
@@ -332,12 +335,17 @@ function CostLine({
             <Box>
               Net{' '}
               <Fig>
-                {showFigure(line.net, 3)} {unit}
-              </Fig>{' '}
-              + {line.wastePercent} % waste ={' '}
-              <Fig>
-                {showFigure(line.toBuy ?? 0, 3)} {unit}
+                {showQuantity(line.net, line.item?.unit ?? '')} {unit}
               </Fig>
+              {line.wastePercent > 0 && (
+                <>
+                  {' '}
+                  + {line.wastePercent} % waste ={' '}
+                  <Fig>
+                    {showQuantity(line.toBuy ?? 0, line.item?.unit ?? '')} {unit}
+                  </Fig>
+                </>
+              )}
             </Box>
           )}
           {line.rate !== null && (

@@ -13,7 +13,7 @@ import { useChange, useProblemNotice } from '../../api/use-change.ts';
 import { CompletenessBar } from '../../ui/completeness-bar.tsx';
 import { Empty } from '../../ui/empty.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
-import { showFigure, showMinor, showQuantity, showUnit } from '../../ui/format.ts';
+import { alignQuantity, showFigure, showMinor, showUnit } from '../../ui/format.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 
 const FIELDS: readonly [GroupField, string][] = [
@@ -113,7 +113,7 @@ export function PlanPage() {
       heading: 'Net',
       width: 92,
       isFigure: true,
-      cell: (row) => (row.kind === 'line' ? showQuantity(row.line.net, row.line.unit) : ''),
+      cell: (row) => (row.kind === 'line' ? alignQuantity(row.line.net, row.line.unit) : ''),
     },
     {
       key: 'waste',
@@ -128,7 +128,7 @@ export function PlanPage() {
       heading: 'To buy',
       width: 92,
       isFigure: true,
-      cell: (row) => (row.kind === 'line' ? showQuantity(row.line.toBuy, row.line.unit) : ''),
+      cell: (row) => (row.kind === 'line' ? alignQuantity(row.line.toBuy, row.line.unit) : ''),
     },
     {
       key: 'unit',
