@@ -8,3 +8,4 @@ export {
   type RevisionName,
 } from './parameters.ts';
 export { nameToGlobalId, StepWriter } from './step-writer.ts';
+export { writeWallModel } from './wall-model.ts';

@@ -1,4 +1,5 @@
 import { measurePerimeterM, measureSignedAreaM2, type Outline, polygonToOutline } from './outline.ts';
+import { rememberRecent } from './recent.ts';
 import type { Vector2 } from './vector.ts';
 
 /**
@@ -129,7 +130,14 @@ export function measureProfile(profile: Profile): ProfileMeasures {
 }
 
 /** The profile's outer boundary and holes as outlines; fillets are left sharp, which keeps extents and ratios right. */
-export function profileToOutlines(profile: Profile): { outer: Outline; holes: readonly Outline[] } {
+export const profileToOutlines: (profile: Profile) => ProfileOutlines = rememberRecent(drawOutlines);
+
+export interface ProfileOutlines {
+  readonly outer: Outline;
+  readonly holes: readonly Outline[];
+}
+
+function drawOutlines(profile: Profile): ProfileOutlines {
   const points = (list: readonly Vector2[]) => ({ outer: polygonToOutline(list), holes: [] });
   switch (profile.kind) {
     case 'rectangle':

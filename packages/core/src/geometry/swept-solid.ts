@@ -1,7 +1,9 @@
 import { measurePolygonAreaM2, outlineToPolygon } from './outline.ts';
 import { measureProfile, type Profile, profileToOutlines } from './profile.ts';
+import { rememberRecent } from './recent.ts';
 import { TOLERANCE } from './tolerances.ts';
 import {
+  boundPoints,
   dot,
   type Matrix,
   normalize,
@@ -65,7 +67,9 @@ export function measureChordedVolumeM3(solid: SweptSolid): number {
 }
 
 /** Corner points of both ends in the element's frame (curves as chords). */
-export function listSweptPoints(solid: SweptSolid): Vector3[] {
+export const listSweptPoints: (solid: SweptSolid) => readonly Vector3[] = rememberRecent(drawPoints);
+
+function drawPoints(solid: SweptSolid): Vector3[] {
   const { direction: d, depth, placement } = solid;
   return outlineToPolygon(profileToOutlines(solid.profile).outer).flatMap(([x, y]) => [
     transformPoint(placement, [x, y, 0]),
@@ -79,7 +83,14 @@ export function sweptDirection(solid: SweptSolid): Vector3 {
 }
 
 /** If the solid is a box with edges parallel to the element's axes: its corners, else null. */
-export function asAlignedBox(solid: SweptSolid): { min: Vector3; max: Vector3 } | null {
+export const asAlignedBox: (solid: SweptSolid) => AlignedBox | null = rememberRecent(findAlignedBox);
+
+export interface AlignedBox {
+  readonly min: Vector3;
+  readonly max: Vector3;
+}
+
+function findAlignedBox(solid: SweptSolid): AlignedBox | null {
   const polygon = outlineToPolygon(profileToOutlines(solid.profile).outer);
   if (polygon.length !== 4 || profileToOutlines(solid.profile).holes.length > 0) return null;
   if (solid.profile.kind === 'rectangle' && solid.profile.radius > 0) return null;
@@ -93,12 +104,17 @@ export function asAlignedBox(solid: SweptSolid): { min: Vector3; max: Vector3 } 
   const isAxis = (v: Vector3) => v.some((c) => 1 - Math.abs(c) < TOLERANCE.parallel);
   if (!axes.every(isAxis) || Math.abs(dot(axes[0]!, axes[1]!)) > TOLERANCE.parallel) return null;
   if (Math.abs(measurePolygonAreaM2(polygon) - edgeLength(polygon, 0) * edgeLength(polygon, 1)) > 1e-9) return null;
-  const points = listSweptPoints(solid);
-  const bound = (pick: (...v: number[]) => number): Vector3 =>
-    [0, 1, 2].map((k) => pick(...points.map((p) => p[k]!))) as unknown as Vector3;
-  return { min: bound(Math.min), max: bound(Math.max) };
+  const { min, max } = boundPoints(listSweptPoints(solid))!;
+  // Slightly askew is not along the axes: over a long wall the box would be noticeably larger than the solid.
+  const boxM3 = (max[0] - min[0]) * (max[1] - min[1]) * (max[2] - min[2]);
+  const solidM3 = measurePolygonAreaM2(polygon) * solid.depth;
+  return boxM3 - solidM3 > ALIGNED_SHARE * solidM3 ? null : { min, max };
 }
 
+/** A solid fills the box around it but for this share if its edges lie along the axes. */
+const ALIGNED_SHARE = 1e-6;
+
 function edgeLength(polygon: readonly Vector2[], i: number): number {
-  return Math.hypot(polygon[i + 1]![0] - polygon[i]![0], polygon[i + 1]![1] - polygon[i]![1]);
+  const [dx, dy] = [polygon[i + 1]![0] - polygon[i]![0], polygon[i + 1]![1] - polygon[i]![1]];
+  return Math.sqrt(dx * dx + dy * dy);
 }

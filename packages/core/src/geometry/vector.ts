@@ -19,7 +19,8 @@ export function cross(a: Vector3, b: Vector3): Vector3 {
 }
 
 export function lengthOf(a: Vector3): number {
-  return Math.hypot(a[0], a[1], a[2]);
+  // Math.hypot guards against overflow that lengths in metres never reach, at many times the cost.
+  return Math.sqrt(a[0] * a[0] + a[1] * a[1] + a[2] * a[2]);
 }
 
 /** Unit vector; a zero vector gives the fallback. */

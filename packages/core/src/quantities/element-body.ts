@@ -63,7 +63,10 @@ export function measureBody(
   const exact = body.solids.reduce((sum, s) => sum + measureSweptSolid(s).volumeM3, 0);
   const netMesh = meshes?.net ? measureMesh(meshes.net) : null;
   const grossMesh = meshes?.gross ? measureMesh(meshes.gross) : null;
-  const bounds = boundPoints(body.solids.flatMap(listSweptPoints));
+  const bounds =
+    body.solids.length === 1
+      ? boundPoints(listSweptPoints(body.solids[0]!))
+      : boundPoints(body.solids.flatMap(listSweptPoints));
   const extents = body.isClipped || body.hasOther ? (grossMesh ?? netMesh ?? bounds) : (bounds ?? netMesh);
   if (!extents) return null;
   const base = { min: extents.min, max: extents.max, mesh: netMesh };

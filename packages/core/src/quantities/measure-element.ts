@@ -55,8 +55,14 @@ const GROUP_CLASSES: readonly [string, MeasureGroup][] = [
 
 /** Group of classes that an IFC class is measured with. */
 export function classToMeasureGroup(ifcClass: string): MeasureGroup {
-  return GROUP_CLASSES.find(([name]) => isClassOrSubtype(ifcClass, name))?.[1] ?? 'other';
+  let group = groups.get(ifcClass);
+  if (!group) {
+    group = GROUP_CLASSES.find(([name]) => isClassOrSubtype(ifcClass, name))?.[1] ?? 'other';
+    groups.set(ifcClass, group);
+  }
+  return group;
 }
+const groups = new Map<string, MeasureGroup>();
 
 const UNITS = new Map(QUANTITY_DEFINITIONS.map((d) => [d.name, d.unit]));
 
@@ -74,7 +80,9 @@ function faceNormal(group: MeasureGroup, solid: SweptSolid): Vector3 {
 /** Measures an element by its class. Asks for meshes (`needsMesh`) if exact figures cannot be had without. */
 export function measureElement(input: MeasureInput): MeasureOutcome {
   const { group, overall } = input;
-  const { body, meshes } = turnToOwnFrame(input.body, input.meshes);
+  // A door or window that says its size need not be turned to find it.
+  const isSized = group === 'filler' && overall?.widthM && overall.heightM;
+  const { body, meshes } = isSized ? input : turnToOwnFrame(input.body, input.meshes);
   const out: Quantity[] = [{ name: 'Count', value: 1, unit: 'each', basis: 'measured', method: 'count' }];
   const add = (name: string, figure: Measured | null | undefined) => {
     if (figure && Number.isFinite(figure.value) && figure.value > 0) {

@@ -39,7 +39,7 @@ export class PlacementReader {
   /** Matrix of an IfcAxis2Placement2D or 3D; the identity if there is none. */
   readAxis(ref: number | null): Matrix {
     if (ref === null) return IDENTITY;
-    const a = this.file.attributes(ref, true);
+    const a = this.file.attributes(ref);
     const origin = this.point(a[0]);
     if (this.file.typeOf(ref) === 'IFCAXIS2PLACEMENT2D') return frameToMatrix(origin, undefined, this.direction(a[1]));
     return frameToMatrix(origin, this.direction(a[1]), this.direction(a[2]));
@@ -48,15 +48,15 @@ export class PlacementReader {
   /** A point in metres; missing coordinates are 0. */
   point(value: StepValue): Vector3 {
     const ref = asRef(value);
-    const [x = 0, y = 0, z = 0] = ref === null ? [] : asNumbers(this.file.attributes(ref, true)[0]);
+    const [x = 0, y = 0, z = 0] = ref === null ? [] : asNumbers(this.file.attributes(ref)[0]);
     return [x * this.lengthFactor, y * this.lengthFactor, z * this.lengthFactor];
   }
 
   direction(value: StepValue): Vector3 | undefined {
     const ref = asRef(value);
     if (ref === null) return undefined;
-    const [x = 0, y = 0, z = 0] = asNumbers(this.file.attributes(ref, true)[0]);
-    return Math.hypot(x, y, z) > 1e-12 ? [x, y, z] : undefined;
+    const [x = 0, y = 0, z = 0] = asNumbers(this.file.attributes(ref)[0]);
+    return x * x + y * y + z * z > 1e-24 ? [x, y, z] : undefined;
   }
 
   /** Matrix of a cartesian transformation operator, and whether it scales. */

@@ -6,16 +6,56 @@ const EMPTY: readonly StepValue[] = [];
 const latin1 = new TextDecoder('latin1');
 const utf8 = new TextDecoder('utf-8');
 
+/** Place of a record by its number. */
+interface RecordPositions {
+  has(id: number): boolean;
+  get(id: number): number | undefined;
+  set(id: number, position: number): void;
+}
+
+/** Numbers usually run from 1 without large gaps: then an array serves, which is far smaller and quicker than a map. */
+function createPositions(ids: Float64Array): RecordPositions {
+  let largest = 0;
+  for (const id of ids) if (id > largest) largest = id;
+  if (largest > 8 * ids.length + 1024) return new Map<number, number>();
+  const places = new Int32Array(largest + 1).fill(-1);
+  return {
+    has: (id) => places[id]! >= 0,
+    get: (id) => {
+      const place = places[id];
+      return place === undefined || place < 0 ? undefined : place;
+    },
+    set: (id, position) => {
+      places[id] = position;
+    },
+  };
+}
+
+/** Number of records remembered; a power of two. */
+const RECENT = 1024;
+/** Longest record that is decoded sign by sign. */
+const SHORT = 2048;
+
+/** Text of a record. ISO 10303-21 texts are 7-bit; many writers put UTF-8 there all the same. */
+function decodeRecord(raw: Uint8Array): string {
+  for (let i = 0; i < raw.length; i++) if (raw[i]! > 127) return utf8.decode(raw);
+  return raw.length > SHORT ? latin1.decode(raw) : String.fromCharCode.apply(null, raw as unknown as number[]);
+}
+
 /** Random access to the records of an indexed file. Values are parsed on demand; damaged records read as empty and are told. */
 export class StepFile {
-  private readonly positions = new Map<number, number>();
+  private readonly positions: RecordPositions;
   private readonly damaged = new Map<number, string>();
   private readonly byType = new Map<string, number[]>();
   private readonly attributeCounts: (number | null)[];
   private readonly cache = new Map<number, readonly StepValue[]>();
+  /** The records read last: one element asks for the same few again and again. */
+  private readonly recentIds = new Float64Array(RECENT).fill(-1);
+  private readonly recentValues: (readonly StepValue[])[] = [];
 
   constructor(readonly index: StepIndex) {
     const { ids, types, names } = index;
+    this.positions = createPositions(ids);
     this.attributeCounts = names.map((name) => attributeCount(name, index.schema));
     for (let i = 0; i < ids.length; i++) {
       // Of records with one number the first is kept, as the readers of the file's other users do.
@@ -58,6 +98,8 @@ export class StepFile {
 
   /** Attributes of a record; empty if there is none or it is damaged. `keep` remembers them for records used often. */
   attributes(id: number, keep = false): readonly StepValue[] {
+    const slot = id & (RECENT - 1);
+    if (this.recentIds[slot] === id) return this.recentValues[slot]!;
     const kept = this.cache.get(id);
     if (kept) return kept;
     const at = this.positions.get(id);
@@ -65,9 +107,7 @@ export class StepFile {
     const raw = this.index.bytes.subarray(this.index.starts[at]!, this.index.ends[at]!);
     let values: readonly StepValue[];
     try {
-      // ISO 10303-21 texts are 7-bit; many writers put UTF-8 there all the same.
-      const text = raw.some((b) => b > 127) ? utf8.decode(raw) : latin1.decode(raw);
-      values = parseAttributes(text);
+      values = parseAttributes(decodeRecord(raw));
       const least = this.attributeCounts[this.index.types[at]!];
       if (least != null && values.length < least) {
         this.damaged.set(id, `it has ${values.length} attributes; ${this.typeOf(id)} needs ${least}`);
@@ -79,6 +119,8 @@ export class StepFile {
       values = EMPTY;
     }
     if (keep) this.cache.set(id, values);
+    this.recentIds[slot] = id;
+    this.recentValues[slot] = values;
     return values;
   }
 
@@ -110,7 +152,9 @@ export function asRef(value: StepValue): number | null {
 /** Numbers of the references in a list, or of a single one. */
 export function asRefs(value: StepValue): number[] {
   if (value instanceof StepRef) return [value.id];
-  return Array.isArray(value) ? value.flatMap((v) => (v instanceof StepRef ? [v.id] : [])) : [];
+  const out: number[] = [];
+  if (Array.isArray(value)) for (const v of value) if (v instanceof StepRef) out.push(v.id);
+  return out;
 }
 
 /** Text of a value, typed or not; null if it is none or empty. */
@@ -132,5 +176,11 @@ export function asEnum(value: StepValue): string | null {
 
 /** Figures of a list; an empty one if the value is none. */
 export function asNumbers(value: StepValue): number[] {
-  return Array.isArray(value) ? value.flatMap((v) => (asNumber(v) === null ? [] : [asNumber(v)!])) : [];
+  const out: number[] = [];
+  if (!Array.isArray(value)) return out;
+  for (const v of value) {
+    const figure = asNumber(v);
+    if (figure !== null) out.push(figure);
+  }
+  return out;
 }

@@ -30,6 +30,9 @@ export function parseAttributes(text: string): StepValue[] {
   return parser.list(0);
 }
 
+const NUMBER = /[+-]?\d+\.?\d*(?:[eE][+-]?\d+)?/y;
+const WORD = /[A-Za-z][A-Za-z0-9_]*/y;
+
 class AttributeParser {
   private at = 0;
 
@@ -67,28 +70,30 @@ class AttributeParser {
 
   private value(depth: number): StepValue {
     this.skip();
-    const c = this.text[this.at];
+    const c = this.text.charCodeAt(this.at);
     switch (c) {
-      case '$':
+      case 36: // $
         this.at++;
         return null;
-      case '*':
+      case 42: // *
         this.at++;
         return undefined;
-      case '#':
+      case 35: // #
         return new StepRef(this.integer());
-      case "'":
+      case 39: // '
         return this.string();
-      case '.':
+      case 46: // .
         return this.enumeration();
-      case '(': {
+      case 40: {
+        // (
         this.at++;
         const list = this.list(depth + 1);
         if (this.text[this.at] !== ')') throw new StepSyntaxError('a list is not closed');
         this.at++;
         return list;
       }
-      case '"': {
+      case 34: {
+        // "
         const close = this.text.indexOf('"', this.at + 1);
         if (close < 0) throw new StepSyntaxError('a binary value is not closed');
         const text = this.text.slice(this.at + 1, close);
@@ -96,25 +101,29 @@ class AttributeParser {
         return text;
       }
     }
-    if (c !== undefined && /[A-Za-z]/.test(c)) return this.typed(depth);
+    if ((c >= 65 && c <= 90) || (c >= 97 && c <= 122)) return this.typed(depth);
     return this.number();
   }
 
   private integer(): number {
-    const match = /#(\d+)/y;
-    match.lastIndex = this.at;
-    const found = match.exec(this.text);
-    if (!found) throw new StepSyntaxError('a reference has no number');
-    this.at = match.lastIndex;
-    return Number(found[1]);
+    const { text } = this;
+    const from = ++this.at;
+    let value = 0;
+    for (;;) {
+      const digit = text.charCodeAt(this.at) - 48;
+      if (!(digit >= 0 && digit <= 9)) break;
+      value = value * 10 + digit;
+      this.at++;
+    }
+    if (this.at === from) throw new StepSyntaxError('a reference has no number');
+    return value;
   }
 
   private number(): number {
-    const match = /[+-]?\d+\.?\d*(?:[eE][+-]?\d+)?/y;
-    match.lastIndex = this.at;
-    const found = match.exec(this.text);
+    NUMBER.lastIndex = this.at;
+    const found = NUMBER.exec(this.text);
     if (!found) throw new StepSyntaxError(`unexpected "${this.text.slice(this.at, this.at + 10)}"`);
-    this.at = match.lastIndex;
+    this.at = NUMBER.lastIndex;
     return Number(found[0]);
   }
 
@@ -127,10 +136,9 @@ class AttributeParser {
   }
 
   private typed(depth: number): StepTyped {
-    const match = /[A-Za-z][A-Za-z0-9_]*/y;
-    match.lastIndex = this.at;
-    const type = match.exec(this.text)![0];
-    this.at = match.lastIndex;
+    WORD.lastIndex = this.at;
+    const type = WORD.exec(this.text)![0];
+    this.at = WORD.lastIndex;
     this.skip();
     if (this.text[this.at] !== '(') throw new StepSyntaxError(`"${type}" has no value`);
     this.at++;

@@ -12,7 +12,7 @@ import { streamMeshes } from '../mesh/stream-meshes.ts';
 import { type FileElement, type FileModel, readFileModel } from '../reader/read-elements.ts';
 import { StepFile } from '../step/step-file.ts';
 import { indexStepFile } from '../step/step-index.ts';
-import { listMeshNeeds, type Takeoff, takeOff } from './take-off.ts';
+import { listMeshNeeds, type MeshNeeds, type Takeoff, takeOff } from './take-off.ts';
 
 export interface ModelTakeoff extends Takeoff {
   readonly model: FileModel;
@@ -38,18 +38,19 @@ export async function takeOffIfc(bytes: Uint8Array, options: TakeoffOptions = {}
   if (!read.ok) return read;
   const model = read.value;
   options.onProgress?.('Measuring', 0.3);
-  const { meshes, findings } = await meshForFigures(bytes, model, options);
+  const needs = listMeshNeeds(model);
+  const { meshes, findings } = await meshForFigures(bytes, model, needs, options);
   options.signal?.throwIfAborted();
-  return success({ ...takeOff(model, meshes, findings), model });
+  return success({ ...takeOff(model, meshes, findings, needs.measured), model });
 }
 
 /** Meshes the elements whose figures need it, in their own frames. */
 async function meshForFigures(
   bytes: Uint8Array,
   model: FileModel,
+  needs: MeshNeeds,
   { signal, onProgress, stallMs }: TakeoffOptions,
 ): Promise<{ meshes: Map<number, ElementMeshes>; findings: Finding[] }> {
-  const needs = listMeshNeeds(model);
   const byId = new Map(model.elements.map((e) => [e.id, e]));
   const meshes = new Map<number, ElementMeshes>();
   const findings: Finding[] = [];

@@ -4,6 +4,7 @@ import {
   checkElements,
   type ElementMeshes,
   type Finding,
+  type MeasureOutcome,
   type ModelElement,
   measureElement,
   measureLayers,
@@ -26,21 +27,26 @@ export interface MeshNeeds {
   /** Record numbers of elements whose figures need their mesh, and of those that need it without openings too. */
   readonly net: readonly number[];
   readonly gross: readonly number[];
+  /** What was measured without meshes, by record number. */
+  readonly measured: ReadonlyMap<number, MeasureOutcome>;
 }
 
 /** Elements whose figures need a mesh. */
 export function listMeshNeeds(model: FileModel): MeshNeeds {
   const net: number[] = [];
   const gross: number[] = [];
+  const measured = new Map<number, MeasureOutcome>();
   for (const e of model.elements) {
-    if (!e.body || !measure(e, null).needsMesh) continue;
+    const outcome = measure(e, null);
+    measured.set(e.id, outcome);
+    if (!e.body || !outcome.needsMesh) continue;
     net.push(e.id);
     if (e.body.openings.length > 0 && (e.body.isClipped || e.body.hasOther)) gross.push(e.id);
   }
-  return { net, gross };
+  return { net, gross, measured };
 }
 
-function measure(e: FileElement, meshes: ElementMeshes | null) {
+function measure(e: FileElement, meshes: ElementMeshes | null): MeasureOutcome {
   const layers = e.material.layers.reduce((sum, l) => sum + l.thicknessM, 0);
   return measureElement({
     group: e.group,
@@ -56,6 +62,7 @@ export function takeOff(
   model: FileModel,
   meshes: ReadonlyMap<number, ElementMeshes>,
   meshFindings: readonly Finding[] = [],
+  measured: MeshNeeds['measured'] = new Map(),
 ): Takeoff {
   const findings: Finding[] = [...model.findings, ...meshFindings];
   const stalled = new Set(meshFindings.filter((f) => f.code === 'geometry-stalled').flatMap((f) => f.globalIds));
@@ -67,7 +74,8 @@ export function takeOff(
   };
   const damaged: FileElement[] = [];
   const elements = model.elements.map((e): ModelElement => {
-    const outcome = measure(e, meshes.get(e.id) ?? null);
+    const mesh = meshes.get(e.id) ?? null;
+    const outcome = (mesh ? undefined : measured.get(e.id)) ?? measure(e, mesh);
     const layers = measureLayers(e.material.layers, outcome.quantities);
     const weighing = weighElement(e.material.names, layers, outcome.quantities, model.densities);
     for (const material of new Set(weighing.missing))

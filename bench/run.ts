@@ -1,0 +1,20 @@
+import { benchExtraction } from './extraction.ts';
+import { benchPricing } from './pricing.ts';
+
+/**
+ * Measures speed and memory as ratios to a baseline of the same run: `npm run bench`, or `npm run bench -- pricing`.
+ * Absolute times say nothing about another machine.
+ */
+const BENCHES: Record<string, () => Promise<void>> = { extraction: benchExtraction, pricing: benchPricing };
+
+const wanted = process.argv.slice(2);
+const unknown = wanted.find((name) => !(name in BENCHES));
+if (unknown) {
+  console.error(`There is no bench ${unknown}; take one of ${Object.keys(BENCHES).join(', ')}.`);
+  process.exit(2);
+}
+for (const [name, run] of Object.entries(BENCHES)) {
+  if (wanted.length > 0 && !wanted.includes(name)) continue;
+  console.log(`\n== ${name}`);
+  await run();
+}
