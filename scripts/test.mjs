@@ -69,6 +69,7 @@ stage('lint', () =>
   sh(process.execPath, ['node_modules/@biomejs/biome/bin/biome', 'check', '--error-on-warnings', '.']),
 );
 stage('structure', () => sh(process.execPath, ['scripts/check-structure.mjs']));
+stage('docs', () => sh(process.execPath, ['--import', 'tsx', 'scripts/write-docs.ts', '--check']));
 stage('build', () => sh(process.execPath, ['scripts/build.mjs']));
 stage('unit', () =>
   sh(process.execPath, ['node_modules/jest/bin/jest.js', '--ci', '--json', `--outputFile=${results}/jest.json`], {

@@ -33,9 +33,11 @@ export {
   type JobDto,
   type MoveDto,
   type PlanDto,
+  type PlanManifestDto,
   type PlanSummaryDto,
   type ProblemDto,
   type ProjectDto,
+  type ProjectListDto,
   type ProjectStateDto,
   type RevisionDto,
   type SourceDto,
@@ -164,7 +166,7 @@ export {
 } from './geometry/vector.ts';
 export { type Decider, type MappedRows, type Mapping, mapElements } from './mapping/map-elements.ts';
 export type { Pin, PricedWith, PricingRule, WorkSection } from './mapping/pricing-rule.ts';
-export { PipelineMemory, type PricingBasis, runPipeline, type SourceTable } from './pipeline.ts';
+export { ENGINE_VERSION, PipelineMemory, type PricingBasis, runPipeline, type SourceTable } from './pipeline.ts';
 export {
   type ExplainedElement,
   type ExplainedLine,
@@ -177,6 +179,7 @@ export {
   GROUP_FIELDS,
   type GroupField,
   groupPlan,
+  isLineUnknown,
   listGroupElements,
   type PlanGroup,
   type PlanLine,

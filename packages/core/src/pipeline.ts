@@ -10,6 +10,9 @@ import { currencyToMinorDigits } from './pricing/money.ts';
 import { type PricedBlock, priceLine } from './pricing/price-lines.ts';
 import { buildBook, compileRecipe, listQuantityNames, type RecipeStep, recipeSignature } from './pricing/recipe.ts';
 
+/** Version of the calculation: raised whenever the same input may give another figure. */
+export const ENGINE_VERSION = '1';
+
 /** Everything that turns elements into money. */
 export interface PricingBasis {
   readonly currency: string;

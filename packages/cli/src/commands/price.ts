@@ -3,8 +3,10 @@ import {
   COMPLETENESS_STATES,
   failure,
   groupPlan,
+  isLineUnknown,
   minorToMajor,
   type Plan,
+  type PlanLine,
   planToTable,
   type Result,
   readText,
@@ -39,20 +41,23 @@ export async function price(path: string, templatePath: string, out?: string): P
   const ids = listLineGlobalIds(plan);
   const major = (minor: number) => minorToMajor(minor, plan.minorDigits);
   const lines = grouped.groups.flatMap((g) =>
-    g.lines.map((line) => ({
-      item: line.item,
-      description: line.description,
-      section: line.section,
-      quantity: line.toBuy,
-      net: line.net,
-      wastePercent: line.wastePercent,
-      unit: line.unit,
-      rate: line.rate,
-      amount: line.rate === null || line.unknown >= line.elements ? null : major(line.minor),
-      unknown: line.unknown,
-      problem: line.problem,
-      globalIds: ids.get(`${line.section}|${line.item}|${line.wastePercent}`) ?? [],
-    })),
+    [...groupByItem(g.lines).values()].map((same) => {
+      const line = same[0]!;
+      const sum = (read: (l: PlanLine) => number) => same.reduce((total, l) => total + read(l), 0);
+      return {
+        item: line.item,
+        description: line.description,
+        section: line.section,
+        quantity: sum((l) => l.toBuy),
+        net: sum((l) => l.net),
+        unit: line.unit,
+        rate: line.rate,
+        amount: same.every(isLineUnknown) ? null : major(sum((l) => l.minor)),
+        unknown: sum((l) => l.unknown),
+        problem: same.find((l) => l.problem !== null)?.problem ?? null,
+        globalIds: ids.get(`${line.section}|${line.item}`) ?? [],
+      };
+    }),
   );
   const { table, completeness } = plan.parts[0]!;
   const unpriced = [...completeness].flatMap((state, row) =>
@@ -72,8 +77,15 @@ export async function price(path: string, templatePath: string, out?: string): P
 function listLineGlobalIds(plan: Plan): Map<string, string[]> {
   const ids = new Map<string, Set<string>>();
   visitPlanCells(plan, (part, row, block, line) => {
-    const key = `${block.mapped.section}|${line.code}|${line.wastePercent}`;
+    const key = `${block.mapped.section}|${line.code}`;
     ids.set(key, (ids.get(key) ?? new Set()).add(readText(part.table.globalId, row) ?? ''));
   });
   return new Map([...ids].map(([key, set]) => [key, [...set]]));
+}
+
+/** Lines of one item; they stand apart in the plan where their waste differs. */
+function groupByItem(lines: readonly PlanLine[]): Map<string, PlanLine[]> {
+  const byItem = new Map<string, PlanLine[]>();
+  for (const line of lines) byItem.set(line.item, [...(byItem.get(line.item) ?? []), line]);
+  return byItem;
 }

@@ -57,6 +57,12 @@ export interface ProjectDto {
   readonly createdAt: string;
 }
 
+/** A project in the list of projects. */
+export interface ProjectListDto extends ProjectDto {
+  /** Total of its plan in minor units; null before the first plan. */
+  readonly total: number | null;
+}
+
 export interface PlanSummaryDto {
   readonly currency: string;
   readonly minorDigits: number;
@@ -125,11 +131,27 @@ export interface JobDto {
   readonly revisionId: string | null;
 }
 
+/** Everything a plan stands on, by content hash; equal manifests give equal plans. */
+export interface PlanManifestDto {
+  readonly engineVersion: string;
+  readonly bookHash: string;
+  readonly rulesHash: string;
+  readonly sources: readonly {
+    readonly sourceId: string;
+    readonly revisionId: string;
+    readonly tableHash: string;
+    readonly readerVersion: string;
+  }[];
+}
+
 /** Everything of a project that pages start from. */
 export interface ProjectStateDto {
   readonly project: ProjectDto;
   readonly summary: PlanSummaryDto;
+  readonly manifest: PlanManifestDto;
   readonly basis: Omit<Template, 'format' | 'name'> & { readonly pins: readonly z.infer<typeof pinSchema>[] };
+  /** The orders as they are kept, for changing them; null where none was made yet. */
+  readonly orders: Readonly<Record<'rules' | 'sections', readonly string[] | null>>;
   readonly sources: readonly SourceDto[];
   readonly jobs: readonly JobDto[];
 }

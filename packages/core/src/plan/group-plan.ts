@@ -37,8 +37,15 @@ export interface PlanLine {
   /** The shown amount in minor units; the shown amounts of a plan add up to its shown total. */
   readonly minor: number;
   readonly elements: number;
+  /** Element x line combinations in it, and how many of them are unknown. */
+  readonly cells: number;
   readonly unknown: number;
   readonly problem: string | null;
+}
+
+/** True if nothing of a bundled line is known: it is shown as unknown, not as 0. */
+export function isLineUnknown(line: PlanLine): boolean {
+  return line.unknown >= line.cells;
 }
 
 /** A group of a plan with what is below it: groups, or lines on the last level. */
@@ -69,6 +76,7 @@ interface LineBuilding {
   block: PricedBlock;
   net: number;
   amount: number;
+  cells: number;
   unknown: number;
   elements: Set<number>;
   problem: string | null;
@@ -171,10 +179,11 @@ export function groupPlan(
     const id = lineKey(block, line);
     let bundled = node.lines.get(id);
     if (!bundled) {
-      bundled = { line, block, net: 0, amount: 0, unknown: 0, elements: new Set(), problem: null };
+      bundled = { line, block, net: 0, amount: 0, cells: 0, unknown: 0, elements: new Set(), problem: null };
       node.lines.set(id, bundled);
     }
     bundled.amount += amount;
+    bundled.cells++;
     bundled.elements.add(key);
     if (line.state[at] === LineState.known) bundled.net += line.net[at]!;
     if (isUnknown) {
@@ -241,6 +250,7 @@ function finish(node: Building, id: string, minor: number, orders: readonly Labe
       amount: sums.amount,
       minor: lineShares[i]!,
       elements: sums.elements.size,
+      cells: sums.cells,
       unknown: sums.unknown,
       problem: sums.problem,
     })),

@@ -1,4 +1,4 @@
-import type { PlanGroup, PlanLine } from '../plan/group-plan.ts';
+import { isLineUnknown, type PlanGroup, type PlanLine } from '../plan/group-plan.ts';
 import { minorToMajor } from '../pricing/money.ts';
 
 /** A table ready to be written: headings, then rows of texts, figures and empty cells. */
@@ -46,7 +46,7 @@ const LINE_COLUMNS = [
 const AMOUNT_AT = LINE_COLUMNS.indexOf('Amount');
 
 function lineToCells(line: PlanLine, minorDigits: number): (string | number | null)[] {
-  const isUnknown = line.rate === null || line.unknown >= line.elements;
+  const isUnknown = isLineUnknown(line);
   return [
     line.item,
     line.description,

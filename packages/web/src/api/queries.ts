@@ -7,7 +7,7 @@ import {
   type ElementTable,
   type GroupField,
   type PlanDto,
-  type ProjectDto,
+  type ProjectListDto,
   type ProjectStateDto,
 } from '@tally/core';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
@@ -17,7 +17,7 @@ import { getBytes, getJson } from './client.ts';
 export const projectKey = (id: string) => ['project', id] as const;
 
 export const useProjects = () =>
-  useQuery({ queryKey: ['projects'], queryFn: () => getJson<ProjectDto[]>('/projects') });
+  useQuery({ queryKey: ['projects'], queryFn: () => getJson<ProjectListDto[]>('/projects') });
 
 export const useProject = (id: string) =>
   useQuery({ queryKey: [...projectKey(id), 'state'], queryFn: () => getJson<ProjectStateDto>(`/projects/${id}`) });

@@ -28,7 +28,7 @@ export function useChange(projectId: string) {
       return postJson<ChangeDto>(`/projects/${projectId}/changes`, {
         base,
         cause,
-        diff: { added: [], updated: [], removed: [], ...diff },
+        diff: { added: diff.added ?? [], updated: diff.updated ?? [], removed: diff.removed ?? [] },
       });
     },
     onSettled: () => client.invalidateQueries({ queryKey: projectKey(projectId) }),

@@ -14,6 +14,9 @@ const LIGHT = {
   doubled: '#7A3E9D',
   error: '#C23B1E',
   priced: '#8C9794',
+  /** Bodies in the model: priced and partly priced. */
+  pricedBody: '#B9C2BF',
+  partly: '#D9B45A',
   selection: '#0A84A0',
   selectionSoft: '#DCEFF3',
 };
@@ -30,6 +33,8 @@ const DARK: typeof LIGHT = {
   doubled: '#B787D4',
   error: '#EF7358',
   priced: '#74817D',
+  pricedBody: '#56625E',
+  partly: '#A98A3C',
   selection: '#3CB4CF',
   selectionSoft: '#12343D',
 };
@@ -63,6 +68,8 @@ export const theme = createTheme({
   cssVariables: { colorSchemeSelector: 'data-scheme' },
   colorSchemes: { light: { palette: palette(LIGHT) }, dark: { palette: palette(DARK) } },
   shape: { borderRadius: 4 },
+  // Calm: things appear where they are, without moving there.
+  transitions: { create: () => 'none' },
   typography: {
     fontFamily: FONT,
     fontSize: 14,
@@ -88,8 +95,15 @@ export const theme = createTheme({
     },
     MuiIconButton: { defaultProps: { size: 'small' }, styleOverrides: { root: { borderRadius: 4 } } },
     MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: 'none' } } },
-    MuiDialog: { styleOverrides: { paper: ({ theme: t }) => ({ border: `1px solid ${t.vars.palette.divider}` }) } },
-    MuiMenu: { styleOverrides: { paper: ({ theme: t }) => ({ border: `1px solid ${t.vars.palette.divider}` }) } },
+    MuiDialog: {
+      defaultProps: { transitionDuration: 0 },
+      styleOverrides: { paper: ({ theme: t }) => ({ border: `1px solid ${t.vars.palette.divider}` }) },
+    },
+    MuiPopover: { defaultProps: { transitionDuration: 0 } },
+    MuiMenu: {
+      defaultProps: { transitionDuration: 0 },
+      styleOverrides: { paper: ({ theme: t }) => ({ border: `1px solid ${t.vars.palette.divider}` }) },
+    },
     MuiTextField: { defaultProps: { size: 'small' } },
     MuiSelect: { defaultProps: { size: 'small' } },
     MuiAutocomplete: { defaultProps: { size: 'small' } },

@@ -7,6 +7,8 @@ export const STATE_WIDTH = 1024;
 export type ElementLook =
   | { readonly kind: 'natural' }
   | { readonly kind: 'colour'; readonly rgb: readonly [number, number, number] }
+  /** See-through, as a screen of dots in one colour. */
+  | { readonly kind: 'ghost'; readonly rgb: readonly [number, number, number] }
   | { readonly kind: 'hidden' };
 
 const VERTEX = `
@@ -33,7 +35,10 @@ varying vec3 vPlace;
 varying vec4 vTint;
 varying vec4 vState;
 void main() {
-  bool own = vState.a > 0.9;
+  bool own = vState.a > 0.5;
+  bool ghost = own && vState.a < 0.9;
+  // A ghost lets most of what is behind it through.
+  if (ghost && (mod(floor(gl_FragCoord.x), 4.0) > 0.5 || mod(floor(gl_FragCoord.y), 4.0) > 0.5)) discard;
   // See-through things are drawn as a screen of dots: no sorting, one pass.
   if (!own && vTint.a < 0.95 && mod(floor(gl_FragCoord.x) + floor(gl_FragCoord.y), 2.0) > 0.5) discard;
   // The face's own normal, towards the eye: flat faces need no normals in memory.
@@ -45,7 +50,10 @@ void main() {
 
 const PICK = `
 varying float vElement;
+varying vec4 vState;
 void main() {
+  // What is see-through does not catch the pointer.
+  if (vState.a > 0.5 && vState.a < 0.9) discard;
   float id = floor(vElement + 1.5);
   gl_FragColor = vec4(mod(id, 256.0), mod(floor(id / 256.0), 256.0), floor(id / 65536.0), 255.0) / 255.0;
 }`;
@@ -68,7 +76,7 @@ export function createElementMaterials(states: THREE.DataTexture): {
   };
 }
 
-/** A texture with room for `count` element states, all natural. Alpha: 0 natural, about 0.3 hidden, 1 own colour. */
+/** A texture with room for `count` element states, all natural. Alpha: 0 natural, about 0.3 hidden, 0.6 ghost, 1 own colour. */
 export function createStateTexture(count: number): THREE.DataTexture {
   const height = Math.max(1, Math.ceil(count / STATE_WIDTH));
   const texture = new THREE.DataTexture(
@@ -85,7 +93,11 @@ export function createStateTexture(count: number): THREE.DataTexture {
 export function writeElementLook(texture: THREE.DataTexture, element: number, look: ElementLook): void {
   const data = texture.image.data as Uint8Array;
   data.set(
-    look.kind === 'natural' ? [0, 0, 0, 0] : look.kind === 'hidden' ? [0, 0, 0, 77] : [...look.rgb, 255],
+    look.kind === 'natural'
+      ? [0, 0, 0, 0]
+      : look.kind === 'hidden'
+        ? [0, 0, 0, 77]
+        : [...look.rgb, look.kind === 'ghost' ? 153 : 255],
     element * 4,
   );
 }

@@ -9,10 +9,12 @@ import {
   isEmptyDiff,
   listTakenBack,
   type MoveDto,
+  type PlanManifestDto,
   type PlanSummaryDto,
 } from '@tally/core';
 import type { DbClient } from '../../db/db-client.ts';
 import type { EnginePool, PlanEngine } from '../../engine/engine-pool.ts';
+import { writePlanManifest } from '../../engine/plan-manifest.ts';
 import { HttpProblem, notFound } from '../../http/http-problem.ts';
 import type { FileStorePaths } from '../../importers/file-store-paths.ts';
 import type { EventHub } from '../events/event-hub.ts';
@@ -30,7 +32,7 @@ export interface ChangeRequest {
 
 /** The way every change takes: commit, then engine, then push. */
 export class ChangeService {
-  private readonly summaries = new Map<string, PlanSummaryDto>();
+  private readonly plans = new Map<string, { summary: PlanSummaryDto; manifest: PlanManifestDto }>();
 
   constructor(
     private readonly db: DbClient,
@@ -39,10 +41,10 @@ export class ChangeService {
     private readonly queue: SerialQueue,
   ) {}
 
-  /** Summary of a project's plan, calculated if it is not at hand. */
-  async summarize(projectId: string): Promise<PlanSummaryDto> {
+  /** Summary of a project's plan and what it stands on, calculated if it is not at hand. */
+  async summarize(projectId: string): Promise<{ summary: PlanSummaryDto; manifest: PlanManifestDto }> {
     await this.engines.get(projectId);
-    return this.summaries.get(projectId)!;
+    return this.plans.get(projectId)!;
   }
 
   /** Brings an engine up to what the database says. */
@@ -56,7 +58,13 @@ export class ChangeService {
       return revision ? [{ sourceId, revisionId, path: store.tablePath(revision.tableHash) }] : [];
     });
     const { summary, move } = await engine.ask('update', basis, tables);
-    this.summaries.set(projectId, summary);
+    const sources = [...counting].flatMap(([sourceId, revisionId]) => {
+      const revision = revisions.get(revisionId);
+      return revision
+        ? [{ sourceId, revisionId, tableHash: revision.tableHash, readerVersion: revision.readerVersion }]
+        : [];
+    });
+    this.plans.set(projectId, { summary, manifest: writePlanManifest(basis, sources) });
     return move;
   }
 

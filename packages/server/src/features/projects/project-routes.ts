@@ -63,7 +63,10 @@ export async function applyTemplate(
   const project = await db.projects.find(projectId);
   if (!project) throw notFound('project');
   const present = await db.projects.listEntries(projectId);
-  const wanted = templateToEntries(template.value).filter((e) => e.kind !== 'settings');
+  const { orders } = readContents(present, project.currency);
+  const wanted = templateToEntries(template.value)
+    .filter((e) => e.kind !== 'settings')
+    .map((e) => (e.kind === 'order' ? joinOrder(e, orders[e.id as keyof typeof orders] ?? []) : e));
   const names = new Set(wanted.map((e) => `${e.kind}/${e.id}`));
   const diff: EntryDiff = diffEntries(
     present.filter((e) => names.has(`${e.kind}/${e.id}`)),
@@ -81,13 +84,22 @@ export async function applyTemplate(
   );
 }
 
+/** The order of a template after what the project has of its own: its own rules go first. */
+function joinOrder(order: Entry, present: readonly string[]): Entry {
+  const ids = order.body as readonly string[];
+  return { ...order, body: [...present.filter((id) => !ids.includes(id)), ...ids] };
+}
+
 export function projectRoutes(services: ProjectServices): Router {
   const { db, changes, imports, store } = services;
   const router = Router();
 
   router.get(
     '/',
-    route(async () => (await db.projects.list()).map(toDto)),
+    route(async () => {
+      const totals = new Map((await db.projects.listTotals()).map((t) => [t.projectId, t.total]));
+      return (await db.projects.list()).map((row) => ({ ...toDto(row), total: totals.get(row.id) ?? null }));
+    }),
   );
 
   router.post(
@@ -107,9 +119,9 @@ export function projectRoutes(services: ProjectServices): Router {
       const projectId = String(req.params.projectId);
       const project = await db.projects.find(projectId);
       if (!project) throw notFound('project');
-      const { basis, counting } = readContents(await db.projects.listEntries(projectId), project.currency);
+      const { basis, counting, orders } = readContents(await db.projects.listEntries(projectId), project.currency);
       const { currency, units, ...lists } = basis;
-      const [summary, sources, jobs] = await Promise.all([
+      const [{ summary, manifest }, sources, jobs] = await Promise.all([
         changes.summarize(projectId),
         imports.listSources(projectId, counting),
         db.jobs.list(projectId),
@@ -117,7 +129,9 @@ export function projectRoutes(services: ProjectServices): Router {
       return {
         project: toDto(project),
         summary,
+        manifest,
         basis: { ...lists, settings: { currency, units } } as ProjectStateDto['basis'],
+        orders,
         sources,
         jobs: jobs.map((j) => imports.toDto(j)),
       };

@@ -4,13 +4,16 @@ import type { Entry, PricingBasis, Template } from '@tally/core';
 export interface ProjectContents {
   readonly basis: PricingBasis & { readonly units: Template['settings']['units'] };
   readonly counting: ReadonlyMap<string, string>;
+  /** The orders as they are kept; null where none was made yet. */
+  readonly orders: Readonly<Record<'rules' | 'sections', readonly string[] | null>>;
 }
 
 /** Reads entries; lists with an order follow it, what it does not name comes last. */
 export function readContents(entries: readonly Entry[], currency: string): ProjectContents {
   const of = <T>(kind: string) => entries.filter((e) => e.kind === kind) as Entry<T>[];
+  const orderOf = (list: string) => of<string[]>('order').find((e) => e.id === list)?.body ?? null;
   const ordered = <T>(kind: string, list: string): T[] => {
-    const order = (of<string[]>('order').find((e) => e.id === list)?.body ?? []).map((id) => id.toLowerCase());
+    const order = (orderOf(list) ?? []).map((id) => id.toLowerCase());
     const place = (e: Entry) => (order.includes(e.id.toLowerCase()) ? order.indexOf(e.id.toLowerCase()) : order.length);
     return of<T>(kind)
       .sort((a, b) => place(a) - place(b))
@@ -27,6 +30,7 @@ export function readContents(entries: readonly Entry[], currency: string): Proje
       rules: ordered('rule', 'rules'),
       pins: of<PricingBasis['pins'][number]>('pin').map((e) => e.body),
     },
+    orders: { rules: orderOf('rules'), sections: orderOf('sections') },
     counting: new Map(of<{ revision: string }>('counting').map((e) => [e.id, e.body.revision])),
   };
 }

@@ -1,10 +1,10 @@
 import { Box } from '@mui/material';
-import { useTheme } from '@mui/material/styles';
-import { COMPLETENESS_STATES, decodePictureChunk, type ElementStatesDto } from '@tally/core';
+import { COMPLETENESS_STATES, type CompletenessState, decodePictureChunk, type ElementStatesDto } from '@tally/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { getBytes } from '../../api/client.ts';
 import { type LoadedModel, useProjectState } from '../../api/project-context.tsx';
 import { useSelection } from '../../api/selection.tsx';
+import { useSchemePalette } from '../../ui/use-scheme.ts';
 import { type ElementLook, SceneViewer, type ViewBox } from '../../viewer/index.ts';
 
 /** What the colours of the model say. */
@@ -56,7 +56,7 @@ export function ModelView({ models, states, colours, hidden, fitRequest }: Model
   const [viewer, setViewer] = useState<SceneViewer | null>(null);
   const loaded = useRef(new Map<string, number>());
   const { keys, select, frameRequest } = useSelection();
-  const { palette } = useTheme();
+  const palette = useSchemePalette();
   const scheme = palette.tally;
 
   useEffect(() => {
@@ -96,6 +96,10 @@ export function ModelView({ models, states, colours, hidden, fitRequest }: Model
     return () => end.abort();
   }, [viewer, models, project.id]);
 
+  // What was asked to be shown is not hidden behind the rest, until something else is selected.
+  const [shown, setShown] = useState<ReadonlySet<number> | null>(null);
+  const isGhosted = shown === keys && keys.size > 0;
+
   const stateOf = useMemo(() => {
     const map = new Map<number, number>();
     for (const s of states ?? []) s.keys.forEach((key, i) => void map.set(key, s.states[i]!));
@@ -105,23 +109,25 @@ export function ModelView({ models, states, colours, hidden, fitRequest }: Model
   useEffect(() => {
     if (!viewer) return;
     const selection: ElementLook = { kind: 'colour', rgb: toRgb(scheme.selection) };
-    const byState = COMPLETENESS_STATES.map(
-      (s): ElementLook => ({
-        kind: 'colour',
-        rgb: toRgb(
-          s === 'unpriced' ? scheme.unpriced : s === 'partly' ? '#D9B45A' : s === 'priced' ? '#B9C2BF' : '#E4E9E7',
-        ),
-      }),
-    );
+    const ghost: ElementLook = { kind: 'ghost', rgb: toRgb(scheme.priced) };
+    const looksOfStates: Record<CompletenessState, ElementLook> = {
+      unpriced: { kind: 'colour', rgb: toRgb(scheme.unpriced) },
+      partly: { kind: 'colour', rgb: toRgb(scheme.partly) },
+      priced: { kind: 'colour', rgb: toRgb(scheme.pricedBody) },
+      leftOut: ghost,
+    };
     const looks: [number, ElementLook][] = [];
     for (const { model, row } of allRows(models)) {
       const key = model.table.keys[row]!;
-      const base: ElementLook =
-        colours === 'completeness' ? (byState[stateOf.get(key) ?? 0] ?? { kind: 'natural' }) : { kind: 'natural' };
+      const base: ElementLook = isGhosted
+        ? ghost
+        : colours === 'completeness'
+          ? looksOfStates[COMPLETENESS_STATES[stateOf.get(key) ?? 0]!]
+          : { kind: 'natural' };
       looks.push([model.offset + row, hidden.has(key) ? { kind: 'hidden' } : keys.has(key) ? selection : base]);
     }
     viewer.setLooks(looks);
-  }, [viewer, models, stateOf, colours, hidden, keys, scheme]);
+  }, [viewer, models, stateOf, colours, hidden, keys, scheme, isGhosted]);
 
   const places = useMemo(() => {
     const map = new Map<number, { model: LoadedModel; row: number }>();
@@ -132,7 +138,9 @@ export function ModelView({ models, states, colours, hidden, fitRequest }: Model
   // biome-ignore lint/correctness/useExhaustiveDependencies: only when asked
   useEffect(() => {
     const box = boundRows(frameRequest > 0 && keys.size > 0 ? [...keys].flatMap((k) => places.get(k) ?? []) : []);
-    if (viewer && box) viewer.fit(box, 2.2);
+    if (!viewer || !box) return;
+    viewer.fit(box, 2.2);
+    setShown(keys);
   }, [viewer, frameRequest]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: only when asked
   useEffect(() => {

@@ -1,7 +1,7 @@
 import ArrowDropDownIcon from '@mui/icons-material/ArrowDropDown';
 import ArrowRightIcon from '@mui/icons-material/ArrowRight';
 import { Box, Button, MenuItem, Select } from '@mui/material';
-import type { GroupField, PlanGroup, PlanLine } from '@tally/core';
+import { type GroupField, isLineUnknown, type PlanGroup, type PlanLine } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { changeRate } from '../../api/change-rate.ts';
@@ -10,6 +10,7 @@ import { useProjectState } from '../../api/project-context.tsx';
 import { usePlan } from '../../api/queries.ts';
 import { useSelection } from '../../api/selection.tsx';
 import { useChange, useProblemNotice } from '../../api/use-change.ts';
+import { useShowStates } from '../../api/use-show-states.ts';
 import { CompletenessBar } from '../../ui/completeness-bar.tsx';
 import { Empty } from '../../ui/empty.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
@@ -64,6 +65,7 @@ export function PlanPage() {
   const navigate = useNavigate();
   const change = useChange(project.id);
   const notice = useProblemNotice();
+  const showStates = useShowStates();
   const rows = useMemo(() => (plan ? flatten(plan, closed) : []), [plan, closed]);
 
   const choose = async (row: Row) => {
@@ -92,7 +94,7 @@ export function PlanPage() {
   const money = (row: Row) =>
     row.kind === 'group'
       ? showMinor(row.group.minor, summary.minorDigits)
-      : row.line.rate === null || row.line.unknown >= row.line.elements
+      : isLineUnknown(row.line)
         ? 'unknown'
         : showMinor(row.line.minor, summary.minorDigits);
   const columns: TableColumn<Row>[] = [
@@ -187,7 +189,7 @@ export function PlanPage() {
         <span>then</span>
         <FieldSelect label="Then by" value={second} onChange={setSecond} />
         <Box sx={{ flex: 1, minWidth: 0 }}>
-          <CompletenessBar counts={summary.counts} />
+          <CompletenessBar counts={summary.counts} onChoose={showStates} />
         </Box>
         <Button
           disabled={keys.size === 0}

@@ -3,19 +3,12 @@ import ArrowUpwardIcon from '@mui/icons-material/ArrowUpward';
 import ContentCopyIcon from '@mui/icons-material/ContentCopy';
 import DeleteOutlineIcon from '@mui/icons-material/DeleteOutlined';
 import { Box, Button, IconButton, Switch, Tooltip } from '@mui/material';
-import {
-  COMPLETENESS_STATES,
-  type CompletenessState,
-  describeCondition,
-  type EntryDiff,
-  type PricingRule,
-} from '@tally/core';
+import { describeCondition, type EntryDiff, type PricingRule } from '@tally/core';
 import { useEffect, useState } from 'react';
-import { useNavigate, useSearchParams } from 'react-router';
+import { useSearchParams } from 'react-router';
 import { useProjectState } from '../../api/project-context.tsx';
-import { useStates } from '../../api/queries.ts';
-import { useSelection } from '../../api/selection.tsx';
 import { useChange } from '../../api/use-change.ts';
+import { useShowStates } from '../../api/use-show-states.ts';
 import { CompletenessBar } from '../../ui/completeness-bar.tsx';
 import { Empty } from '../../ui/empty.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
@@ -25,10 +18,7 @@ const DEFAULT_SECTION = { id: 'general', name: 'General' };
 
 /** Rules in their order: what each catches, what it prices with; the first that catches an element in a section prices it. */
 export function PricingPage() {
-  const { project, basis, summary } = useProjectState();
-  const { data: states } = useStates(project.id);
-  const { select, frame } = useSelection();
-  const navigate = useNavigate();
+  const { project, basis, summary, orders } = useProjectState();
   const change = useChange(project.id);
   const [params, setParams] = useSearchParams();
   const [edited, setEdited] = useState<{ rule: PricingRule; isNew: boolean } | null>(null);
@@ -46,19 +36,23 @@ export function PricingPage() {
     }
   }, [wanted, rules, setParams]);
 
-  const reorder = (next: readonly string[]): EntryDiff['updated'] | EntryDiff['added'] =>
-    [{ kind: 'order', id: 'rules', from: order, to: next }] as never;
-  const hasOrder = order.length > 0;
+  const reorder = (next: readonly string[]): Partial<EntryDiff> => {
+    const entry = { kind: 'order', id: 'rules' };
+    return orders.rules === null
+      ? { added: [{ ...entry, body: next }] }
+      : { updated: [{ ...entry, from: orders.rules, to: next }] };
+  };
   const add = (rule: PricingRule, after?: string) => {
     const at = after === undefined ? 0 : order.indexOf(after) + 1;
     const next = [...order.slice(0, at), rule.id, ...order.slice(at)];
-    const added: EntryDiff['added'][number][] = [{ kind: 'rule', id: rule.id, body: rule }];
-    if (sections.length === 0) added.push({ kind: 'section', id: DEFAULT_SECTION.id, body: DEFAULT_SECTION });
+    const { added = [], updated } = reorder(next);
+    const section = { kind: 'section', id: DEFAULT_SECTION.id, body: DEFAULT_SECTION };
     change.mutate({
       cause: `Rule added: ${rule.name}`,
-      diff: hasOrder
-        ? { added, updated: reorder(next) as EntryDiff['updated'] }
-        : { added: [...added, { kind: 'order', id: 'rules', body: next }] },
+      diff: {
+        added: [{ kind: 'rule', id: rule.id, body: rule }, ...(sections.length === 0 ? [section] : []), ...added],
+        updated,
+      },
     });
   };
   const update = (from: PricingRule, to: PricingRule, cause: string) =>
@@ -68,7 +62,7 @@ export function PricingPage() {
       cause: `Rule removed: ${rule.name}`,
       diff: {
         removed: [{ kind: 'rule', id: rule.id, body: rule }],
-        updated: reorder(order.filter((id) => id !== rule.id)) as EntryDiff['updated'],
+        ...reorder(order.filter((id) => id !== rule.id)),
       },
     });
   const move = (rule: PricingRule, by: -1 | 1) => {
@@ -77,15 +71,10 @@ export function PricingPage() {
     [next[at], next[at + by]] = [next[at + by]!, next[at]!];
     change.mutate({
       cause: `Rule moved ${by < 0 ? 'up' : 'down'}: ${rule.name}`,
-      diff: { updated: reorder(next) as EntryDiff['updated'] },
+      diff: reorder(next),
     });
   };
-  const show = (state: CompletenessState) => {
-    const code = COMPLETENESS_STATES.indexOf(state);
-    select((states ?? []).flatMap((s) => s.keys.filter((_, i) => s.states[i] === code)));
-    frame();
-    navigate(`/projects/${project.id}/model`);
-  };
+  const show = useShowStates();
   const fresh = (): PricingRule => ({
     id: `rule-${crypto.randomUUID().slice(0, 8)}`,
     name: '',

@@ -1,11 +1,12 @@
 import { Box, Button, Checkbox, FormControlLabel, TextField, Typography } from '@mui/material';
-import type { ProjectDto } from '@tally/core';
+import { currencyToMinorDigits, type ProjectDto } from '@tally/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { ApiProblem, postJson } from '../../api/client.ts';
 import { useProjects } from '../../api/queries.ts';
-import { showTime } from '../../ui/format.ts';
+import { FIGURES } from '../../ui/fonts.ts';
+import { showMinor, showTime } from '../../ui/format.ts';
 import { Mark } from '../../ui/mark.tsx';
 
 /** All projects, and a new one. */
@@ -59,8 +60,11 @@ export function ProjectsPage() {
               }}
             >
               <Box sx={{ flex: 1, fontWeight: 600 }}>{p.name}</Box>
+              <Box sx={{ color: 'text.secondary', fontSize: 13 }}>made {showTime(p.createdAt)}</Box>
+              <Box sx={{ fontFamily: FIGURES, width: 130, textAlign: 'right' }}>
+                {p.total === null ? '–' : showMinor(p.total, currencyToMinorDigits(p.currency))}
+              </Box>
               <Box sx={{ color: 'text.secondary', fontSize: 13 }}>{p.currency}</Box>
-              <Box sx={{ color: 'text.secondary', fontSize: 13 }}>{showTime(p.createdAt)}</Box>
             </Box>
           ))}
         </Box>

@@ -6,6 +6,7 @@ import { ApiProblem, postJson, uploadFile } from '../../api/client.ts';
 import { useModels, useProjectState } from '../../api/project-context.tsx';
 import { useSelection } from '../../api/selection.tsx';
 import { useProblemNotice } from '../../api/use-change.ts';
+import { FINDING_WORDS } from '../../ui/finding-words.ts';
 import { showTime } from '../../ui/format.ts';
 
 const BY_NAME = '';
@@ -16,6 +17,14 @@ const REVISION_WORDS: Record<RevisionDto['state'], string> = {
   rejected: 'Rejected',
 };
 
+const PUT_AWAY_KEY = 'crisp-tally/imports-put-away';
+/** Failed imports that were read and put away, on this computer. */
+const readPutAway = (): string[] => JSON.parse(localStorage.getItem(PUT_AWAY_KEY) ?? '[]');
+function savePutAway(ids: string[]): string[] {
+  localStorage.setItem(PUT_AWAY_KEY, JSON.stringify(ids.slice(-200)));
+  return ids;
+}
+
 interface Upload {
   readonly name: string;
   readonly share: number;
@@ -25,11 +34,12 @@ interface Upload {
 
 /** Where elements come from: bring a model, watch it being read, decide about revisions, see what the checks found. */
 export function SourcesPage() {
-  const { project, sources, jobs, basis, summary } = useProjectState();
+  const { project, sources, jobs, basis, summary, manifest } = useProjectState();
   const input = useRef<HTMLInputElement>(null);
   const [isOver, setOver] = useState(false);
   const [sourceId, setSourceId] = useState(BY_NAME);
   const [uploads, setUploads] = useState<readonly Upload[]>([]);
+  const [putAway, setPutAway] = useState(readPutAway);
   const notice = useProblemNotice();
 
   const bring = (files: Iterable<File>) => {
@@ -67,9 +77,7 @@ export function SourcesPage() {
     bring(e.dataTransfer.files);
   };
   const post = (path: string, body: unknown = {}) => postJson(`/projects/${project.id}${path}`, body).catch(notice);
-  const shown = jobs
-    .filter((j) => j.state === 'running' || j.state === 'queued' || j.state === 'failed' || j.state === 'stopped')
-    .slice(0, 6);
+  const shown = jobs.filter((j) => j.state !== 'done' && !putAway.includes(j.id)).slice(0, 6);
   return (
     <Box sx={{ flex: 1, overflow: 'auto', p: 2, display: 'grid', gap: 2, alignContent: 'start', maxWidth: 1100 }}>
       <Box
@@ -169,8 +177,12 @@ export function SourcesPage() {
           stage={j.state === 'failed' || j.state === 'stopped' ? '' : j.stage}
           share={j.share}
           problem={j.problem ? `${j.problem.message} ${j.problem.remedy ?? ''}` : null}
-          onStop={j.state === 'running' || j.state === 'queued' ? () => void post(`/jobs/${j.id}/stop`) : undefined}
-          stopWord="Stop"
+          onStop={() =>
+            j.state === 'running' || j.state === 'queued'
+              ? void post(`/jobs/${j.id}/stop`)
+              : setPutAway(savePutAway([...putAway, j.id]))
+          }
+          stopWord={j.state === 'running' || j.state === 'queued' ? 'Stop' : 'Put away'}
         />
       ))}
       {sources.map((s) => (
@@ -183,6 +195,13 @@ export function SourcesPage() {
           ))}
         </Box>
       ))}
+      {manifest.sources.length > 0 && (
+        <Box sx={{ fontSize: 12, color: 'text.secondary' }} data-testid="manifest">
+          The plan stands on: book {manifest.bookHash.slice(0, 8)}, rules {manifest.rulesHash.slice(0, 8)},{' '}
+          {manifest.sources.map((s) => `elements ${s.tableHash.slice(0, 8)} (reader ${s.readerVersion})`).join(', ')},
+          engine {manifest.engineVersion}. Equal marks give equal figures.
+        </Box>
+      )}
     </Box>
   );
 }
@@ -322,7 +341,7 @@ function Findings({ revision }: { readonly revision: RevisionDto }) {
               fontWeight: f.severity === 'error' ? 650 : 400,
             }}
           >
-            {f.code}
+            {FINDING_WORDS[f.code]}
           </Box>
           <Box>{f.message}</Box>
           {model && f.globalIds.length > 0 && <Button onClick={() => show(f.globalIds)}>Show</Button>}

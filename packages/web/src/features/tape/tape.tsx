@@ -144,7 +144,10 @@ function TapeEntry({
         {change.cause}
       </Box>
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline', gap: 1 }}>
-        <Box component="span" sx={{ ...label, fontSize: 11 }}>
+        <Box
+          component="span"
+          sx={{ ...label, fontSize: 11, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}
+        >
           {change.author} {showTime(change.at)}
         </Box>
         <Box

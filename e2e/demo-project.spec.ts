@@ -1,0 +1,81 @@
+import { readFileSync } from 'node:fs';
+import { expect, test } from '@playwright/test';
+
+const DEMO = '/projects/heron-wharf';
+
+test('the demo opens with its building, its total and its plan', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: /Heron Wharf Boathouse/ }).click();
+  await expect(page.getByTestId('tape-total')).toHaveText('474,638.47');
+  await expect(page.getByTestId('tape-open')).toHaveText(/Not priced\s*16/);
+  await expect(page.getByTestId('model-view').locator('canvas')).toBeVisible();
+  await page.getByRole('link', { name: 'Plan' }).click();
+  await expect(page.getByTestId('plan-total')).toHaveText('474,638.47');
+  // The total stays the same under any grouping.
+  await page.getByLabel('Grouped by').click();
+  await page.getByRole('option', { name: 'Storey' }).click();
+  await expect(page.getByRole('row', { name: /Ground floor/ })).toBeVisible();
+  await expect(page.getByTestId('plan-total')).toHaveText('474,638.47');
+});
+
+test('an element shows where its figures and its cost come from', async ({ page }) => {
+  await page.goto(`${DEMO}/model`);
+  await page.getByPlaceholder('Find in the tree').fill('Block wall G4');
+  await page.getByText('Block wall G4').first().click();
+  const sheet = page.getByTestId('element-sheet');
+  // (7.2 - 0.15) x 3.4 = 23.97 m2.
+  await expect(sheet.getByText('23.97').first()).toBeVisible();
+  await expect(page.getByTestId('element-cost')).toHaveText('2,120.41');
+  await expect(page.getByTestId('tape-selection')).toHaveText('2,120.41');
+  await sheet.getByRole('button', { name: /Concrete block/ }).click();
+  await expect(sheet.getByText('23.97 m² * 10 each/m²')).toBeVisible();
+  await expect(sheet.getByText(/Price list spring 2026/).first()).toBeVisible();
+});
+
+test('a plan line finds its elements in the model', async ({ page }) => {
+  await page.goto(`${DEMO}/plan`);
+  await expect(page.getByTestId('plan-total')).toHaveText('474,638.47');
+  // The fittings come last.
+  await page.getByRole('grid', { name: 'Plan' }).press('End');
+  await page.getByRole('row', { name: /M-LOCK/ }).click();
+  await expect(page.getByText('Selected: 24 elements')).toBeVisible();
+  // 24 lockers at 128.00.
+  await expect(page.getByTestId('tape-selection')).toHaveText('3,072.00');
+  await page.getByRole('button', { name: 'Show in the model' }).click();
+  await expect(page).toHaveURL(/\/model$/);
+  await expect(page.getByRole('heading', { name: '24 elements' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByText('Nothing selected')).toBeVisible();
+});
+
+test('the plan is saved as CSV whose amounts add up', async ({ page }) => {
+  await page.goto(`${DEMO}/plan`);
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Save as CSV' }).click(),
+  ]);
+  const lines = readFileSync(await download.path(), 'utf8')
+    .trim()
+    .split('\r\n');
+  expect(lines[0]).toContain('Work section,Item,Description');
+  expect(lines.at(-1)).toContain('474638.47');
+});
+
+test('anything is found from the keyboard', async ({ page }) => {
+  await page.goto(`${DEMO}/plan`);
+  await expect(page.getByTestId('plan-total')).toBeVisible();
+  await page.keyboard.press('Control+k');
+  await page.getByRole('combobox').fill('slate roof');
+  await page.getByRole('option', { name: 'Slate roof A-SLATE' }).click();
+  await expect(page).toHaveURL(/book\?assembly=A-SLATE/);
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
+});
+
+test('the checks of the model are told in words and lead to the elements', async ({ page }) => {
+  await page.goto(`${DEMO}/sources`);
+  const finding = page.getByRole('listitem').filter({ hasText: 'Twice in one place' });
+  await expect(finding).toContainText('Column 3A');
+  await finding.getByRole('button', { name: 'Show' }).click();
+  await expect(page.getByRole('heading', { name: '2 elements' })).toBeVisible();
+});

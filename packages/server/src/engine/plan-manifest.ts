@@ -1,0 +1,41 @@
+import { createHash } from 'node:crypto';
+import { ENGINE_VERSION, type PlanManifestDto, type PricingBasis } from '@tally/core';
+
+/** What a counting revision adds to a manifest. */
+export interface ManifestSource {
+  readonly sourceId: string;
+  readonly revisionId: string;
+  readonly tableHash: string;
+  readonly readerVersion: string;
+}
+
+/** Names everything a plan stands on by its content: equal manifests give equal plans. */
+export function writePlanManifest(basis: PricingBasis, sources: readonly ManifestSource[]): PlanManifestDto {
+  const { currency, items, assemblies, sections, rules, pins } = basis;
+  return {
+    engineVersion: ENGINE_VERSION,
+    bookHash: hashJson([currency, byCode(items), byCode(assemblies)]),
+    rulesHash: hashJson([sections, rules, pins]),
+    sources: [...sources].sort((a, b) => (a.sourceId < b.sourceId ? -1 : 1)),
+  };
+}
+
+const byCode = <T extends { readonly code: string }>(list: readonly T[]) =>
+  [...list].sort((a, b) => (a.code < b.code ? -1 : 1));
+
+/** SHA-256 of a value as JSON with sorted keys, so that the order in which it was typed does not matter. */
+function hashJson(value: unknown): string {
+  const sorted = (v: unknown): unknown =>
+    Array.isArray(v)
+      ? v.map(sorted)
+      : v && typeof v === 'object'
+        ? Object.fromEntries(
+            Object.entries(v)
+              .sort(([a], [b]) => (a < b ? -1 : 1))
+              .map(([k, inner]) => [k, sorted(inner)]),
+          )
+        : v;
+  return createHash('sha256')
+    .update(JSON.stringify(sorted(value)))
+    .digest('hex');
+}
