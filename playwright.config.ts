@@ -5,6 +5,7 @@ const PORT = 4399;
 /** End-to-end tests: one worker, Debian's Chromium, the built application on a data folder of its own. */
 export default defineConfig({
   testDir: 'e2e',
+  outputDir: 'test-results/e2e',
   workers: 1,
   fullyParallel: false,
   timeout: 90_000,

@@ -40,6 +40,7 @@ function makeElements(): ModelElement[] {
       layers: [],
       openings: [],
       properties: { Pset_Common: { Rating: i % 3 } },
+      finishes: null,
       box: null,
     };
   });

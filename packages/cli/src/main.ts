@@ -7,7 +7,7 @@ import { price } from './commands/price.ts';
 import { takeoff } from './commands/takeoff.ts';
 
 const USAGE = `Use:
-  tally takeoff MODEL.ifc
+  tally takeoff MODEL.ifc [--junctions "CLASS or TYPE NAME"] [--slice GLOBALID]
   tally price MODEL.ifc --template T.json [--out FILE.csv]
   tally compare OLD.ifc NEW.ifc --template T.json
   tally formula 'EXPR' --unit UNIT
@@ -45,8 +45,13 @@ async function run(args: readonly string[]): Promise<{ json: unknown; isOk: bool
     result.ok ? { json: result.value, isOk: true } : { json: { problem: result.problem }, isOk: false };
   switch (command) {
     case 'takeoff': {
-      const { positional } = take([], 1);
-      return settle(await takeoff(need(positional[0], 'MODEL.ifc')));
+      const { positional, options } = take(['junctions', 'slice'], 1);
+      return settle(
+        await takeoff(need(positional[0], 'MODEL.ifc'), {
+          junctions: options.get('junctions'),
+          slice: options.get('slice'),
+        }),
+      );
     }
     case 'price': {
       const { positional, options } = take(['template', 'out'], 1);

@@ -63,7 +63,38 @@ describe('the tally command', () => {
       basis: 'measured',
       method: 'swept-openings',
     });
-    expect(json.findings).toHaveLength(5);
+    expect(json.findings).toHaveLength(6);
+    expect(json.junctions).toEqual({ corners: 11, tees: 29, crosses: 0, freeEnds: 5 });
+    expect(wall.junctions).toEqual({ corners: 0, tees: 0, crosses: 0, freeEnds: 0 });
+    expect(json.rooms.find((r: { name: string }) => r.name === 'Club room')).toMatchObject({
+      storey: 'Upper floor',
+      finishes: { floor: 'Oak boards', wall: 'Paint', ceiling: null, skirting: null },
+    });
+    expect(json.storeys[1]).toEqual({
+      name: 'Ground floor',
+      elevation: 0,
+      gfa: expect.closeTo(414.72, 6),
+      gfaMethod: 'slabs',
+    });
+  });
+  it('looks at chosen walls only, and cuts an element at the storeys', async () => {
+    const among = await tally('takeoff', R1, '--junctions', 'Block wall 200');
+    // The block walls stand like an H: two lines in two pieces each and one wall between them.
+    expect(among.json.junctions).toEqual({ corners: 0, tees: 2, crosses: 0, freeEnds: 4 });
+    expect(await tally('takeoff', R1, '--junctions', 'Curtain')).toMatchObject({
+      code: 1,
+      json: { problem: { code: 'junctions-unknown' } },
+    });
+    const column = among.json.elements.find((e: { name: string }) => e.name === 'Entrance column');
+    const cut = await tally('takeoff', R1, '--slice', column.globalId);
+    expect(cut.json.slices).toEqual([
+      {
+        storey: 'Ground floor',
+        elevation: 0,
+        area: expect.closeTo(0.0962113, 6),
+        perimeter: expect.closeTo(1.099557, 5),
+      },
+    ]);
   });
   it('prices a model; the lines add up to the total, in the file too', async () => {
     const out = join(folder, 'plan.csv');
@@ -93,7 +124,7 @@ describe('the tally command', () => {
     expect(code).toBe(0);
     expect(json).toMatchObject({ from: 474638.47, to: 541090.93, move: 66452.46 });
     expect([json.elements.added.length, json.elements.removed.length, json.elements.changed.length]).toEqual([
-      55, 3, 17,
+      55, 3, 24,
     ]);
   });
   it('checks a formula', async () => {

@@ -16,6 +16,8 @@ export {
 export { MOVE_CAUSES, type Move, type MoveCause, showMove, splitMove } from './changes/split-move.ts';
 export { findRedoable, findUndoable, listTakenBack, type UndoRecord } from './changes/undo-order.ts';
 export { checkElements, reportMissingDensities } from './checks/check-elements.ts';
+export { checkModel } from './checks/check-model.ts';
+export { checkOverlaps, findOverlaps, OVERLAP_SHARE, type PlacedBody } from './checks/check-overlaps.ts';
 export { FINDING_CODES, type Finding, type FindingCode } from './checks/finding.ts';
 export {
   type ChangeDto,
@@ -85,13 +87,18 @@ export { assignElementKeys, type KeyAssignment, listFileIdentities } from './ele
 export {
   type Basis,
   type Box,
+  FINISH_SURFACES,
+  type FinishSurface,
   findQuantity,
+  type GfaMethod,
   type Layer,
   type ModelElement,
+  type ModelStorey,
   type Opening,
   type PropertyValue,
   type Quantity,
   type QuantityMethod,
+  type RoomFinishes,
 } from './elements/model-element.ts';
 export { decodeElementTable, encodeElementTable } from './elements/table-codec.ts';
 export { type CompiledFormula, compileFormula, runFormula, suggestName } from './formulas/compile-formula.ts';
@@ -130,6 +137,7 @@ export {
   outlineToPolygon,
   polygonToOutline,
 } from './geometry/outline.ts';
+export { measureOwnRectangle, type OwnRectangle } from './geometry/own-axes.ts';
 export {
   type ChunkElement,
   decodePictureChunk,
@@ -137,6 +145,7 @@ export {
   type PictureChunk,
 } from './geometry/picture-chunk.ts';
 export { measureProfile, type Profile, type ProfileMeasures, profileToOutlines } from './geometry/profile.ts';
+export { type Slice, sliceMesh } from './geometry/slice-mesh.ts';
 export {
   asAlignedBox,
   listSweptPoints,
@@ -148,6 +157,7 @@ export {
 } from './geometry/swept-solid.ts';
 export { CIRCLE_SEGMENTS, TOLERANCE } from './geometry/tolerances.ts';
 export { type MeshMeasures, measureMesh, type TriangleMesh } from './geometry/triangle-mesh.ts';
+export { type Figure, measureUnionAreaM2 } from './geometry/union-area.ts';
 export {
   boundPoints,
   cross,
@@ -248,6 +258,22 @@ export {
   QUANTITY_DEFINITIONS,
   type QuantityDefinition,
 } from './quantities/quantity-names.ts';
+export { measurePitchDegrees, measureRoof, type RoofMeasures, type RoofPlane } from './quantities/roof-edges.ts';
+export {
+  deductRoomOpenings,
+  type RoomDeduction,
+  type RoomShape,
+  readFinishName,
+  type WallOpening,
+} from './quantities/room.ts';
+export {
+  countJunctions,
+  findJunctions,
+  type Junction,
+  type JunctionCounts,
+  type JunctionKind,
+  type WallAxis,
+} from './quantities/wall-junctions.ts';
 export { planToTable, type ReportTable } from './reports/plan-table.ts';
 export { failure, type Problem, type Result, type Span, success } from './result/result.ts';
 export {

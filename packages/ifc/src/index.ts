@@ -6,4 +6,6 @@ export { type IfcSchema, SCHEMAS } from './schema/entities.ts';
 export { StepFile } from './step/step-file.ts';
 export { indexStepFile } from './step/step-index.ts';
 export { type ModelTakeoff, readIfc, reportStalls, type TakeoffOptions, takeOffIfc } from './takeoff/read-model.ts';
+export { type MeasuredElement, measureJunctions } from './takeoff/site-figures.ts';
+export { type StoreySlice, sliceElement } from './takeoff/slice-element.ts';
 export { listMeshNeeds, type Takeoff, takeOff } from './takeoff/take-off.ts';

@@ -194,7 +194,7 @@ describe('from a file to a plan that follows', () => {
     const elements = await call<{ came: number; went: number; changed: number }>(
       `/projects/${id}/changes/${change!.seq}/elements`,
     );
-    expect(elements.body).toMatchObject({ came: 55, went: 3, changed: 17 });
+    expect(elements.body).toMatchObject({ came: 55, went: 3, changed: 24 });
     expect(total).toBeGreaterThan(0);
   });
 

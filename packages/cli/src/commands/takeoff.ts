@@ -1,51 +1,77 @@
-import { type ModelElement, type Result, success } from '@tally/core';
-import { readModel } from '../input.ts';
+import {
+  failure,
+  findQuantity,
+  foldText,
+  isClassOrSubtype,
+  type JunctionCounts,
+  type ModelElement,
+  properClassName,
+  type Result,
+  success,
+} from '@tally/core';
+import { type FileElement, type ModelTakeoff, measureJunctions, sliceElement, takeOffIfc } from '@tally/ifc';
+import { readBytes } from '../input.ts';
 
-/** `takeoff MODEL.ifc`: every element with its quantities, and the findings. */
-export async function takeoff(path: string): Promise<Result<unknown>> {
-  const read = await readModel(path);
+export interface TakeoffRequest {
+  /** Class or type name: only walls of it are looked at for junctions. */
+  readonly junctions?: string;
+  /** GlobalId of an element to cut at every storey. */
+  readonly slice?: string;
+}
+
+/** `takeoff MODEL.ifc [--junctions "CLASS or TYPE"] [--slice GLOBALID]`: elements with their quantities, rooms, storeys, findings. */
+export async function takeoff(path: string, request: TakeoffRequest = {}): Promise<Result<unknown>> {
+  const bytes = readBytes(path);
+  if (!bytes.ok) return bytes;
+  const read = await takeOffIfc(bytes.value);
   if (!read.ok) return read;
-  const { elements, findings, model } = read.value;
+  const { elements, findings, model, storeys } = read.value;
+  const junctions = countChosen(read.value, request.junctions);
+  if (!junctions.ok) return junctions;
+  const slices = request.slice === undefined ? null : await sliceElement(bytes.value, read.value, request.slice);
+  if (slices && !slices.ok) return slices;
   return success({
     file: { schema: model.schema, lengthUnit: model.units.lengthName },
-    elements: elements.map(toJson),
+    elements: elements.map((e, i) => toJson(e, junctions.value.byWall.get(model.elements[i]!.id))),
+    junctions: junctions.value.total,
+    rooms: elements.filter((e) => e.finishes).map(toRoom),
+    storeys: storeys.map(({ name, elevation, gfa, gfaMethod }) => ({ name, elevation, gfa, gfaMethod })),
+    ...(slices ? { slices: slices.value } : {}),
     findings,
   });
 }
 
-function toJson({ box: _box, codes, zones, ...element }: ModelElement): unknown {
-  const {
-    globalId,
-    ifcClass,
-    name,
-    typeName,
-    tag,
-    storey,
-    space,
-    parent,
-    host,
-    materials,
-    quantities,
-    layers,
-    openings,
-    properties,
-  } = element;
+/** Junctions over all walls, or only among those of a class or a type. */
+function countChosen(taken: ModelTakeoff, wanted: string | undefined): Result<ReturnType<typeof measureJunctions>> {
+  if (wanted === undefined) return success(measureJunctions(taken.measured));
+  const folded = foldText(wanted);
+  const isClass = properClassName(wanted) !== undefined;
+  const isChosen = (e: FileElement) =>
+    isClass ? isClassOrSubtype(e.ifcClass, wanted) : e.typeName !== null && foldText(e.typeName) === folded;
+  if (!isClass && !taken.model.elements.some(isChosen))
+    return failure('junctions-unknown', `"${wanted}" is neither a class nor the type of any element.`, {
+      remedy: 'Give an IFC class such as IfcWall, or a type name as in the model.',
+    });
+  return success(measureJunctions(taken.measured, isChosen));
+}
+
+function toRoom(e: ModelElement): unknown {
+  const figure = (name: string) =>
+    (findQuantity(e, name, 'measured') ?? findQuantity(e, name, 'stated'))?.value ?? null;
   return {
-    globalId,
-    ifcClass,
-    name,
-    typeName,
-    tag,
-    storey,
-    space,
-    parent,
-    host,
-    materials,
-    quantities,
-    layers,
-    openings,
-    properties,
-    codes,
-    zones,
+    globalId: e.globalId,
+    name: e.name,
+    storey: e.storey,
+    netFloorArea: figure('NetFloorArea'),
+    grossPerimeter: figure('GrossPerimeter'),
+    height: figure('Height'),
+    finishes: e.finishes,
   };
+}
+
+function toJson(
+  { box: _box, finishes: _finishes, ...e }: ModelElement,
+  junctions: JunctionCounts | undefined,
+): unknown {
+  return { ...e, ...(junctions ? { junctions } : {}) };
 }

@@ -13,6 +13,14 @@ export const FINDING_CODES = [
   'open-body',
   'volume-not-positive',
   'density-missing',
+  'overlap',
+  'storey-level-differs',
+  'absurd-size',
+  'layers-differ-from-width',
+  'type-used-with-different-widths',
+  'rooms-overlap',
+  'room-without-finish',
+  'zero-thickness-layer',
 ] as const;
 export type FindingCode = (typeof FINDING_CODES)[number];
 

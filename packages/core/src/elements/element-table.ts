@@ -10,8 +10,10 @@ import {
 import type {
   Basis,
   Box,
+  FinishSurface,
   Layer,
   ModelElement,
+  ModelStorey,
   Opening,
   PropertyValue,
   Quantity,
@@ -40,6 +42,8 @@ export interface LayerTable {
   readonly offset: Uint32Array;
   readonly material: TextColumn;
   readonly thickness: Float64Array;
+  readonly position: Float64Array;
+  readonly weight: Float64Array;
   readonly area: Float64Array;
   readonly volume: Float64Array;
 }
@@ -51,6 +55,7 @@ export interface OpeningTable {
   readonly height: Float64Array;
   readonly area: Float64Array;
   readonly perimeter: Float64Array;
+  readonly sill: Float64Array;
 }
 
 /** The elements of one revision of one source, by columns. Row numbers are positions in it and mean nothing elsewhere. */
@@ -74,6 +79,11 @@ export interface ElementTable {
   readonly properties: readonly PropertyColumn[];
   readonly layers: LayerTable;
   readonly openings: OpeningTable;
+  /** Finishes of rooms, by surface. */
+  readonly finishes: Readonly<Record<FinishSurface, TextColumn>>;
+  /** Rows that are rooms: 1, else 0. */
+  readonly rooms: Int32Array;
+  readonly storeys: readonly ModelStorey[];
   /** Six figures a row, NaN where there is no geometry. */
   readonly boxes: Float64Array;
 }
@@ -136,7 +146,11 @@ function buildPropertyColumns(elements: readonly ModelElement[]): PropertyColumn
 }
 
 /** Turns element records into columns. `keys` are the ElementKeys by row, if they are known already. */
-export function buildElementTable(elements: readonly ModelElement[], keys?: Int32Array): ElementTable {
+export function buildElementTable(
+  elements: readonly ModelElement[],
+  keys?: Int32Array,
+  storeys: readonly ModelStorey[] = [],
+): ElementTable {
   const layers = elements.flatMap((e) => e.layers);
   const openings = elements.flatMap((e) => e.openings);
   const text = (read: (e: ModelElement) => string | null) => buildTextColumn(elements.map(read));
@@ -165,6 +179,8 @@ export function buildElementTable(elements: readonly ModelElement[], keys?: Int3
       offset: offsets(elements.map((e) => e.layers.length)),
       material: buildTextColumn(layers.map((l) => l.material)),
       thickness: Float64Array.from(layers, (l) => l.thickness),
+      position: Float64Array.from(layers, (l) => l.position),
+      weight: Float64Array.from(layers, (l) => orNaN(l.weight)),
       area: Float64Array.from(layers, (l) => orNaN(l.area)),
       volume: Float64Array.from(layers, (l) => orNaN(l.volume)),
     },
@@ -176,7 +192,16 @@ export function buildElementTable(elements: readonly ModelElement[], keys?: Int3
       height: Float64Array.from(openings, (o) => orNaN(o.height)),
       area: Float64Array.from(openings, (o) => orNaN(o.area)),
       perimeter: Float64Array.from(openings, (o) => orNaN(o.perimeter)),
+      sill: Float64Array.from(openings, (o) => orNaN(o.sill)),
     },
+    finishes: {
+      floor: text((e) => e.finishes?.floor ?? null),
+      wall: text((e) => e.finishes?.wall ?? null),
+      ceiling: text((e) => e.finishes?.ceiling ?? null),
+      skirting: text((e) => e.finishes?.skirting ?? null),
+    },
+    rooms: Int32Array.from(elements, (e) => (e.finishes ? 1 : 0)),
+    storeys,
     boxes,
   };
 }
@@ -198,6 +223,8 @@ export function readLayers({ layers }: ElementTable, row: number): Layer[] {
     out.push({
       material: readText(layers.material, i),
       thickness: layers.thickness[i]!,
+      position: layers.position[i]!,
+      weight: orNull(layers.weight[i]!),
       area: orNull(layers.area[i]!),
       volume: orNull(layers.volume[i]!),
     });
@@ -216,6 +243,7 @@ export function readOpenings({ openings }: ElementTable, row: number): Opening[]
       height: orNull(openings.height[i]!),
       area: orNull(openings.area[i]!),
       perimeter: orNull(openings.perimeter[i]!),
+      sill: orNull(openings.sill[i]!),
     });
   }
   return out;
@@ -267,6 +295,14 @@ export function readElement(table: ElementTable, row: number): ModelElement {
     layers: readLayers(table, row),
     openings: readOpenings(table, row),
     properties: readProperties(table, row),
+    finishes: table.rooms[row]
+      ? {
+          floor: readText(table.finishes.floor, row),
+          wall: readText(table.finishes.wall, row),
+          ceiling: readText(table.finishes.ceiling, row),
+          skirting: readText(table.finishes.skirting, row),
+        }
+      : null,
     box: Number.isNaN(box[0]) ? null : box,
   };
 }

@@ -18,7 +18,7 @@ const second = sampleElement({
   name: 'Wall 2',
   storey: null,
   materials: ['Brick', 'Plaster'],
-  layers: [{ material: 'Brick', thickness: 0.2, area: 10, volume: 2 }],
+  layers: [{ material: 'Brick', thickness: 0.2, position: 0, area: 10, volume: 2, weight: null }],
 });
 
 describe('element tables', () => {

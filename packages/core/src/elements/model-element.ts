@@ -9,6 +9,7 @@ export type Basis = 'stated' | 'measured';
  * - `swept-clipped` exact gross x (mesh net / mesh gross) of a clipped or partly meshed body
  * - `mesh` sum over the triangles of a closed body; `mesh-open` the same on a body that is not closed (not used for volumes)
  * - `attribute` an attribute of the element in the file; `parts` summed over the element's parts
+ * - `plan` from where elements stand to each other on plan (junctions, rooms and the openings around them)
  * - `count` one per element; `density` volume x density of the material; `file` a quantity set of the file
  */
 export type QuantityMethod =
@@ -19,6 +20,7 @@ export type QuantityMethod =
   | 'mesh-open'
   | 'attribute'
   | 'parts'
+  | 'plan'
   | 'count'
   | 'density'
   | 'file';
@@ -36,6 +38,10 @@ export interface Quantity {
 export interface Layer {
   readonly material: string | null;
   readonly thickness: number;
+  /** Distance of its near face from the set's first face, m. */
+  readonly position: number;
+  /** kg; null while the material's density or the volume is not known. */
+  readonly weight: number | null;
   readonly area: number | null;
   readonly volume: number | null;
 }
@@ -47,8 +53,35 @@ export interface Opening {
   readonly height: number | null;
   readonly area: number | null;
   readonly perimeter: number | null;
+  /** Height of its lower edge above the bottom of its host, m. */
+  readonly sill: number | null;
   readonly filledBy: string | null;
 }
+
+/** What the surfaces of a room are finished with; null is "none assigned". */
+export interface RoomFinishes {
+  readonly floor: string | null;
+  readonly wall: string | null;
+  readonly ceiling: string | null;
+  readonly skirting: string | null;
+}
+
+export const FINISH_SURFACES = ['floor', 'wall', 'ceiling', 'skirting'] as const;
+export type FinishSurface = (typeof FINISH_SURFACES)[number];
+
+/** A storey of a model, with its floor area and how that was found. Metres above the model's zero, m2. */
+export interface ModelStorey {
+  readonly name: string;
+  readonly elevation: number | null;
+  readonly gfa: number | null;
+  readonly gfaMethod: GfaMethod | null;
+}
+
+/**
+ * How a storey's gross floor area was found: `stated` by the file, `slabs` area covered by the storey's floor slabs, `spaces`
+ * sum of its rooms' floors.
+ */
+export type GfaMethod = 'stated' | 'slabs' | 'spaces';
 
 export type PropertyValue = string | number | boolean;
 
@@ -79,6 +112,8 @@ export interface ModelElement {
   readonly layers: readonly Layer[];
   readonly openings: readonly Opening[];
   readonly properties: Readonly<Record<string, Readonly<Record<string, PropertyValue>>>>;
+  /** Finishes of a room; null for everything else. */
+  readonly finishes: RoomFinishes | null;
   readonly box: Box | null;
 }
 

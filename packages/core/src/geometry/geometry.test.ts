@@ -179,6 +179,7 @@ describe('opening deduction', () => {
       widthM: expect.closeTo(1.2),
       heightM: expect.closeTo(1.5),
       areaM2: expect.closeTo(1.8),
+      bottomM: expect.closeTo(1),
       perimeterM: expect.closeTo(5.4),
     });
   });

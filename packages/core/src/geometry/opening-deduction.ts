@@ -128,11 +128,14 @@ function boxFace({ min, max }: Box3, u: Vector3, v: Vector3): Vector2[] {
   return [[u0, v0], [u1, v0], [u1, v1], [u0, v1]]; // biome-ignore format: corners in order
 }
 
-/** Width, height, area and perimeter of an opening seen along the host's normal; height is the upward one of a wall. */
+/**
+ * Width, height, area and perimeter of an opening seen along the host's normal, and the height of its lower edge in the host's
+ * frame; height is the upward one of a wall.
+ */
 export function measureOpeningSize(
   solid: SweptSolid,
   normal: Vector3,
-): { widthM: number; heightM: number; areaM2: number; perimeterM: number } {
+): { widthM: number; heightM: number; areaM2: number; perimeterM: number; bottomM: number } {
   const isWall = Math.abs(normal[2]) < 0.9;
   const u = isWall ? normalize(cross([0, 0, 1], normal)) : ([1, 0, 0] as Vector3);
   const v = isWall ? ([0, 0, 1] as Vector3) : ([0, 1, 0] as Vector3);
@@ -140,9 +143,10 @@ export function measureOpeningSize(
   const extent = (axis: Vector3) =>
     Math.max(...points.map((p) => dot(p, axis))) - Math.min(...points.map((p) => dot(p, axis)));
   const [widthM, heightM] = [extent(u), extent(v)];
+  const bottomM = Math.min(...points.map((p) => p[2]));
   if (1 - Math.abs(dot(sweptDirection(solid), normal)) < TOLERANCE.parallel) {
     const { areaM2, perimeterM } = measureSweptSolid(solid);
-    return { widthM, heightM, areaM2, perimeterM };
+    return { widthM, heightM, areaM2, perimeterM, bottomM };
   }
-  return { widthM, heightM, areaM2: widthM * heightM, perimeterM: 2 * (widthM + heightM) };
+  return { widthM, heightM, areaM2: widthM * heightM, perimeterM: 2 * (widthM + heightM), bottomM };
 }

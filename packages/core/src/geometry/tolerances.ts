@@ -4,6 +4,8 @@ export const TOLERANCE = {
   point: 1e-4,
   /** A face reaches another if the gap is no larger. */
   touch: 1e-3,
+  /** A wall's end joins what it comes as near to, beyond the thicknesses. */
+  joint: 0.02,
   /** Directions are parallel if the cosine differs from 1 by no more. */
   parallel: 1e-6,
   /** A stated figure agrees with a measured one within this share. */

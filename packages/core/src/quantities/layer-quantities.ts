@@ -10,15 +10,28 @@ export interface LayerDefinition {
  * Area and volume of each layer of a wall, slab or covering: every layer has the element's net face area; its volume is
  * area x thickness. Both are null while the face area is not known.
  */
-export function measureLayers(definitions: readonly LayerDefinition[], quantities: readonly Quantity[]): Layer[] {
+export function measureLayers(
+  definitions: readonly LayerDefinition[],
+  quantities: readonly Quantity[],
+  densities: ReadonlyMap<string, number> = new Map(),
+): Layer[] {
   const face =
     quantities.find((q) => q.basis === 'measured' && (q.name === 'NetSideArea' || q.name === 'NetArea'))?.value ?? null;
-  return definitions.map(({ material, thicknessM }) => ({
-    material,
-    thickness: thicknessM,
-    area: face,
-    volume: face === null ? null : face * thicknessM,
-  }));
+  let position = 0;
+  return definitions.map(({ material, thicknessM }) => {
+    const volume = face === null ? null : face * thicknessM;
+    const density = material === null ? undefined : densities.get(material);
+    const layer = {
+      material,
+      thickness: thicknessM,
+      position,
+      area: face,
+      volume,
+      weight: volume === null || density === undefined ? null : volume * density,
+    };
+    position += thicknessM;
+    return layer;
+  });
 }
 
 /** Outcome of weighing: the weight in kg, or the materials whose density is missing. */

@@ -323,8 +323,8 @@ describe('layers and weight', () => {
   );
   it('gives each layer the net face and its volume', () => {
     expect(layers).toEqual([
-      { material: 'Board', thickness: 0.0125, area: 10, volume: 0.125 },
-      { material: 'Quilt', thickness: 0.075, area: 10, volume: 0.75 },
+      { material: 'Board', thickness: 0.0125, position: 0, area: 10, volume: 0.125, weight: null },
+      { material: 'Quilt', thickness: 0.075, position: 0.0125, area: 10, volume: 0.75, weight: null },
     ]);
   });
   it('weighs layer by layer; a missing density leaves the weight unknown', () => {

@@ -5,6 +5,7 @@ import { listSweptPoints, type SweptSolid, sweptDirection } from '../geometry/sw
 import { TOLERANCE } from '../geometry/tolerances.ts';
 import { measureMesh } from '../geometry/triangle-mesh.ts';
 import { boundPoints, type Vector3 } from '../geometry/vector.ts';
+import { addFaces } from './add-faces.ts';
 import {
   type BodyMeasures,
   type ElementBody,
@@ -25,6 +26,8 @@ export interface MeasureInput {
   readonly layersM: number | null;
   /** OverallWidth and OverallHeight of doors and windows, m. */
   readonly overall: { readonly widthM: number | null; readonly heightM: number | null } | null;
+  /** Upward in the element's frame; its z axis if absent. */
+  readonly up?: Vector3;
 }
 
 export interface MeasureOutcome {
@@ -106,6 +109,7 @@ export function measureElement(input: MeasureInput): MeasureOutcome {
       height: size?.heightM ?? null,
       area: size?.areaM2 ?? null,
       perimeter: size?.perimeterM ?? null,
+      sill: size && measures ? Math.max(0, size.bottomM - measures.min[2]) : null,
     };
   });
   if (group === 'filler') addFiller(add, measures, overall);
@@ -121,6 +125,7 @@ export function measureElement(input: MeasureInput): MeasureOutcome {
       isWhole: body !== null && !body.isClipped,
     };
     measureByGroup(group, context);
+    addFaces(context, group, openings, input.up ?? [0, 0, 1], body?.isClipped ? null : single, meshes?.net ?? null);
   }
   const extents = !measures
     ? null

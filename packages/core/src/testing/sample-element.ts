@@ -34,6 +34,7 @@ export function sampleElement({ quantities = {}, stated = {}, ...rest }: Sample)
     layers: [],
     openings: [],
     properties: {},
+    finishes: null,
     box: null,
     ...rest,
     quantities: [...figures(quantities, 'measured'), ...figures(stated, 'stated')],

@@ -6,6 +6,7 @@ import {
   multiplyMatrices,
   normalize,
   type SweptSolid,
+  type Vector2,
 } from '@tally/core';
 import type { FileUnits } from '../reader/file-units.ts';
 import { asEnum, asNumber, asRef, asRefs, asText, type StepFile } from '../step/step-file.ts';
@@ -35,6 +36,7 @@ interface Gathering {
 /** Reads bodies of products from their shape representations, in the product's own frame, metres. */
 export class BodyReader {
   readonly placements: PlacementReader;
+  private readonly curves: CurveReader;
   private readonly profiles: ProfileReader;
   private readonly items = new Map<number, ReadBody>();
 
@@ -43,7 +45,8 @@ export class BodyReader {
     units: FileUnits,
   ) {
     this.placements = new PlacementReader(file, units.length);
-    this.profiles = new ProfileReader(file, this.placements, new CurveReader(file, this.placements, units.angle));
+    this.curves = new CurveReader(file, this.placements, units.angle);
+    this.profiles = new ProfileReader(file, this.placements, this.curves);
   }
 
   /** Body of a product definition shape; null if it has no body at all. */
@@ -57,6 +60,20 @@ export class BodyReader {
     const into: Gathering = { solids: [], isClipped: false, hasOther: false, isDamaged: false };
     for (const r of chosen) this.gatherRepresentation(r, IDENTITY, into, []);
     return into.solids.length > 0 || into.hasOther || into.isDamaged ? into : null;
+  }
+
+  /** Middle line of a wall on plan from its Axis representation, in the element's frame, metres; null if there is none. */
+  readAxis(shape: number | null): Vector2[] | null {
+    if (shape === null) return null;
+    for (const r of asRefs(this.file.attributes(shape)[2])) {
+      const a = this.file.attributes(r);
+      if (foldText(asText(a[1]) ?? '') !== 'axis') continue;
+      for (const item of asRefs(a[3])) {
+        const points = this.curves.readLine(item);
+        if (points && points.length > 1) return points;
+      }
+    }
+    return null;
   }
 
   private isBody(representation: number): boolean {

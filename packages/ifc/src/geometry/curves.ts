@@ -1,4 +1,4 @@
-import type { Outline, OutlineVertex, Vector2 } from '@tally/core';
+import { type Outline, type OutlineVertex, outlineToPolygon, type Vector2 } from '@tally/core';
 import { asEnum, asNumber, asNumbers, asRef, asRefs, type StepFile } from '../step/step-file.ts';
 import { StepEnum, StepRef, StepTyped, type StepValue } from '../step/step-value.ts';
 import type { PlacementReader } from './placements.ts';
@@ -33,6 +33,27 @@ export class CurveReader {
       (v, i) => v.sweep !== 0 || !isNear([v.x, v.y], [vertices[(i + 1) % count]!.x, vertices[(i + 1) % count]!.y]),
     );
     return distinct.length >= 3 || distinct.some((v) => v.sweep !== 0) ? distinct : null;
+  }
+
+  /** A curve from its start to its end as points, arcs in chords; null for kinds that are not read. */
+  readLine(id: number): Vector2[] | null {
+    const path = this.readPath(id, 0);
+    if (!path) return null;
+    const out: Vector2[] = [];
+    path.points.forEach((p, i) => {
+      const next = path.points[i + 1];
+      out.push(p);
+      const sweep = path.sweeps[i] ?? 0;
+      // An outline of this arc and the straight way back gives the arc's chords between its two ends.
+      if (next && sweep !== 0)
+        out.push(
+          ...outlineToPolygon([
+            { x: p[0], y: p[1], sweep },
+            { x: next[0], y: next[1], sweep: 0 },
+          ]).slice(1, -1),
+        );
+    });
+    return out;
   }
 
   private point(ref: number): Vector2 {

@@ -2,6 +2,7 @@ import {
   classToMeasureGroup,
   type ElementBody,
   type Finding,
+  foldText,
   invertRigid,
   type Matrix,
   type MeasureGroup,
@@ -9,11 +10,15 @@ import {
   type OpeningBody,
   type PropertyValue,
   type Quantity,
+  type RoomFinishes,
+  type Vector2,
 } from '@tally/core';
 import { BodyReader, type ReadBody } from '../geometry/bodies.ts';
 import { entityName, isEntity, listSubtypes } from '../schema/entities.ts';
-import { asNumber, asRef, asRefs, asText, type StepFile } from '../step/step-file.ts';
+import { asEnum, asNumber, asRef, asRefs, asText, type StepFile } from '../step/step-file.ts';
+import type { StepValue } from '../step/step-value.ts';
 import { type FileUnits, readFileUnits } from './file-units.ts';
+import { FinishReader } from './finish-reader.ts';
 import { MaterialReader, type ReadMaterial, readDensities } from './materials.ts';
 import { PropertySetReader } from './property-sets.ts';
 import { type Relations, readRelations } from './relations.ts';
@@ -45,6 +50,22 @@ export interface FileElement {
   readonly isDamaged: boolean;
   readonly hasParts: boolean;
   readonly overall: { readonly widthM: number | null; readonly heightM: number | null } | null;
+  /** PredefinedType in capitals, e.g. `ROOF`. */
+  readonly predefined: string | null;
+  /** Middle line on plan, in the element's frame; null if the file gives none. */
+  readonly axis: readonly Vector2[] | null;
+  /** Finishes of a room; null for everything else. */
+  readonly finishes: RoomFinishes | null;
+}
+
+/** A storey as the file describes it. */
+export interface FileStorey {
+  readonly name: string;
+  readonly elevation: number | null;
+  /** Height of its level in the model's world, m. */
+  readonly levelM: number;
+  /** Gross floor area that the file states, m2. */
+  readonly statedGfa: number | null;
 }
 
 /** A building model read from a file: its elements in file order and what the reading itself found. */
@@ -53,13 +74,23 @@ export interface FileModel {
   readonly units: FileUnits;
   readonly elements: readonly FileElement[];
   readonly densities: ReadonlyMap<string, number>;
-  readonly storeys: readonly { readonly name: string; readonly elevation: number | null }[];
+  readonly storeys: readonly FileStorey[];
   readonly findings: readonly Finding[];
 }
 
 /** Reads all elements (every IfcElement but openings, and rooms). */
 export function readFileModel(file: StepFile): FileModel {
   return new ElementReader(file).read();
+}
+
+/** The PredefinedType of an element: the last enumeration of its attributes that says what it is. */
+function readPredefined(a: readonly StepValue[]): string | null {
+  return (
+    a
+      .slice(8)
+      .map(asEnum)
+      .find((name) => name !== null) ?? null
+  );
 }
 
 class ElementReader {
@@ -70,6 +101,7 @@ class ElementReader {
   private readonly materials: MaterialReader;
   private readonly globalIds = new Map<number, string>();
   private readonly shapes = new Map<number, ReadBody | null>();
+  private readonly finishes: FinishReader;
 
   constructor(private readonly file: StepFile) {
     this.units = readFileUnits(file);
@@ -77,6 +109,7 @@ class ElementReader {
     this.bodies = new BodyReader(file, this.units);
     this.sets = new PropertySetReader(file, this.units);
     this.materials = new MaterialReader(file, this.units);
+    this.finishes = new FinishReader(file, this.relations, this.materials);
   }
 
   read(): FileModel {
@@ -88,14 +121,7 @@ class ElementReader {
       .idsOfAny(names)
       .sort((a, b) => a - b)
       .flatMap((id) => this.readElement(id));
-    const storeys = this.file.idsOf('IFCBUILDINGSTOREY').map((id) => {
-      const a = this.file.attributes(id);
-      const elevation = asNumber(a[9]);
-      return {
-        name: asText(a[2]) ?? asText(a[7]) ?? `Storey #${id}`,
-        elevation: elevation === null ? null : elevation * this.units.length,
-      };
-    });
+    const storeys = this.file.idsOf('IFCBUILDINGSTOREY').map((id) => this.readStorey(id));
     return {
       schema: this.file.index.schemaName,
       units: this.units,
@@ -103,6 +129,18 @@ class ElementReader {
       densities: readDensities(this.file, this.units),
       storeys,
       findings: this.listFindings(),
+    };
+  }
+
+  private readStorey(id: number): FileStorey {
+    const a = this.file.attributes(id);
+    const elevation = asNumber(a[9]);
+    const stated = this.readSets(id, null).quantities.find((q) => foldText(q.name) === 'grossfloorarea');
+    return {
+      name: asText(a[2]) ?? asText(a[7]) ?? `Storey #${id}`,
+      elevation: elevation === null ? null : elevation * this.units.length,
+      levelM: this.bodies.placements.readObject(asRef(a[5]))[11],
+      statedGfa: stated?.value ?? null,
     };
   }
 
@@ -197,6 +235,9 @@ class ElementReader {
         isDamaged: shape?.isDamaged ?? false,
         hasParts: (r.parts.get(id) ?? []).length > 0,
         overall: isFiller ? { heightM: size(8), widthM: size(9) } : null,
+        predefined: readPredefined(a),
+        axis: isEntity(upper, 'IFCWALL') ? this.bodies.readAxis(asRef(a[6])) : null,
+        finishes: isSpace ? this.finishes.read(id, sets.properties) : null,
       },
     ];
   }

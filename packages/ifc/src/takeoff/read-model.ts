@@ -1,6 +1,7 @@
 import {
   type ElementMeshes,
   type Finding,
+  IDENTITY,
   invertRigid,
   type Result,
   success,
@@ -78,6 +79,19 @@ async function meshForFigures(
     for (const id of ids) if (!meshes.has(id)) meshes.set(id, { net: null, gross: null });
   }
   return { meshes, findings };
+}
+
+/** Mesh of one element with its openings cut out, in the model's world; null if it has none. */
+export async function meshElement(bytes: Uint8Array, element: FileElement): Promise<TriangleMesh | null> {
+  let mesh: TriangleMesh | null = null;
+  await streamMeshes({
+    bytes,
+    ids: [element.id],
+    onMesh: (_, pieces) => {
+      mesh = joinPieces(pieces, { ...element, placement: IDENTITY });
+    },
+  });
+  return mesh;
 }
 
 /** Findings for elements the geometry reader did not come back from, and for an early end of meshing. */

@@ -2,10 +2,14 @@ import {
   type Box,
   boundPoints,
   checkElements,
+  checkModel,
+  checkOverlaps,
   type ElementMeshes,
   type Finding,
+  type JunctionCounts,
   type MeasureOutcome,
   type ModelElement,
+  type ModelStorey,
   measureElement,
   measureLayers,
   type Quantity,
@@ -16,10 +20,26 @@ import {
 } from '@tally/core';
 import type { FileElement, FileModel } from '../reader/read-elements.ts';
 
+import { placeBody } from './plan-shapes.ts';
+import {
+  listJunctionQuantities,
+  type MeasuredElement,
+  measureJunctions,
+  measureRoofs,
+  measureRooms,
+  measureStoreys,
+  sumParts,
+} from './site-figures.ts';
+
 /** A model taken off: elements with stated and measured quantities, and findings. */
 export interface Takeoff {
   readonly elements: readonly ModelElement[];
   readonly findings: readonly Finding[];
+  readonly storeys: readonly ModelStorey[];
+  /** Junctions over all walls. */
+  readonly junctions: JunctionCounts;
+  /** What was measured, for questions about a part of the model. */
+  readonly measured: readonly MeasuredElement[];
 }
 
 /** What is still missing for exact figures. */
@@ -54,6 +74,7 @@ function measure(e: FileElement, meshes: ElementMeshes | null): MeasureOutcome {
     meshes,
     layersM: layers > 0 ? layers : null,
     overall: e.overall,
+    up: [e.placement[8], e.placement[9], e.placement[10]],
   });
 }
 
@@ -73,10 +94,16 @@ export function takeOff(
     'volume-not-positive': [] as FileElement[],
   };
   const damaged: FileElement[] = [];
-  const elements = model.elements.map((e): ModelElement => {
-    const mesh = meshes.get(e.id) ?? null;
-    const outcome = (mesh ? undefined : measured.get(e.id)) ?? measure(e, mesh);
-    const layers = measureLayers(e.material.layers, outcome.quantities);
+  const all = model.elements.map((element): MeasuredElement => {
+    const mesh = meshes.get(element.id) ?? null;
+    const outcome = (mesh ? undefined : measured.get(element.id)) ?? measure(element, mesh);
+    return { element, outcome, meshes: mesh };
+  });
+  const junctions = measureJunctions(all);
+  const rooms = measureRooms(all);
+  const roofs = measureRoofs(all);
+  const elements = all.map(({ element: e, outcome }): ModelElement => {
+    const layers = measureLayers(e.material.layers, outcome.quantities, model.densities);
     const weighing = weighElement(e.material.names, layers, outcome.quantities, model.densities);
     for (const material of new Set(weighing.missing))
       missing.set(material, [...(missing.get(material) ?? []), e.globalId]);
@@ -104,10 +131,18 @@ export function takeOff(
       zones: e.zones,
       materials: e.material.names,
       codes: e.codes,
-      quantities: [...e.stated, ...outcome.quantities, ...weight],
+      quantities: [
+        ...e.stated,
+        ...outcome.quantities,
+        ...listJunctionQuantities(junctions.byWall.get(e.id), outcome.openings.length),
+        ...(rooms.get(e.id) ?? []),
+        ...(roofs.get(e.id) ?? []),
+        ...weight,
+      ],
       layers,
       openings: outcome.openings,
       properties: e.properties,
+      finishes: e.finishes,
       box: outcome.extents ? toWorldBox(e, outcome.extents) : null,
     };
   });
@@ -127,8 +162,18 @@ export function takeOff(
       message: `${e.ifcClass} ${e.name ?? e.globalId} has a damaged shape; it is counted but not measured.`,
       globalIds: [e.globalId],
     });
-  findings.push(...checkElements(elements), ...reportMissingDensities(missing));
-  return { elements, findings };
+  const whole = sumParts(elements);
+  const storeys = measureStoreys(model, all);
+  const own = checkElements(whole);
+  const coincident = new Set(own.filter((f) => f.code === 'coincident').flatMap((f) => f.globalIds));
+  const bodies = all.flatMap(({ element, outcome }) => placeBody(element, outcome) ?? []);
+  findings.push(
+    ...own,
+    ...checkModel(whole, storeys),
+    ...checkOverlaps(bodies, coincident),
+    ...reportMissingDensities(missing),
+  );
+  return { elements: whole, findings, storeys, junctions: junctions.total, measured: all };
 }
 
 const FAULT_WORDS = {

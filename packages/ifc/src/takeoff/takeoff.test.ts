@@ -12,6 +12,7 @@ import {
 } from '@tally/core';
 import { nameToGlobalId, REVISIONS, writeBoathouse } from '@tally/demo';
 import { type ModelTakeoff, takeOffIfc } from './read-model.ts';
+import { sliceElement } from './slice-element.ts';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 const R1 = writeBoathouse(REVISIONS.R1);
@@ -42,6 +43,7 @@ describe('the boathouse', () => {
       'density-missing',
       'duplicate-global-id',
       'no-storey',
+      'room-without-finish',
       'stated-differs',
     ]);
     expect(r1.findings.find((f) => f.code === 'coincident')!.globalIds).toHaveLength(2);
@@ -84,6 +86,7 @@ describe('the boathouse', () => {
         height: near(1.2),
         area: near(1.44),
         perimeter: near(4.8),
+        sill: near(0.9),
         filledBy: named(r1, 'Window outer.north.0.1.1').globalId,
       },
     ]);
@@ -111,6 +114,69 @@ describe('the boathouse', () => {
     expect(figures(named(r1, name))).toMatchObject(
       Object.fromEntries(Object.entries(expected).map(([k, v]) => [k, near(v)])),
     );
+  });
+
+  it('rooms, storeys, roof and junctions as by hand', () => {
+    // 2 x (14.15 + 14.1) x 3.4 = 192.1; three boat doors 3.6 x 3, doors 1.8 and 0.9 x 2.1 in the
+    // block wall, two north windows 1.2 x 1.2: 32.4 + 5.67 + 2.88.
+    const hall = figures(named(r1, 'Boat hall'));
+    expect(hall).toMatchObject({
+      GrossWallArea: near(192.1),
+      NetWallArea: near(192.1 - 40.95),
+      NetPerimeter: near(56.5 - 10.8 - 2.7),
+    });
+    expect(named(r1, 'Boat hall').finishes).toEqual({
+      floor: 'Sealed screed',
+      wall: null,
+      ceiling: null,
+      skirting: null,
+    });
+    // Six bays of 4.8 x 14.4 m; upstairs the panels without the stair well.
+    expect(r1.storeys).toMatchObject([
+      { name: 'Foundations', elevation: near(-0.8), gfa: null },
+      { name: 'Ground floor', elevation: 0, gfa: near(414.72), gfaMethod: 'slabs' },
+      { name: 'Upper floor', elevation: near(3.6), gfa: near(397.44), gfaMethod: 'slabs' },
+      { name: 'Roof', elevation: near(6.6), gfa: null },
+    ]);
+    // Two slopes of 8.720665 m over six bays.
+    expect(figures(named(r1, 'Main roof'))).toMatchObject({
+      SlopedArea: near(2 * 8.720665 * 28.8),
+      EavesLength: near(57.6),
+      RidgeLength: near(28.8),
+      VergeLength: near(4 * 8.720665),
+      HipLength: 0,
+      ValleyLength: 0,
+    });
+    expect(figures(named(r1, 'Roof south 1')).Pitch).toBeCloseTo(26.5651, 4);
+    // Whole and parts: the stair weighs what its flights and landing weigh.
+    const parts = r1.elements.filter((e) => e.parent === named(r1, 'Main stair').globalId);
+    expect(figures(named(r1, 'Main stair')).NetVolume).toBeCloseTo(
+      parts.reduce((sum, p) => sum + figures(p).NetVolume!, 0),
+      9,
+    );
+    // Sums over walls are the whole; the gables and one partition end free.
+    const sum = (name: string) => r1.elements.reduce((total, e) => total + (figures(e)[name] ?? 0), 0);
+    expect([sum('Corners'), sum('Tees'), sum('Crosses'), sum('FreeEnds')]).toEqual([11, 29, 0, 5]);
+    expect(r1.junctions).toEqual({ corners: 11, tees: 29, crosses: 0, freeEnds: 5 });
+  });
+
+  it('a gable cut above the eaves', async () => {
+    // At 1 mm above its foot the gable is 14.4 - 2 x 0.001 / slope wide and 0.3 thick.
+    const slices = await sliceElement(bytes(R1), r1, named(r1, 'Gable east').globalId);
+    if (!slices.ok) throw new Error(slices.problem.message);
+    const width = 14.4 - (2 * 0.001 * 7.2) / 3.4;
+    expect(slices.value).toEqual([
+      {
+        storey: 'Roof',
+        elevation: near(6.6),
+        area: expect.closeTo(width * 0.3, 3),
+        perimeter: expect.closeTo(2 * (width + 0.3), 3),
+      },
+    ]);
+    expect((await sliceElement(bytes(R1), r1, 'none')).ok).toBe(false);
+    // The round column stands on the ground floor: exact, not by chords.
+    const column = await sliceElement(bytes(R1), r1, named(r1, 'Entrance column').globalId);
+    expect(column).toMatchObject({ value: [{ storey: 'Ground floor', area: near(Math.PI * 0.175 ** 2) }] });
   });
 
   it('parts sit on the storey of their whole; zones and rooms are read', () => {

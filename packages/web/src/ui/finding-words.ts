@@ -15,4 +15,12 @@ export const FINDING_WORDS: Record<FindingCode, string> = {
   'open-body': 'Body not closed',
   'volume-not-positive': 'No volume',
   'density-missing': 'Density missing',
+  overlap: 'Bodies overlap',
+  'storey-level-differs': 'On another level',
+  'absurd-size': 'Absurd size',
+  'layers-differ-from-width': 'Layers differ',
+  'type-used-with-different-widths': 'Type in several widths',
+  'rooms-overlap': 'Rooms overlap',
+  'room-without-finish': 'No floor finish',
+  'zero-thickness-layer': 'Layer without thickness',
 };

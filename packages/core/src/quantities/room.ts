@@ -1,0 +1,62 @@
+import { TOLERANCE } from '../geometry/tolerances.ts';
+import type { Vector2 } from '../geometry/vector.ts';
+
+/** A room on plan, in the model's world, metres. */
+export interface RoomShape {
+  readonly outline: readonly Vector2[];
+  readonly bottomM: number;
+  readonly topM: number;
+}
+
+/** An opening of a wall, seen on plan: its middle, the thickness of its wall, its size and height range. Metres. */
+export interface WallOpening {
+  readonly at: Vector2;
+  readonly wallM: number;
+  readonly widthM: number;
+  readonly bottomM: number;
+  readonly topM: number;
+}
+
+/** What openings take out of a room's walls and of its edge at the floor. */
+export interface RoomDeduction {
+  readonly wallAreaM2: number;
+  /** Widths of the openings that reach the floor. */
+  readonly doorsM: number;
+}
+
+/**
+ * Openings of a room: those whose middle lies in the band along the room's edge that a wall of their thickness fills. The part
+ * of an opening within the room's height is deducted from its walls; one that begins at the floor interrupts the skirting.
+ */
+export function deductRoomOpenings(room: RoomShape, openings: readonly WallOpening[]): RoomDeduction {
+  let wallAreaM2 = 0;
+  let doorsM = 0;
+  for (const o of openings) {
+    const height = Math.min(o.topM, room.topM) - Math.max(o.bottomM, room.bottomM);
+    if (height <= TOLERANCE.touch) continue;
+    const reach = o.wallM / 2 + TOLERANCE.joint;
+    if (distanceToEdge(o.at, room.outline) > reach) continue;
+    wallAreaM2 += height * o.widthM;
+    if (o.bottomM - room.bottomM < TOLERANCE.joint) doorsM += o.widthM;
+  }
+  return { wallAreaM2, doorsM };
+}
+
+/** Distance of a point from the nearest edge of a polygon, m. */
+function distanceToEdge([x, y]: Vector2, polygon: readonly Vector2[]): number {
+  let best = Number.POSITIVE_INFINITY;
+  for (let i = 0; i < polygon.length; i++) {
+    const [a, b] = [polygon[i]!, polygon[(i + 1) % polygon.length]!];
+    const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
+    const square = dx * dx + dy * dy;
+    const t = square === 0 ? 0 : Math.max(0, Math.min(1, ((x - a[0]) * dx + (y - a[1]) * dy) / square));
+    best = Math.min(best, Math.hypot(a[0] + dx * t - x, a[1] + dy * t - y));
+  }
+  return best;
+}
+
+/** Name of a finish as it is kept: trimmed; an empty one, and words for "none", are no finish. */
+export function readFinishName(text: string | null | undefined): string | null {
+  const trimmed = text?.trim().replace(/\s+/g, ' ') ?? '';
+  return /^(|-|–|none|n\/a|no)$/i.test(trimmed) ? null : trimmed;
+}

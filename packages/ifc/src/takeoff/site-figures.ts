@@ -1,0 +1,211 @@
+import {
+  countJunctions,
+  deductRoomOpenings,
+  type ElementMeshes,
+  type Figure,
+  findJunctions,
+  type GfaMethod,
+  type JunctionCounts,
+  type MeasureOutcome,
+  type ModelElement,
+  type ModelStorey,
+  measurePitchDegrees,
+  measureRoof,
+  measureUnionAreaM2,
+  multiplyMatrices,
+  outlineToPolygon,
+  profileToOutlines,
+  type Quantity,
+  type RoofPlane,
+  transformPoint,
+  type WallAxis,
+} from '@tally/core';
+import type { FileElement, FileModel } from '../reader/read-elements.ts';
+import { findOutline, findRoomShape, findWallAxis, listWallOpenings } from './plan-shapes.ts';
+
+/** A measured element with what its figures came from. */
+export interface MeasuredElement {
+  readonly element: FileElement;
+  readonly outcome: MeasureOutcome;
+  readonly meshes: ElementMeshes | null;
+}
+
+/** Top face, in the model's world, of a solid that lies level or sloping. */
+function findTopFace({ element }: MeasuredElement): RoofPlane[] {
+  return (element.body?.solids ?? []).map((solid): RoofPlane => {
+    const world = multiplyMatrices(element.placement, solid.placement);
+    const { direction: d, depth } = solid;
+    const isUp = world[8] * d[0] + world[9] * d[1] + world[10] * d[2] > 0;
+    const [dx, dy, dz] = isUp ? [d[0] * depth, d[1] * depth, d[2] * depth] : [0, 0, 0];
+    const outline = outlineToPolygon(profileToOutlines(solid.profile).outer).map(([x, y]) =>
+      transformPoint(world, [x + dx, y + dy, dz]),
+    );
+    return { outline, thicknessM: depth * Math.abs(d[2]) };
+  });
+}
+
+/**
+ * Pitch of each roof slab, and of each roof as a whole its sloped area and the lengths of its edges, from the slabs it is made of
+ * (else its own body); by record number.
+ */
+export function measureRoofs(measured: readonly MeasuredElement[]): Map<number, Quantity[]> {
+  const out = new Map<number, Quantity[]>();
+  const facesOf = new Map<string, RoofPlane[]>();
+  for (const m of measured) {
+    const { element } = m;
+    const isSlab = /^IfcSlab/.test(element.ifcClass) && element.predefined === 'ROOF';
+    if (!isSlab && element.ifcClass !== 'IfcRoof') continue;
+    const faces = findTopFace(m);
+    if (faces.length === 0) continue;
+    const whole = isSlab ? element.parent : element.globalId;
+    if (whole !== null) facesOf.set(whole, [...(facesOf.get(whole) ?? []), ...faces]);
+    if (isSlab && faces.length === 1)
+      out.set(element.id, [exact('Pitch', measurePitchDegrees(faces[0]!.outline), 'number')]);
+  }
+  for (const { element } of measured) {
+    const faces = element.ifcClass === 'IfcRoof' ? facesOf.get(element.globalId) : undefined;
+    if (!faces) continue;
+    const r = measureRoof(faces);
+    if (!(r.slopedAreaM2 > 0)) continue;
+    out.set(element.id, [
+      exact('SlopedArea', r.slopedAreaM2, 'm2'),
+      exact('EavesLength', r.eavesM, 'm'),
+      exact('RidgeLength', r.ridgeM, 'm'),
+      exact('HipLength', r.hipM, 'm'),
+      exact('ValleyLength', r.valleyM, 'm'),
+      exact('VergeLength', r.vergeM, 'm'),
+    ]);
+  }
+  return out;
+}
+
+/** Units whose figures add up over the parts of a whole. */
+const ADDITIVE = new Set(['m2', 'm3', 'kg']);
+
+/** Gives a whole without a body of its own the sums of its parts' measured areas, volumes and weights, parts of parts included. */
+export function sumParts(elements: readonly ModelElement[]): ModelElement[] {
+  const partsOf = new Map<string, ModelElement[]>();
+  for (const e of elements) if (e.parent !== null) partsOf.set(e.parent, [...(partsOf.get(e.parent) ?? []), e]);
+  if (partsOf.size === 0) return [...elements];
+  const done = new Map<ModelElement, ModelElement>();
+  const complete = (e: ModelElement, depth: number): ModelElement => {
+    const known = done.get(e);
+    if (known || depth > 16) return known ?? e;
+    const parts = e.box === null ? (partsOf.get(e.globalId) ?? []).map((p) => complete(p, depth + 1)) : [];
+    const made = parts.length > 0 ? { ...e, quantities: [...e.quantities, ...addUp(e, parts)] } : e;
+    done.set(e, made);
+    return made;
+  };
+  return elements.map((e) => complete(e, 0));
+}
+
+/** Sums of the figures that every part has and the whole has not; one part without it leaves the sum unknown. */
+function addUp(whole: ModelElement, parts: readonly ModelElement[]): Quantity[] {
+  const own = new Set(whole.quantities.filter((q) => q.basis === 'measured').map((q) => q.name));
+  const sums = new Map<string, { unit: Quantity['unit']; sum: number; count: number }>();
+  for (const part of parts) {
+    for (const q of part.quantities) {
+      if (q.basis !== 'measured' || !ADDITIVE.has(q.unit) || own.has(q.name)) continue;
+      const s = sums.get(q.name) ?? { unit: q.unit, sum: 0, count: 0 };
+      sums.set(q.name, { ...s, sum: s.sum + q.value, count: s.count + 1 });
+    }
+  }
+  return [...sums].flatMap(([name, s]): Quantity[] =>
+    s.count === parts.length ? [{ name, value: s.sum, unit: s.unit, basis: 'measured', method: 'parts' }] : [],
+  );
+}
+
+const exact = (name: string, value: number, unit: Quantity['unit']): Quantity => ({
+  name,
+  value,
+  unit,
+  basis: 'measured',
+  method: 'plan',
+});
+
+/** Junctions of the walls that `isIncluded` picks, over all and by wall (record number). */
+export function measureJunctions(
+  measured: readonly MeasuredElement[],
+  isIncluded: (e: FileElement) => boolean = () => true,
+): { total: JunctionCounts; byWall: Map<number, JunctionCounts> } {
+  const walls = measured.flatMap(({ element, outcome, meshes }): { id: number; axis: WallAxis }[] => {
+    const axis = element.group === 'wall' && isIncluded(element) ? findWallAxis(element, outcome, meshes) : null;
+    return axis ? [{ id: element.id, axis }] : [];
+  });
+  const { total, byWall } = countJunctions(findJunctions(walls.map((w) => w.axis)), walls.length);
+  return { total, byWall: new Map(walls.map((w, i) => [w.id, byWall[i]!])) };
+}
+
+/** Junction counts of a wall as quantities, and the jambs of its openings. */
+export function listJunctionQuantities(counts: JunctionCounts | undefined, openings: number): Quantity[] {
+  if (!counts) return [];
+  return [
+    exact('Corners', counts.corners, 'each'),
+    exact('Tees', counts.tees, 'each'),
+    exact('Crosses', counts.crosses, 'each'),
+    exact('FreeEnds', counts.freeEnds, 'each'),
+    exact('Jambs', 2 * openings, 'each'),
+  ];
+}
+
+/** Ceiling, walls and skirting of each room, openings of the walls around it deducted; by record number. */
+export function measureRooms(measured: readonly MeasuredElement[]): Map<number, Quantity[]> {
+  const openings = measured.flatMap(({ element, outcome }) =>
+    element.group === 'wall' ? listWallOpenings(element, outcome) : [],
+  );
+  const out = new Map<number, Quantity[]>();
+  for (const { element, outcome } of measured) {
+    if (element.group !== 'space') continue;
+    const find = (name: string) => outcome.quantities.find((q) => q.name === name)?.value;
+    const [floor, perimeter, height] = [find('NetFloorArea'), find('GrossPerimeter'), find('Height')];
+    const list: Quantity[] = floor === undefined ? [] : [exact('GrossCeilingArea', floor, 'm2')];
+    const shape = findRoomShape(element, outcome);
+    if (perimeter !== undefined && height !== undefined) {
+      list.push(exact('GrossWallArea', perimeter * height, 'm2'));
+      if (shape) {
+        const { wallAreaM2, doorsM } = deductRoomOpenings(shape, openings);
+        list.push(exact('NetWallArea', Math.max(0, perimeter * height - wallAreaM2), 'm2'));
+        list.push(exact('NetPerimeter', Math.max(0, perimeter - doorsM), 'm'));
+      }
+    }
+    out.set(element.id, list);
+  }
+  return out;
+}
+
+/** Slabs that are no floor. */
+const NOT_FLOOR = new Set(['ROOF', 'LANDING']);
+/** A floor slab carries its storey's level within this of its top, m. */
+const FLOOR_REACH = 0.6;
+
+/**
+ * Gross floor area of each storey: stated by the file, else the area that its floor slabs cover together, else the sum of its
+ * rooms' floors; null if there is none of these.
+ */
+export function measureStoreys(model: FileModel, measured: readonly MeasuredElement[]): ModelStorey[] {
+  return model.storeys.map(({ name, elevation, levelM, statedGfa }): ModelStorey => {
+    const own = measured.filter(({ element }) => element.storey === name);
+    const found = ((): [number, GfaMethod] | null => {
+      if (statedGfa !== null && statedGfa > 0) return [statedGfa, 'stated'];
+      const slabs = own.flatMap((m) => findFloor(m, levelM));
+      if (slabs.length > 0) return [measureUnionAreaM2(slabs), 'slabs'];
+      const rooms = own
+        .filter(({ element }) => element.group === 'space')
+        .map(({ outcome }) => outcome.quantities.find((q) => q.name === 'NetFloorArea')?.value ?? 0);
+      const sum = rooms.reduce((a, b) => a + b, 0);
+      return sum > 0 ? [sum, 'spaces'] : null;
+    })();
+    return { name, elevation: elevation ?? levelM, gfa: found?.[0] ?? null, gfaMethod: found?.[1] ?? null };
+  });
+}
+
+function findFloor({ element, outcome }: MeasuredElement, levelM: number): Figure[] {
+  if (!/^IfcSlab/.test(element.ifcClass) || NOT_FLOOR.has(element.predefined ?? '')) return [];
+  if (!element.body || !outcome.extents) return [];
+  const topM = element.placement[11] + outcome.extents.max[2];
+  if (Math.abs(topM - levelM) > FLOOR_REACH) return [];
+  return element.body.solids.flatMap((solid): Figure[] => {
+    const outline = findOutline(element.placement, solid);
+    return outline ? [[outline.outer, ...outline.holes]] : [];
+  });
+}
