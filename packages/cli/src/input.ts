@@ -47,7 +47,7 @@ export function readTemplateFile(path: string): Result<Template> {
 
 /** A takeoff as a table with keys, continuing those of the revision before. */
 export function toTable(takeoff: ModelTakeoff, before: ElementTable | null = null): ElementTable {
-  const table = buildElementTable(takeoff.elements, undefined, takeoff.storeys);
+  const table = buildElementTable(takeoff.elements, undefined, takeoff.site);
   const next = before ? Math.max(0, ...before.keys) + 1 : 1;
   return { ...table, keys: assignElementKeys(before, table, next).keys };
 }

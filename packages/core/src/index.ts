@@ -18,7 +18,7 @@ export { findRedoable, findUndoable, listTakenBack, type UndoRecord } from './ch
 export { checkElements, reportMissingDensities } from './checks/check-elements.ts';
 export { checkModel } from './checks/check-model.ts';
 export { checkOverlaps, findOverlaps, OVERLAP_SHARE, type PlacedBody } from './checks/check-overlaps.ts';
-export { FINDING_CODES, type Finding, type FindingCode } from './checks/finding.ts';
+export { FINDING_CODES, type Finding, type FindingCode, findingKey } from './checks/finding.ts';
 export {
   type ChangeDto,
   type ChangedElementDto,
@@ -43,6 +43,8 @@ export {
   type ProjectStateDto,
   type RevisionDto,
   type SourceDto,
+  type TakeoffView,
+  viewSchema,
 } from './contract/api.ts';
 export {
   assemblySchema,
@@ -68,7 +70,12 @@ export {
   type TextListColumn,
   TextPool,
 } from './elements/columns.ts';
-export { type EffectiveColumn, findQuantityOrigin, listEffectiveQuantities } from './elements/effective-quantities.ts';
+export {
+  type EffectiveColumn,
+  findQuantityOrigin,
+  listEffectiveQuantities,
+  type QuantityChoice,
+} from './elements/effective-quantities.ts';
 export {
   buildElementTable,
   type ElementTable,
@@ -77,11 +84,13 @@ export {
   type OpeningTable,
   type PropertyColumn,
   type QuantityColumn,
+  type RoomPlan,
   readElement,
   readLayers,
   readOpenings,
   readProperties,
   readQuantities,
+  type SiteData,
 } from './elements/element-table.ts';
 export { assignElementKeys, type KeyAssignment, listFileIdentities } from './elements/identity.ts';
 export {
@@ -100,6 +109,12 @@ export {
   type QuantityMethod,
   type RoomFinishes,
 } from './elements/model-element.ts';
+export {
+  ADDED_SET,
+  applyProjectLayer,
+  type ProjectLayer,
+  type ProjectMaterial,
+} from './elements/project-layer.ts';
 export { decodeElementTable, encodeElementTable } from './elements/table-codec.ts';
 export { type CompiledFormula, compileFormula, runFormula, suggestName } from './formulas/compile-formula.ts';
 export { showFormulaWithFigures } from './formulas/explain-formula.ts';
@@ -275,6 +290,15 @@ export {
   type WallAxis,
 } from './quantities/wall-junctions.ts';
 export { planToTable, type ReportTable } from './reports/plan-table.ts';
+export { listTakeoffFields, type TakeoffField, type TakeoffItem, type TakeoffValue } from './reports/takeoff-fields.ts';
+export { TAKEOFF_ROWS, type TakeoffRowKind } from './reports/takeoff-row.ts';
+export {
+  buildTakeoffTable,
+  listTakeoffItems,
+  type TakeoffLine,
+  type TakeoffSpec,
+  type TakeoffTable,
+} from './reports/takeoff-table.ts';
 export { failure, type Problem, type Result, type Span, success } from './result/result.ts';
 export {
   CONDITION_FIELDS,
@@ -302,5 +326,6 @@ export {
   multiplyDimensions,
 } from './units/dimension.ts';
 export { foldText } from './units/fold-text.ts';
+export { readLength, showFeetInches } from './units/length-text.ts';
 export { siUnitToDimension } from './units/si-units.ts';
 export { findSimpleUnit, parseUnit, siToUnit, UNIT_SYMBOLS, type Unit, unitToSi } from './units/unit.ts';

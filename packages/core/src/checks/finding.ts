@@ -31,3 +31,18 @@ export interface Finding {
   readonly message: string;
   readonly globalIds: readonly string[];
 }
+
+/**
+ * Identity of a finding that stays the same from revision to revision as long as its cause does: its code and elements, or its
+ * message where it names none.
+ */
+export function findingKey({ code, globalIds, message }: Finding): string {
+  const text = globalIds.length > 0 ? [...globalIds].sort().join() : message;
+  // FNV-1a, two lanes: enough to tell the findings of a project apart.
+  let [a, b] = [0x811c9dc5, 0x01000193];
+  for (let i = 0; i < text.length; i++) {
+    a = Math.imul(a ^ text.charCodeAt(i), 0x01000193);
+    b = Math.imul(b ^ text.charCodeAt(i), 0x85ebca6b);
+  }
+  return `${code}/${(a >>> 0).toString(16).padStart(8, '0')}${(b >>> 0).toString(16).padStart(8, '0')}`;
+}

@@ -2,12 +2,16 @@ import { z } from 'zod';
 import type { EntryDiff } from '../changes/entry-diff.ts';
 import type { MoveCause } from '../changes/split-move.ts';
 import type { Finding } from '../checks/finding.ts';
+import type { RoomFinishes } from '../elements/model-element.ts';
+import type { ProjectMaterial } from '../elements/project-layer.ts';
 import type { ExplainedElement } from '../plan/explain-element.ts';
 import type { PlanGroup } from '../plan/group-plan.ts';
 import type { CompletenessState } from '../plan/plan.ts';
+import { TAKEOFF_ROWS } from '../reports/takeoff-row.ts';
 import type { Problem } from '../result/result.ts';
 import {
   assemblySchema,
+  conditionSchema,
   costItemSchema,
   pinSchema,
   ruleSchema,
@@ -15,6 +19,20 @@ import {
   settingsSchema,
   type Template,
 } from './template.ts';
+
+const finish = z.string().trim().min(1).max(200).nullable();
+
+/** A takeoff table as it is saved: what a row is, which rows, columns, groups, order. */
+export const viewSchema = z.strictObject({
+  name: z.string().trim().min(1, 'A table needs a name.').max(120),
+  row: z.enum(TAKEOFF_ROWS),
+  scope: conditionSchema.nullable(),
+  columns: z.array(z.strictObject({ field: z.string(), heading: z.string().max(80).optional() })).max(60),
+  groups: z.array(z.string()).max(5),
+  sort: z.strictObject({ field: z.string(), isDescending: z.boolean() }).nullable(),
+  isBundled: z.boolean(),
+});
+export type TakeoffView = z.infer<typeof viewSchema>;
 
 /** What a project keeps as entries, by kind. `order` keeps the order of rules and sections, `counting` the revision of a source that counts. */
 export const ENTRY_SCHEMAS = {
@@ -24,6 +42,30 @@ export const ENTRY_SCHEMAS = {
   pin: pinSchema,
   section: sectionSchema,
   settings: settingsSchema,
+  /** Extra attributes of an element, by ElementKey. */
+  attributes: z.record(z.string().trim().min(1).max(80), z.union([z.string().max(500), z.number(), z.boolean()])),
+  /** Finishes given to a room, by ElementKey; null takes one away. */
+  finishes: z.strictObject({
+    floor: finish.optional(),
+    wall: finish.optional(),
+    ceiling: finish.optional(),
+    skirting: finish.optional(),
+  }),
+  /** Zones of our own of an element, by ElementKey. */
+  zones: z.array(z.string().trim().min(1).max(120)).max(20),
+  material: z.strictObject({
+    name: z.string().trim().min(1).max(200),
+    synonyms: z.array(z.string().max(200)).max(50).optional(),
+    density: z
+      .number()
+      .positive('A density is more than 0 kg/m3.')
+      .max(30000, 'No building material is that heavy.')
+      .optional(),
+  }),
+  /** A finding taken as it is, by its key. */
+  accepted: z.strictObject({ reason: z.string().trim().min(1, 'Say why.').max(500) }),
+  /** A saved takeoff table. */
+  view: viewSchema,
   order: z.array(z.string()),
   counting: z.strictObject({ revision: z.string() }),
 } as const;
@@ -151,6 +193,16 @@ export interface ProjectStateDto {
   readonly manifest: PlanManifestDto;
   readonly basis: Omit<Template, 'format' | 'name'> & { readonly pins: readonly z.infer<typeof pinSchema>[] };
   /** The orders as they are kept, for changing them; null where none was made yet. */
+  /** What the project adds to its elements, by ElementKey, and what it says about materials and findings. */
+  readonly layer: {
+    readonly attributes: Readonly<Record<string, Readonly<Record<string, string | number | boolean>>>>;
+    readonly finishes: Readonly<Record<string, Partial<RoomFinishes>>>;
+    readonly zones: Readonly<Record<string, readonly string[]>>;
+    readonly materials: readonly ProjectMaterial[];
+  };
+  /** Reasons of accepted findings, by finding key. */
+  readonly accepted: Readonly<Record<string, string>>;
+  readonly views: Readonly<Record<string, TakeoffView>>;
   readonly orders: Readonly<Record<'rules' | 'sections', readonly string[] | null>>;
   readonly sources: readonly SourceDto[];
   readonly jobs: readonly JobDto[];

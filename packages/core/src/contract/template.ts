@@ -132,7 +132,11 @@ export const sectionSchema = z.strictObject({ id: code, name: z.string().min(1) 
 
 export const settingsSchema = z.strictObject({
   currency: z.string().regex(/^[A-Z]{3}$/, 'A currency is three capital letters, e.g. EUR.'),
-  units: z.enum(['metric', 'imperial']).default('metric'),
+  units: z.enum(['metric', 'imperial', 'both']).default('metric'),
+  quantityChoices: z
+    .record(z.string(), z.enum(['best', 'measured', 'stated']))
+    .optional()
+    .describe('Which figure is used, by quantity name; the better one where nothing is said.'),
 });
 
 export const templateSchema = z

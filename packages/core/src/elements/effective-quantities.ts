@@ -1,35 +1,76 @@
 import type { SiUnit } from '../units/branded.ts';
 import { readText } from './columns.ts';
-import type { ElementTable } from './element-table.ts';
+import type { ElementTable, QuantityColumn } from './element-table.ts';
 import type { Basis, QuantityMethod } from './model-element.ts';
 
-/** The figures used for pricing under one quantity name: the measured one of a row, else the stated one. NaN is absent. */
+/** Which of two figures of one name is used: the better one, or always the measured or the stated one where there is one. */
+export type QuantityChoice = 'best' | Basis;
+
+/** The figures used under one quantity name. NaN is absent. */
 export interface EffectiveColumn {
   readonly name: string;
   readonly unit: SiUnit;
   readonly values: Float64Array;
+  /** Where each figure comes from. */
+  readonly origins: readonly (QuantityColumn | null)[];
 }
+
+/** Methods whose figures are exact, so that they beat what a file states. */
+const EXACT: ReadonlySet<string> = new Set<QuantityMethod>([
+  'swept',
+  'swept-openings',
+  'plan',
+  'attribute',
+  'parts',
+  'count',
+  'density',
+]);
 
 const cache = new WeakMap<ElementTable, Map<string, EffectiveColumn>>();
 
-/** Quantity columns used for pricing, by lower-case name. Computed once per table. */
+/**
+ * Quantity columns used for pricing, by lower-case name, computed once per table: by default the measured figure where its method
+ * is exact, else the stated one, else the one from the mesh; a table may choose otherwise by name.
+ */
 export function listEffectiveQuantities(table: ElementTable): ReadonlyMap<string, EffectiveColumn> {
   let columns = cache.get(table);
   if (columns) return columns;
   columns = new Map();
-  for (const basis of ['measured', 'stated'] as const) {
-    for (const q of table.quantities) {
-      if (q.basis !== basis) continue;
-      const known = columns.get(q.name.toLowerCase());
-      if (!known) columns.set(q.name.toLowerCase(), { name: q.name, unit: q.unit, values: q.values.slice() });
-      else if (known.unit === q.unit) {
-        for (let row = 0; row < table.count; row++)
-          if (Number.isNaN(known.values[row]!)) known.values[row] = q.values[row]!;
-      }
-    }
+  const byName = new Map<string, QuantityColumn[]>();
+  for (const q of table.quantities) {
+    const key = q.name.toLowerCase();
+    byName.set(key, [...(byName.get(key) ?? []), q]);
+  }
+  for (const [key, list] of byName) {
+    // Columns of one name but of another kind of unit cannot stand for each other: the measured kind counts.
+    const unit = (list.find((q) => q.basis === 'measured') ?? list[0]!).unit;
+    const usable = list.filter((q) => q.unit === unit);
+    columns.set(key, chooseFigures(table, usable, table.choices?.[key] ?? 'best'));
   }
   cache.set(table, columns);
   return columns;
+}
+
+function chooseFigures(
+  table: ElementTable,
+  columns: readonly QuantityColumn[],
+  choice: QuantityChoice,
+): EffectiveColumn {
+  const find = (basis: Basis) => columns.filter((q) => q.basis === basis);
+  const [measured, stated] = [find('measured'), find('stated')];
+  const values = new Float64Array(table.count).fill(Number.NaN);
+  const origins: (QuantityColumn | null)[] = new Array(table.count).fill(null);
+  const at = (list: readonly QuantityColumn[], row: number) => list.find((q) => !Number.isNaN(q.values[row]!));
+  for (let row = 0; row < table.count; row++) {
+    const [m, s] = [at(measured, row), at(stated, row)];
+    const isExact = m !== undefined && EXACT.has(readText(m.methods, row) ?? '');
+    const used = choice === 'stated' || (choice === 'best' && !isExact) ? (s ?? m) : (m ?? s);
+    if (!used) continue;
+    values[row] = used.values[row]!;
+    origins[row] = used;
+  }
+  const { name, unit } = measured[0] ?? stated[0]!;
+  return { name, unit, values, origins };
 }
 
 /** Where the used figure of a row comes from; null if the row has none. */
@@ -38,11 +79,6 @@ export function findQuantityOrigin(
   row: number,
   name: string,
 ): { basis: Basis; method: QuantityMethod } | null {
-  for (const basis of ['measured', 'stated'] as const) {
-    const column = table.quantities.find(
-      (q) => q.basis === basis && q.name.toLowerCase() === name.toLowerCase() && !Number.isNaN(q.values[row]!),
-    );
-    if (column) return { basis, method: readText(column.methods, row) as QuantityMethod };
-  }
-  return null;
+  const column = listEffectiveQuantities(table).get(name.toLowerCase())?.origins[row];
+  return column ? { basis: column.basis, method: readText(column.methods, row) as QuantityMethod } : null;
 }

@@ -7,6 +7,7 @@ import {
   type TextColumn,
   type TextListColumn,
 } from './columns.ts';
+import type { QuantityChoice } from './effective-quantities.ts';
 import type {
   Basis,
   Box,
@@ -58,6 +59,21 @@ export interface OpeningTable {
   readonly sill: Float64Array;
 }
 
+/** A room on plan: its row, its outline as x, y pairs in metres, and the heights of its floor and ceiling. */
+export interface RoomPlan {
+  readonly row: number;
+  readonly points: readonly number[];
+  readonly bottomM: number;
+  readonly topM: number;
+}
+
+/** What a source says beside its elements. */
+export interface SiteData {
+  readonly storeys?: readonly ModelStorey[];
+  readonly densities?: Readonly<Record<string, number>>;
+  readonly roomPlans?: readonly RoomPlan[];
+}
+
 /** The elements of one revision of one source, by columns. Row numbers are positions in it and mean nothing elsewhere. */
 export interface ElementTable {
   readonly count: number;
@@ -84,6 +100,12 @@ export interface ElementTable {
   /** Rows that are rooms: 1, else 0. */
   readonly rooms: Int32Array;
   readonly storeys: readonly ModelStorey[];
+  /** Densities that the source states, kg/m3 by material. */
+  readonly densities: Readonly<Record<string, number>>;
+  /** Outlines of rooms on plan, in the model's world. */
+  readonly roomPlans: readonly RoomPlan[];
+  /** Which figure is used, by lower-case quantity name; the better one where nothing is said. */
+  readonly choices?: Readonly<Record<string, QuantityChoice>>;
   /** Six figures a row, NaN where there is no geometry. */
   readonly boxes: Float64Array;
 }
@@ -149,7 +171,7 @@ function buildPropertyColumns(elements: readonly ModelElement[]): PropertyColumn
 export function buildElementTable(
   elements: readonly ModelElement[],
   keys?: Int32Array,
-  storeys: readonly ModelStorey[] = [],
+  { storeys = [], densities = {}, roomPlans = [] }: SiteData = {},
 ): ElementTable {
   const layers = elements.flatMap((e) => e.layers);
   const openings = elements.flatMap((e) => e.openings);
@@ -202,6 +224,8 @@ export function buildElementTable(
     },
     rooms: Int32Array.from(elements, (e) => (e.finishes ? 1 : 0)),
     storeys,
+    densities,
+    roomPlans,
     boxes,
   };
 }

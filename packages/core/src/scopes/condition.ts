@@ -1,4 +1,4 @@
-/** What a condition looks at. `property` is "Set.Name" (the set may be left out); `quantity` a quantity name. */
+/** What a condition looks at. `property` is "Set.Name" (the set may be left out); `quantity` a quantity name; `finish` a surface. */
 export const CONDITION_FIELDS = [
   'class',
   'type',
@@ -10,6 +10,7 @@ export const CONDITION_FIELDS = [
   'code',
   'property',
   'quantity',
+  'finish',
   'globalId',
   'part',
   'whole',
@@ -25,7 +26,7 @@ export type ConditionOperator = (typeof CONDITION_OPERATORS)[number];
  */
 export interface FieldCondition {
   readonly field: ConditionField;
-  /** Name of the property or quantity, for these two fields. */
+  /** Name of the property or quantity, or the surface of a finish (floor, wall, ceiling, skirting). */
   readonly of?: string;
   readonly op: ConditionOperator;
   readonly value?: string | number | boolean;
@@ -70,7 +71,7 @@ export function describeCondition(condition: Condition, nested = false): string 
   }
   if ('not' in condition) return `not ${describeCondition(condition.not, true)}`;
   const { field, of, op, value, values, min, max } = condition;
-  const subject = of ?? field;
+  const subject = field === 'finish' ? `${of ?? 'floor'} finish` : (of ?? field);
   const object =
     op === 'oneOf'
       ? (values ?? []).join(', ')

@@ -1,7 +1,8 @@
 import { isClassOrSubtype } from '../elements/class-hierarchy.ts';
 import type { TextColumn, TextListColumn } from '../elements/columns.ts';
+import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
 import type { ElementTable, PropertyColumn } from '../elements/element-table.ts';
-import type { PropertyValue } from '../elements/model-element.ts';
+import { FINISH_SURFACES, type PropertyValue } from '../elements/model-element.ts';
 import { foldText } from '../units/fold-text.ts';
 import type { Condition, FieldCondition } from './condition.ts';
 import { compileTextMatcher } from './text-matcher.ts';
@@ -78,6 +79,12 @@ function evaluateField(condition: FieldCondition, table: ElementTable): RowMask 
       return maskTextList(table.zones, condition);
     case 'code':
       return maskTextList(table.codes, condition);
+    case 'finish': {
+      const surface = FINISH_SURFACES.find((f) => f === foldText(condition.of ?? '')) ?? 'floor';
+      const mask = maskText(table.finishes[surface], condition);
+      // Only rooms have finishes: "missing" asks for rooms without one.
+      return mask.map((hit, row) => (table.rooms[row] ? hit : 0));
+    }
     case 'property':
       return maskProperty(table, condition);
     case 'quantity':
@@ -187,13 +194,11 @@ function maskProperty(table: ElementTable, condition: FieldCondition): RowMask {
 
 function maskQuantity(table: ElementTable, { of = '', op, value, min, max }: FieldCondition): RowMask {
   const mask = new Uint8Array(table.count);
-  // Measured is looked at first, stated where nothing was measured.
-  const columns = table.quantities
-    .filter((q) => foldText(q.name) === foldText(of))
-    .sort((a, b) => (a.basis < b.basis ? -1 : 1));
+  const wanted = foldText(of);
+  const column = [...listEffectiveQuantities(table).values()].find((c) => foldText(c.name) === wanted);
   for (let row = 0; row < table.count; row++) {
-    const figure = columns.map((c) => c.values[row]!).find((v) => !Number.isNaN(v));
-    if (figure === undefined) mask[row] = op === 'missing' ? 1 : 0;
+    const figure = column?.values[row] ?? Number.NaN;
+    if (Number.isNaN(figure)) mask[row] = op === 'missing' ? 1 : 0;
     else if (op === 'present') mask[row] = 1;
     else if (op === 'range') mask[row] = isWithin(figure, min, max) ? 1 : 0;
     else if (op === 'is') mask[row] = Math.abs(figure - Number(value)) <= 1e-6 * Math.max(1, Math.abs(figure)) ? 1 : 0;

@@ -13,14 +13,16 @@ import {
   measureElement,
   measureLayers,
   type Quantity,
+  type RoomPlan,
   reportMissingDensities,
+  type SiteData,
   transformPoint,
   type Vector3,
   weighElement,
 } from '@tally/core';
 import type { FileElement, FileModel } from '../reader/read-elements.ts';
 
-import { placeBody } from './plan-shapes.ts';
+import { findRoomShape, placeBody } from './plan-shapes.ts';
 import {
   listJunctionQuantities,
   type MeasuredElement,
@@ -36,6 +38,8 @@ export interface Takeoff {
   readonly elements: readonly ModelElement[];
   readonly findings: readonly Finding[];
   readonly storeys: readonly ModelStorey[];
+  /** What a table keeps beside the elements. */
+  readonly site: SiteData;
   /** Junctions over all walls. */
   readonly junctions: JunctionCounts;
   /** What was measured, for questions about a part of the model. */
@@ -173,7 +177,12 @@ export function takeOff(
     ...checkOverlaps(bodies, coincident),
     ...reportMissingDensities(missing),
   );
-  return { elements: whole, findings, storeys, junctions: junctions.total, measured: all };
+  const roomPlans = all.flatMap(({ element, outcome }, row): RoomPlan[] => {
+    const shape = element.group === 'space' ? findRoomShape(element, outcome) : null;
+    return shape ? [{ row, points: shape.outline.flat(), bottomM: shape.bottomM, topM: shape.topM }] : [];
+  });
+  const site = { storeys, densities: Object.fromEntries(model.densities), roomPlans };
+  return { elements: whole, findings, storeys, site, junctions: junctions.total, measured: all };
 }
 
 const FAULT_WORDS = {

@@ -1,5 +1,6 @@
 import {
   amountToMinor,
+  applyProjectLayer,
   type ChangedElementDto,
   diffElements,
   type ElementTable,
@@ -10,6 +11,7 @@ import {
   type Plan,
   type PlanSummaryDto,
   type PricingBasis,
+  type ProjectLayer,
   planToTable,
   readText,
   runPipeline,
@@ -38,19 +40,27 @@ const HEADINGS: Record<string, string> = {
 export class LivePlan implements PlanQueries {
   private readonly memory = new PipelineMemory();
   private readonly tables = new Map<string, ElementTable>();
+  private readonly layered = new Map<string, ElementTable>();
+  private layer: ProjectLayer | null = null;
+  private layerText = '';
   private basis: PricingBasis | null = null;
   private plan: Plan | null = null;
   private revisions = new Map<string, string>();
 
-  update: PlanQueries['update'] = (basis, tables) => {
-    const sources = tables.map(({ sourceId, path }) => ({ sourceId, table: this.readTable(path) }));
+  update: PlanQueries['update'] = (basis, tables, layer) => {
+    this.setLayer(layer);
+    const sources = tables.map(({ sourceId, path }) => ({ sourceId, table: this.readLayered(path) }));
     const plan = runPipeline(basis, sources, this.memory);
     const move = this.plan ? showMove(splitMove(this.plan, plan)) : null;
     this.basis = basis;
     this.plan = plan;
     this.revisions = new Map(tables.map((t) => [t.sourceId, t.revisionId]));
     const used = new Set(tables.map((t) => t.path));
-    for (const path of this.tables.keys()) if (!used.has(path) && this.tables.size > 4) this.tables.delete(path);
+    for (const path of this.tables.keys()) {
+      if (used.has(path) || this.tables.size <= 4) continue;
+      this.tables.delete(path);
+      this.layered.delete(path);
+    }
     return { summary: summarize(plan), move };
   };
 
@@ -79,9 +89,9 @@ export class LivePlan implements PlanQueries {
     );
 
   compareTables: PlanQueries['compareTables'] = (sourceId, beforePath, afterPath) => {
-    const after = this.readTable(afterPath);
+    const after = this.readLayered(afterPath);
     if (beforePath === null) return { came: after.count, went: 0, changed: 0, elements: [] };
-    const before = this.readTable(beforePath);
+    const before = this.readLayered(beforePath);
     const diff = diffElements(before, after);
     const price = (table: ElementTable) => runPipeline(this.now.basis, [{ sourceId, table }]);
     const { elements: moves } = splitMove(price(before), price(after));
@@ -111,6 +121,32 @@ export class LivePlan implements PlanQueries {
   private get now(): { plan: Plan; basis: PricingBasis } {
     if (!this.plan || !this.basis) throw new Error('The plan has not been calculated yet.');
     return { plan: this.plan, basis: this.basis };
+  }
+
+  /** Takes another layer; tables keep their identity, and with it what was worked out about them, while it is the same. */
+  private setLayer(layer: ProjectLayer): void {
+    const text = JSON.stringify([
+      ...layer.attributes,
+      ...layer.finishes,
+      ...layer.zones,
+      layer.materials,
+      layer.choices,
+    ]);
+    if (text === this.layerText) return;
+    this.layerText = text;
+    this.layer = layer;
+    this.layered.clear();
+  }
+
+  /** A table with what the project adds to its elements. */
+  private readLayered(path: string): ElementTable {
+    let table = this.layered.get(path);
+    if (!table) {
+      const plain = this.readTable(path);
+      table = this.layer ? applyProjectLayer(plain, this.layer) : plain;
+      this.layered.set(path, table);
+    }
+    return table;
   }
 
   private readTable(path: string): ElementTable {

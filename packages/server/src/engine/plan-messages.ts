@@ -7,6 +7,7 @@ import type {
   PlanDto,
   PlanSummaryDto,
   PricingBasis,
+  ProjectLayer,
 } from '@tally/core';
 
 /** A counting revision: where its element table lies. */
@@ -19,7 +20,11 @@ export interface CountingTable {
 /** What a plan worker can be asked. */
 export interface PlanQueries {
   /** Sets everything the plan stands on and recalculates; the move is null for the first plan. */
-  update: (basis: PricingBasis, tables: readonly CountingTable[]) => { summary: PlanSummaryDto; move: MoveDto | null };
+  update: (
+    basis: PricingBasis,
+    tables: readonly CountingTable[],
+    layer: ProjectLayer,
+  ) => { summary: PlanSummaryDto; move: MoveDto | null };
   group: (by: readonly GroupField[]) => PlanDto;
   groupElements: (by: readonly GroupField[], id: string) => number[];
   states: () => ElementStatesDto[];

@@ -36,7 +36,7 @@ async function takeFigures(order: ImportOrder, bytes: Uint8Array, store: FileSto
     send({ kind: 'failed', problem: taken.problem });
     return null;
   }
-  const { elements, findings, model, storeys } = taken.value;
+  const { elements, findings, model, site } = taken.value;
   if (elements.length === 0) {
     const damage = findings[0] ? ` ${findings[0].message}` : '';
     send({
@@ -50,7 +50,7 @@ async function takeFigures(order: ImportOrder, bytes: Uint8Array, store: FileSto
     return null;
   }
   const before = order.beforePath ? readTableFile(order.beforePath) : null;
-  const plain = buildElementTable(elements, undefined, storeys);
+  const plain = buildElementTable(elements, undefined, site);
   const { keys, matched, nextKey } = assignElementKeys(before, plain, order.nextKey);
   const encoded = gzipSync(encodeElementTable({ ...plain, keys }), { level: 6 });
   const tableHash = createHash('sha256').update(encoded).digest('hex');

@@ -1,4 +1,13 @@
-import type { ElementTable, ProjectStateDto, RevisionDto } from '@tally/core';
+import {
+  applyProjectLayer,
+  type ElementTable,
+  type Finding,
+  findingKey,
+  foldText,
+  type ProjectLayer,
+  type ProjectStateDto,
+  type RevisionDto,
+} from '@tally/core';
 import { useQueries } from '@tanstack/react-query';
 import { createContext, useContext, useMemo } from 'react';
 import { elementTableQuery } from './queries.ts';
@@ -28,18 +37,32 @@ export interface LoadedModels {
   readonly find: (key: number) => { model: LoadedModel; row: number } | null;
 }
 
-/** Elements of all counting revisions of the project. */
+function toProjectLayer(layer: ProjectStateDto['layer'], choices: ProjectLayer['choices'] = {}): ProjectLayer {
+  const byKey = <T,>(record: Readonly<Record<string, T>>) =>
+    new Map(Object.entries(record).map(([key, value]) => [Number(key), value]));
+  return {
+    attributes: byKey(layer.attributes),
+    finishes: byKey(layer.finishes),
+    zones: byKey(layer.zones),
+    materials: layer.materials,
+    choices,
+  };
+}
+
+/** Elements of all counting revisions of the project, with what the project adds to them. */
 export function useModels(): LoadedModels {
-  const { project, sources } = useProjectState();
+  const { project, sources, layer, basis } = useProjectState();
   const counting = sources.flatMap((s) => s.revisions.filter((r) => r.state === 'counting'));
   const results = useQueries({ queries: counting.map((r) => elementTableQuery(project.id, r.id)) });
-  const signature = counting.map((r, i) => `${r.id}/${r.chunks}/${r.geometryState}/${results[i]?.data ? 1 : 0}`).join();
+  const layerText = JSON.stringify([layer, basis.settings.quantityChoices]);
+  const signature = `${layerText}/${counting.map((r, i) => `${r.id}/${r.chunks}/${r.geometryState}/${results[i]?.data ? 1 : 0}`).join()}`;
   // biome-ignore lint/correctness/useExhaustiveDependencies: the signature stands for revisions and tables
   return useMemo(() => {
     let offset = 0;
     const models = counting.flatMap((revision, i): LoadedModel[] => {
-      const table = results[i]?.data;
-      if (!table) return [];
+      const plain = results[i]?.data;
+      if (!plain) return [];
+      const table = applyProjectLayer(plain, toProjectLayer(layer, basis.settings.quantityChoices));
       offset += table.count;
       return [{ revision, table, offset: offset - table.count }];
     });
@@ -52,4 +75,36 @@ export function useModels(): LoadedModels {
       find: (key) => places.get(key) ?? null,
     };
   }, [signature]);
+}
+
+/** A finding with where it stands, its key and whether it was accepted. */
+export interface ShownFinding {
+  readonly finding: Finding;
+  readonly key: string;
+  readonly revision: RevisionDto;
+  readonly source: string;
+  /** Reason it was accepted for; null while it is open. */
+  readonly accepted: string | null;
+}
+
+/** Findings of the revisions that count or wait, without those that the project has answered itself. */
+export function listFindings({ sources, accepted, layer }: ProjectStateDto): ShownFinding[] {
+  const known = new Set(layer.materials.filter((m) => m.density !== undefined).map((m) => foldText(m.name)));
+  return sources.flatMap((source) =>
+    source.revisions
+      .filter((r) => r.state === 'counting' || r.state === 'waiting')
+      .flatMap((revision) =>
+        revision.findings
+          .filter((f) => f.code !== 'density-missing' || !known.has(foldText(/"(.*)"/.exec(f.message)?.[1] ?? '')))
+          .map((finding) => {
+            const key = findingKey(finding);
+            return { finding, key, revision, source: source.name, accepted: accepted[key] ?? null };
+          }),
+      ),
+  );
+}
+
+/** Findings that nobody has accepted yet. */
+export function listOpenFindings(state: ProjectStateDto): ShownFinding[] {
+  return listFindings(state).filter((f) => f.accepted === null);
 }

@@ -7,10 +7,13 @@ import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
 import { BookPage } from '../features/book/book-page.tsx';
 import { ChangesPage } from '../features/changes/changes-page.tsx';
 import { DeskPage } from '../features/desk/desk-page.tsx';
+import { FindingsPage } from '../features/findings/findings-page.tsx';
 import { PlanPage } from '../features/plan/plan-page.tsx';
 import { PricingPage } from '../features/pricing/pricing-page.tsx';
 import { ProjectsPage } from '../features/projects/projects-page.tsx';
+import { SettingsPage } from '../features/settings/settings-page.tsx';
 import { SourcesPage } from '../features/sources/sources-page.tsx';
+import { TakeoffPage } from '../features/takeoff/takeoff-page.tsx';
 import { ProjectLayout } from './project-layout.tsx';
 import { theme } from './theme.ts';
 
@@ -41,6 +44,9 @@ export function Application() {
                     </Suspense>
                   }
                 />
+                <Route path="takeoff" element={<TakeoffPage />} />
+                <Route path="findings" element={<FindingsPage />} />
+                <Route path="settings" element={<SettingsPage />} />
                 <Route path="plan" element={<PlanPage />} />
                 <Route path="pricing" element={<PricingPage />} />
                 <Route path="book" element={<BookPage />} />

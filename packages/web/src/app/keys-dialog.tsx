@@ -4,7 +4,7 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['Ctrl/⌘ K', 'Find an element, an item, a rule or a page'],
   ['Ctrl/⌘ Z', 'Undo your last change'],
   ['Ctrl/⌘ Shift Z', 'Redo it'],
-  ['Alt 1 … 7', 'Go to a page'],
+  ['Alt 1 … 9', 'Go to a page'],
   ['Arrows', 'Move in a table'],
   ['Enter', 'Edit the cell, or open the row'],
   ['Ctrl/⌘ C', 'Copy the table for a spreadsheet'],

@@ -2,7 +2,7 @@ import { Box, Button, LinearProgress, Typography } from '@mui/material';
 import { useEffect, useState } from 'react';
 import { Link, NavLink, Outlet, useNavigate, useParams } from 'react-router';
 import { ApiProblem } from '../api/client.ts';
-import { ProjectProvider } from '../api/project-context.tsx';
+import { listOpenFindings, ProjectProvider } from '../api/project-context.tsx';
 import { useProject } from '../api/queries.ts';
 import { SelectionProvider } from '../api/selection.tsx';
 import { useUndo } from '../api/use-change.ts';
@@ -16,11 +16,14 @@ import { useLiveProject } from './use-live-project.ts';
 
 const PAGES = [
   ['model', 'Model'],
+  ['takeoff', 'Takeoff'],
   ['plan', 'Plan'],
   ['pricing', 'Pricing'],
   ['book', 'Book'],
   ['changes', 'Changes'],
+  ['findings', 'Findings'],
   ['sources', 'Sources'],
+  ['settings', 'Settings'],
   ['design-desk', 'Design desk'],
 ] as const;
 
@@ -46,13 +49,7 @@ export function ProjectLayout() {
   return (
     <ProjectProvider value={state}>
       <SelectionProvider>
-        <Frame
-          projectId={projectId}
-          name={state.project.name}
-          findings={state.sources
-            .flatMap((s) => s.revisions.filter((r) => r.state === 'counting' || r.state === 'waiting'))
-            .reduce((n, r) => n + r.findings.length, 0)}
-        />
+        <Frame projectId={projectId} name={state.project.name} findings={listOpenFindings(state).length} />
       </SelectionProvider>
     </ProjectProvider>
   );
@@ -81,9 +78,10 @@ function Frame({
       else if (isCommand && e.key.toLowerCase() === 'z' && !isTyping) {
         e.preventDefault();
         undo.mutate(e.shiftKey ? 'redo' : 'undo');
-      } else if (e.altKey && /^[1-7]$/.test(e.key)) {
+      } else if (e.altKey && /^[1-9]$/.test(e.key)) {
         e.preventDefault();
-        navigate(`/projects/${projectId}/${PAGES[Number(e.key) - 1]![0]}`);
+        const page = PAGES[Number(e.key) - 1];
+        if (page) navigate(`/projects/${projectId}/${page[0]}`);
       }
     };
     window.addEventListener('keydown', onKey);
@@ -114,7 +112,7 @@ function Frame({
         <Box component={Link} to="/" aria-label="All projects" sx={{ display: 'flex' }}>
           <Mark />
         </Box>
-        <Typography noWrap sx={{ fontWeight: 650, maxWidth: 220, mr: 1 }}>
+        <Typography noWrap sx={{ fontWeight: 650, maxWidth: 190, mr: 0.5 }}>
           {name}
         </Typography>
         <Box
@@ -126,10 +124,10 @@ function Frame({
             '& a': {
               display: 'flex',
               alignItems: 'center',
-              px: 1.25,
+              px: 1,
               color: 'text.secondary',
               textDecoration: 'none',
-              fontSize: 14,
+              fontSize: 13.5,
               borderBottom: '2px solid transparent',
               '&:hover': { color: 'text.primary' },
               '&.active': { color: 'text.primary', fontWeight: 650, borderColor: 'primary.main' },
@@ -140,7 +138,7 @@ function Frame({
           {PAGES.map(([path, label]) => (
             <NavLink key={path} to={path}>
               {label}
-              {path === 'sources' && findings > 0 && (
+              {path === 'findings' && findings > 0 && (
                 <Box
                   component="span"
                   title={`${findings} findings`}

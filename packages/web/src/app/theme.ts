@@ -99,14 +99,19 @@ export const theme = createTheme({
       defaultProps: { transitionDuration: 0 },
       styleOverrides: { paper: ({ theme: t }) => ({ border: `1px solid ${t.vars.palette.divider}` }) },
     },
-    MuiPopover: { defaultProps: { transitionDuration: 0 } },
+    MuiPopover: { defaultProps: { transitionDuration: 0 }, styleOverrides: { paper: { boxShadow: 'none' } } },
     MuiMenu: {
       defaultProps: { transitionDuration: 0 },
       styleOverrides: { paper: ({ theme: t }) => ({ border: `1px solid ${t.vars.palette.divider}` }) },
     },
     MuiTextField: { defaultProps: { size: 'small' } },
     MuiSelect: { defaultProps: { size: 'small' } },
-    MuiAutocomplete: { defaultProps: { size: 'small' } },
+    MuiAutocomplete: {
+      defaultProps: { size: 'small' },
+      styleOverrides: {
+        inputRoot: { '&.MuiOutlinedInput-root.MuiInputBase-sizeSmall': { paddingTop: 1, paddingBottom: 1 } },
+      },
+    },
     // The label is 14 px in the field and 12 px on its edge; the gap in the edge is measured in the same 12 px.
     MuiInputLabel: {
       styleOverrides: {

@@ -24,3 +24,28 @@ export const FINDING_WORDS: Record<FindingCode, string> = {
   'room-without-finish': 'No floor finish',
   'zero-thickness-layer': 'Layer without thickness',
 };
+
+/** What to do about a finding. */
+export const FINDING_REMEDIES: Record<FindingCode, string> = {
+  'file-truncated': 'Have the file exported or copied again.',
+  'file-record-damaged': 'Tell the designers the line; have it exported again.',
+  'file-duplicate-id': 'Have the file exported again.',
+  'unit-assumed': 'Check a length you know.',
+  'geometry-stalled': 'Look at the element; take its quantities another way.',
+  'no-geometry': 'Ask for a shape, or price by count.',
+  'no-storey': 'Ask the designers to place it on a storey.',
+  'duplicate-global-id': 'Ask for ids of their own.',
+  coincident: 'Leave one out, or have it removed.',
+  'stated-differs': 'The better figure is used; ask which is right.',
+  'open-body': 'Its volume is unknown; price it another way.',
+  'volume-not-positive': 'Look at the element.',
+  'density-missing': 'Give the material a density under Settings.',
+  overlap: 'Have them cut, or leave one out.',
+  'storey-level-differs': 'Ask for the right storey.',
+  'absurd-size': 'Have the file exported in the right unit.',
+  'layers-differ-from-width': 'Layers price by their own thickness; ask which is right.',
+  'type-used-with-different-widths': 'Ask for types of their own.',
+  'rooms-overlap': 'Have the rooms corrected.',
+  'room-without-finish': 'Give them one in the takeoff table, or ask for it.',
+  'zero-thickness-layer': 'It has an area but no volume; price it by area.',
+};

@@ -1,3 +1,5 @@
+import { showFeetInches } from '@tally/core';
+
 const LOCALE = typeof navigator === 'undefined' ? 'en' : navigator.language;
 const formats = new Map<string, Intl.NumberFormat>();
 
@@ -76,4 +78,28 @@ export function showTime(iso: string): string {
         minute: '2-digit',
         hourCycle: 'h23',
       });
+}
+
+/** How a project shows figures. */
+export type UnitSystem = 'metric' | 'imperial' | 'both';
+
+const IMPERIAL: Record<string, { unit: string; factor: number }> = {
+  m2: { unit: 'ft²', factor: 1 / 0.3048 ** 2 },
+  m3: { unit: 'yd³', factor: 1 / 0.9144 ** 3 },
+  kg: { unit: 'lb', factor: 1 / 0.45359237 },
+};
+
+/** An SI figure with its unit as the project wants it; lengths in feet and inches where it is imperial. */
+export function showSi(value: number, unit: string, system: UnitSystem): { figure: string; unit: string } {
+  const metric = { figure: showQuantity(value, unit), unit: unit === 'number' ? '' : showUnit(unit) };
+  const other = IMPERIAL[unit];
+  const imperial =
+    unit === 'm'
+      ? { figure: showFeetInches(value), unit: '' }
+      : other
+        ? { figure: showFigure(value * other.factor, 2), unit: other.unit }
+        : metric;
+  if (system === 'metric' || imperial === metric) return metric;
+  if (system === 'imperial') return imperial;
+  return { figure: `${metric.figure} ${metric.unit}`, unit: `${imperial.figure} ${imperial.unit}`.trim() };
 }

@@ -12,6 +12,8 @@ export interface TableColumn<R> {
   /** Unit or note column in a lighter tone. */
   readonly isFaint?: boolean;
   readonly cell: (row: R) => ReactNode;
+  /** Click on the heading. */
+  readonly onHeading?: () => void;
   /** Plain text of the cell, for copying; else the cell if it is text. */
   readonly text?: (row: R) => string;
   /** Present where the cell can be edited: the text to start from, or null if this row's cannot. */
@@ -32,6 +34,8 @@ export interface VirtualTableProps<R> {
   /** Enter or double click on a row that is not edited. */
   readonly onOpen?: (row: R) => void;
   readonly footer?: ReactNode;
+  /** A last line that stays in view, column by column. */
+  readonly footerCells?: (column: TableColumn<R>) => string;
 }
 
 const ROW = 30;
@@ -148,7 +152,11 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
             <Box
               key={c.key}
               role="columnheader"
+              onClick={c.onHeading}
               sx={{
+                cursor: c.onHeading ? 'pointer' : undefined,
+                overflow: 'hidden',
+                textOverflow: 'ellipsis',
                 px: 1,
                 py: 0.75,
                 fontSize: 12,
@@ -269,6 +277,38 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
             );
           })}
         </Box>
+        {props.footerCells && (
+          <Box
+            role="row"
+            sx={{
+              display: 'grid',
+              gridTemplateColumns: template,
+              position: 'sticky',
+              bottom: 0,
+              minWidth: 'fit-content',
+              bgcolor: 'background.paper',
+              borderTop: 1,
+              borderColor: 'text.primary',
+              fontWeight: 650,
+            }}
+          >
+            {columns.map((c) => (
+              <Box
+                key={c.key}
+                sx={{
+                  px: 1,
+                  py: 0.75,
+                  fontSize: 13,
+                  whiteSpace: 'nowrap',
+                  textAlign: c.isFigure ? 'right' : 'left',
+                  fontFamily: c.isFigure ? FIGURES : undefined,
+                }}
+              >
+                {props.footerCells!(c)}
+              </Box>
+            ))}
+          </Box>
+        )}
       </Box>
       {editing?.problem && (
         <Box sx={{ px: 1, py: 0.5, fontSize: 13, color: 'error.main', borderTop: 1, borderColor: 'divider' }}>

@@ -15,6 +15,7 @@ const VERTEX = `
 attribute float element;
 attribute vec4 tint;
 uniform sampler2D states;
+varying float vHeight;
 varying vec3 vPlace;
 varying vec4 vTint;
 varying vec4 vState;
@@ -27,14 +28,18 @@ void main() {
   vElement = element;
   vec4 place = modelViewMatrix * vec4(position, 1.0);
   vPlace = place.xyz;
+  vHeight = (modelMatrix * vec4(position, 1.0)).z;
   gl_Position = vState.a > 0.2 && vState.a < 0.4 ? vec4(2.0, 2.0, 2.0, 1.0) : projectionMatrix * place;
 }`;
 
 const DRAW = `
+uniform float cut;
+varying float vHeight;
 varying vec3 vPlace;
 varying vec4 vTint;
 varying vec4 vState;
 void main() {
+  if (vHeight > cut) discard;
   bool own = vState.a > 0.5;
   bool ghost = own && vState.a < 0.9;
   // A ghost lets most of what is behind it through.
@@ -49,21 +54,27 @@ void main() {
 }`;
 
 const PICK = `
+uniform float cut;
+varying float vHeight;
 varying float vElement;
 varying vec4 vState;
 void main() {
-  // What is see-through does not catch the pointer.
+  // What is cut off or see-through does not catch the pointer.
+  if (vHeight > cut) discard;
   if (vState.a > 0.5 && vState.a < 0.9) discard;
   float id = floor(vElement + 1.5);
   gl_FragColor = vec4(mod(id, 256.0), mod(floor(id / 256.0), 256.0), floor(id / 65536.0), 255.0) / 255.0;
 }`;
 
 /** Materials for drawing and for finding the element under the pointer; they share the texture of states. */
-export function createElementMaterials(states: THREE.DataTexture): {
+export function createElementMaterials(
+  states: THREE.DataTexture,
+  cut: { value: number },
+): {
   draw: THREE.ShaderMaterial;
   pick: THREE.ShaderMaterial;
 } {
-  const uniforms = { states: { value: states } };
+  const uniforms = { states: { value: states }, cut };
   return {
     draw: new THREE.ShaderMaterial({ uniforms, vertexShader: VERTEX, fragmentShader: DRAW, side: THREE.DoubleSide }),
     pick: new THREE.ShaderMaterial({

@@ -21,7 +21,9 @@ export class SceneViewer {
   private readonly resizer: ResizeObserver;
   private readonly watcher: IntersectionObserver;
   private states = createStateTexture(1);
-  private materials = createElementMaterials(this.states);
+  private readonly cut = { value: 1e9 };
+  private isLookingDown = false;
+  private materials = createElementMaterials(this.states, this.cut);
   private origin: THREE.Vector3 | null = null;
   private frame = 0;
   private isSeen = true;
@@ -66,7 +68,7 @@ export class SceneViewer {
     }
     this.states.dispose();
     this.states = createStateTexture(elementCount);
-    this.materials = createElementMaterials(this.states);
+    this.materials = createElementMaterials(this.states, this.cut);
     this.origin = null;
     this.counters.bufferBytes = 0;
     this.wake();
@@ -120,6 +122,36 @@ export class SceneViewer {
     this.camera.far = distance * 50;
     this.camera.updateProjectionMatrix();
     this.controls.update();
+    this.wake();
+  }
+
+  /** Looks straight down on what lies below a height. */
+  lookDown(box: ViewBox, cutM: number): void {
+    this.setCut(cutM);
+    this.controls.enableRotate = false;
+    this.isLookingDown = true;
+    this.camera.up.set(0, 1, 0);
+    this.controls.target.set(0, 0, 0);
+    this.camera.position.set(0, 0, 100);
+    this.fit([box[0], box[1], cutM - 1, box[3], box[4], cutM], 1.05);
+  }
+
+  /** Back to the view in space, uncut; does nothing if that is the view already. */
+  lookIntoSpace(box: ViewBox): void {
+    if (!this.isLookingDown) return;
+    this.isLookingDown = false;
+    this.setCut(null);
+    this.controls.enableRotate = true;
+    this.camera.up.set(0, 0, 1);
+    this.controls.target.set(0, 0, 0);
+    this.camera.position.set(-20, -30, 20);
+    this.fit(box);
+  }
+
+  /** Leaves out what lies above a height of the model's world, m. */
+  private setCut(heightM: number | null): void {
+    const z = heightM === null ? Number.MAX_VALUE : heightM - (this.origin?.z ?? 0);
+    this.cut.value = Math.min(z, 1e9);
     this.wake();
   }
 

@@ -18,7 +18,7 @@ import { writePlanManifest } from '../../engine/plan-manifest.ts';
 import { HttpProblem, notFound } from '../../http/http-problem.ts';
 import type { FileStorePaths } from '../../importers/file-store-paths.ts';
 import type { EventHub } from '../events/event-hub.ts';
-import { readContents } from '../projects/read-basis.ts';
+import { readContents, toProjectLayer } from '../projects/read-basis.ts';
 import type { SerialQueue } from '../projects/serial-queue.ts';
 import type { ChangeRow } from './change-repository.ts';
 
@@ -51,13 +51,14 @@ export class ChangeService {
   async loadEngine(projectId: string, engine: PlanEngine, store: FileStorePaths): Promise<MoveDto | null> {
     const project = await this.db.projects.find(projectId);
     if (!project) throw notFound('project');
-    const { basis, counting } = readContents(await this.db.projects.listEntries(projectId), project.currency);
+    const contents = readContents(await this.db.projects.listEntries(projectId), project.currency);
+    const { basis, counting } = contents;
     const revisions = new Map((await this.db.sources.listRevisions(projectId)).map((r) => [r.id, r]));
     const tables = [...counting].flatMap(([sourceId, revisionId]) => {
       const revision = revisions.get(revisionId);
       return revision ? [{ sourceId, revisionId, path: store.tablePath(revision.tableHash) }] : [];
     });
-    const { summary, move } = await engine.ask('update', basis, tables);
+    const { summary, move } = await engine.ask('update', basis, tables, toProjectLayer(contents));
     const sources = [...counting].flatMap(([sourceId, revisionId]) => {
       const revision = revisions.get(revisionId);
       return revision

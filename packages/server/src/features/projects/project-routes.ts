@@ -119,8 +119,9 @@ export function projectRoutes(services: ProjectServices): Router {
       const projectId = String(req.params.projectId);
       const project = await db.projects.find(projectId);
       if (!project) throw notFound('project');
-      const { basis, counting, orders } = readContents(await db.projects.listEntries(projectId), project.currency);
-      const { currency, units, ...lists } = basis;
+      const contents = readContents(await db.projects.listEntries(projectId), project.currency);
+      const { basis, counting, orders, settings, layer, accepted, views } = contents;
+      const { currency: _, ...lists } = basis;
       const [{ summary, manifest }, sources, jobs] = await Promise.all([
         changes.summarize(projectId),
         imports.listSources(projectId, counting),
@@ -130,7 +131,10 @@ export function projectRoutes(services: ProjectServices): Router {
         project: toDto(project),
         summary,
         manifest,
-        basis: { ...lists, settings: { currency, units } } as ProjectStateDto['basis'],
+        basis: { ...lists, settings } as ProjectStateDto['basis'],
+        layer,
+        accepted,
+        views,
         orders,
         sources,
         jobs: jobs.map((j) => imports.toDto(j)),

@@ -1,8 +1,12 @@
-import type { Entry, PricingBasis, Template } from '@tally/core';
+import type { Entry, PricingBasis, ProjectLayer, ProjectStateDto, Template } from '@tally/core';
 
 /** A project's entries read as what it prices with, and which revision of each source counts. */
 export interface ProjectContents {
-  readonly basis: PricingBasis & { readonly units: Template['settings']['units'] };
+  readonly settings: Template['settings'];
+  readonly layer: ProjectStateDto['layer'];
+  readonly accepted: ProjectStateDto['accepted'];
+  readonly views: ProjectStateDto['views'];
+  readonly basis: PricingBasis;
   readonly counting: ReadonlyMap<string, string>;
   /** The orders as they are kept; null where none was made yet. */
   readonly orders: Readonly<Record<'rules' | 'sections', readonly string[] | null>>;
@@ -19,18 +23,40 @@ export function readContents(entries: readonly Entry[], currency: string): Proje
       .sort((a, b) => place(a) - place(b))
       .map((e) => e.body);
   };
+  const byId = <T>(kind: string): Record<string, T> => Object.fromEntries(of<T>(kind).map((e) => [e.id, e.body]));
   const settings = of<Template['settings']>('settings')[0]?.body;
   return {
     basis: {
       currency: settings?.currency ?? currency,
-      units: settings?.units ?? 'metric',
       items: of<PricingBasis['items'][number]>('item').map((e) => e.body),
       assemblies: of<PricingBasis['assemblies'][number]>('assembly').map((e) => e.body),
       sections: ordered('section', 'sections'),
       rules: ordered('rule', 'rules'),
       pins: of<PricingBasis['pins'][number]>('pin').map((e) => e.body),
     },
+    settings: settings ?? { currency, units: 'metric' },
+    layer: {
+      attributes: byId('attributes'),
+      finishes: byId('finishes'),
+      zones: byId('zones'),
+      materials: of<ProjectStateDto['layer']['materials'][number]>('material').map((e) => e.body),
+    },
+    accepted: Object.fromEntries(of<{ reason: string }>('accepted').map((e) => [e.id, e.body.reason])),
+    views: byId('view'),
     orders: { rules: orderOf('rules'), sections: orderOf('sections') },
     counting: new Map(of<{ revision: string }>('counting').map((e) => [e.id, e.body.revision])),
+  };
+}
+
+/** The project's own additions as the calculation takes them. */
+export function toProjectLayer({ layer, settings }: ProjectContents): ProjectLayer {
+  const byKey = <T>(record: Readonly<Record<string, T>>) =>
+    new Map(Object.entries(record).map(([key, value]) => [Number(key), value]));
+  return {
+    attributes: byKey(layer.attributes),
+    finishes: byKey(layer.finishes),
+    zones: byKey(layer.zones),
+    materials: layer.materials,
+    choices: settings.quantityChoices ?? {},
   };
 }

@@ -1,5 +1,5 @@
 import { Box, Typography } from '@mui/material';
-import { type ExplainedLine, type ModelElement, readElement } from '@tally/core';
+import { ADDED_SET, type ExplainedLine, type ModelElement, readElement } from '@tally/core';
 import { type ReactNode, useState } from 'react';
 import { type LoadedModels, useProjectState } from '../../api/project-context.tsx';
 import { useElementCost } from '../../api/queries.ts';
@@ -7,6 +7,8 @@ import { useSelection } from '../../api/selection.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showFigure, showMinor, showQuantity, showUnit } from '../../ui/format.ts';
 import { STATE_WORDS, StateMark } from '../../ui/state-mark.tsx';
+import { AttributeSection, FinishSection } from './given-here.tsx';
+import { Section } from './sheet-section.tsx';
 
 const METHOD_WORDS: Record<string, string> = {
   swept: 'exact, from profile and length',
@@ -20,17 +22,6 @@ const METHOD_WORDS: Record<string, string> = {
   density: 'volume × density',
   file: 'stated in the file',
 };
-
-function Section({ title, children }: { readonly title: string; readonly children: ReactNode }) {
-  return (
-    <Box component="section" sx={{ borderTop: 1, borderColor: 'divider', px: 1.5, py: 1 }}>
-      <Typography variant="h3" sx={{ mb: 0.5, color: 'text.secondary', fontWeight: 600 }}>
-        {title}
-      </Typography>
-      {children}
-    </Box>
-  );
-}
 
 function Pair({ name, children }: { readonly name: string; readonly children: ReactNode }) {
   return (
@@ -89,6 +80,10 @@ function ManySheet({ models }: { readonly models: LoadedModels }) {
         <Pair name="Type">{shared((e) => e.typeName)}</Pair>
         <Pair name="Storey">{shared((e) => e.storey)}</Pair>
       </Section>
+      {elements.length > 0 && elements.every((e) => e.finishes) && (
+        <FinishSection keys={[...keys]} elements={elements} />
+      )}
+      <AttributeSection keys={[...keys]} elements={elements} />
       <Section title="Sums">
         {[...sums].map(([name, s]) => (
           <Box key={name} sx={{ display: 'grid', gridTemplateColumns: '1fr auto 30px', gap: 1, py: 0.25 }}>
@@ -124,6 +119,8 @@ function OneSheet({ element: e, elementKey }: { readonly element: ModelElement; 
       </Box>
       <CostSection elementKey={elementKey} />
       <QuantitySection element={e} />
+      {e.finishes && <FinishSection keys={[elementKey]} elements={[e]} />}
+      <AttributeSection keys={[elementKey]} elements={[e]} />
       <Section title="Where it is">
         <Pair name="Storey">{e.storey ?? 'none'}</Pair>
         {e.zones.length > 0 && <Pair name="Zone">{e.zones.join(', ')}</Pair>}
@@ -161,15 +158,17 @@ function OneSheet({ element: e, elementKey }: { readonly element: ModelElement; 
           ))}
         </Section>
       )}
-      {Object.entries(e.properties).map(([set, values]) => (
-        <Section key={set} title={set}>
-          {Object.entries(values).map(([name, value]) => (
-            <Pair key={name} name={name}>
-              {value === true ? 'yes' : value === false ? 'no' : String(value)}
-            </Pair>
-          ))}
-        </Section>
-      ))}
+      {Object.entries(e.properties)
+        .filter(([set]) => set !== ADDED_SET)
+        .map(([set, values]) => (
+          <Section key={set} title={set}>
+            {Object.entries(values).map(([name, value]) => (
+              <Pair key={name} name={name}>
+                {value === true ? 'yes' : value === false ? 'no' : String(value)}
+              </Pair>
+            ))}
+          </Section>
+        ))}
     </Box>
   );
 }
@@ -221,9 +220,40 @@ function QuantitySection({ element }: { readonly element: ModelElement }) {
   );
 }
 
+/** The layers as a section: each as wide as it is thick, in the order of the set. */
+function LayerStrip({ element }: { readonly element: ModelElement }) {
+  const pools = [...new Set(element.layers.map((l) => l.material))];
+  return (
+    <Box
+      aria-hidden
+      sx={{ display: 'flex', height: 26, mb: 0.75, border: 1, borderColor: 'text.secondary', borderRadius: 0.25 }}
+    >
+      {element.layers.map((l, i) => (
+        <Box
+          key={i}
+          title={`${l.material ?? 'No material'} ${showFigure(l.thickness * 1000, 1)} mm`}
+          sx={{
+            flex: `${Math.max(l.thickness, 0)} 0 2px`,
+            borderLeft: i > 0 ? 1 : 0,
+            borderColor: 'text.secondary',
+            opacity: 0.35 + (0.6 * pools.indexOf(l.material)) / Math.max(1, pools.length),
+            bgcolor: 'tally.priced',
+            backgroundImage:
+              i % 2 === 1
+                ? (t) =>
+                    `repeating-linear-gradient(135deg, ${t.vars!.palette.background.paper} 0 1px, transparent 1px 5px)`
+                : undefined,
+          }}
+        />
+      ))}
+    </Box>
+  );
+}
+
 function LayerSection({ element }: { readonly element: ModelElement }) {
   return (
     <Section title={`Layers (${element.layers.length})`}>
+      <LayerStrip element={element} />
       {element.layers.map((l, i) => (
         <Box key={i} sx={{ display: 'grid', gridTemplateColumns: '1fr 62px 74px', gap: 1, fontSize: 13, py: 0.25 }}>
           <Box>{l.material ?? 'No material'}</Box>

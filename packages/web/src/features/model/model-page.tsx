@@ -14,8 +14,11 @@ import { Empty } from '../../ui/empty.tsx';
 import { ElementSheet } from './element-sheet.tsx';
 import { ElementTree } from './element-tree.tsx';
 import { type ColourMode, ModelView } from './model-view.tsx';
+import { RoomPlanView } from './room-plan-view.tsx';
 
 const EVERY = 'Every storey';
+/** The building in space, cut open from above, or its rooms as areas. */
+type ViewKind = 'space' | 'plan' | 'rooms';
 
 /** The building in 3D between its tree and the sheet of what is selected. */
 export default function ModelPage() {
@@ -27,8 +30,18 @@ export default function ModelPage() {
   const [storey, setStorey] = useState(EVERY);
   const [hiddenByHand, setHiddenByHand] = useState<ReadonlySet<number>>(new Set());
   const [fitRequest, setFitRequest] = useState(0);
+  const [kind, setKind] = useState<ViewKind>('space');
 
-  const storeys = useMemo(() => [...new Set(models.models.flatMap((m) => [...m.table.storey.pool]))], [models]);
+  const storeys = useMemo(() => {
+    const levels = models.models.flatMap((m) => m.table.storeys);
+    const names = [...new Set(models.models.flatMap((m) => [...m.table.storey.pool]))];
+    const level = (name: string) => levels.find((s) => s.name === name)?.elevation ?? Number.NEGATIVE_INFINITY;
+    return names.sort((a, b) => level(a) - level(b));
+  }, [models]);
+  /** Level of a storey; of the lowest with rooms or floors if none is chosen. */
+  const levelOf = (name: string) =>
+    models.models.flatMap((m) => m.table.storeys).find((s) => (name === EVERY ? s.gfa !== null : s.name === name))
+      ?.elevation ?? 0;
   const hidden = useMemo(() => {
     if (storey === EVERY) return hiddenByHand;
     const out = new Set(hiddenByHand);
@@ -118,6 +131,16 @@ export default function ModelPage() {
             <MenuItem value="natural">As drawn</MenuItem>
             <MenuItem value="completeness">By completeness</MenuItem>
           </Select>
+          <Select
+            value={kind}
+            onChange={(e) => setKind(e.target.value as ViewKind)}
+            inputProps={{ 'aria-label': 'View' }}
+            sx={{ fontSize: 13 }}
+          >
+            <MenuItem value="space">In space</MenuItem>
+            <MenuItem value="plan">Storey plan</MenuItem>
+            <MenuItem value="rooms">Rooms</MenuItem>
+          </Select>
           <Box sx={{ flex: 1 }} />
           <Tool title="Fit everything (F)" onClick={() => setFitRequest((n) => n + 1)}>
             <FilterCenterFocusIcon fontSize="small" />
@@ -136,7 +159,18 @@ export default function ModelPage() {
           </Tool>
         </Box>
         <Box sx={{ flex: 1, position: 'relative', minHeight: 0 }}>
-          <ModelView models={models.models} states={states} colours={colours} hidden={hidden} fitRequest={fitRequest} />
+          {kind === 'rooms' ? (
+            <RoomPlanView models={models.models} storey={storey === EVERY ? (storeys[0] ?? null) : storey} />
+          ) : (
+            <ModelView
+              models={models.models}
+              states={states}
+              colours={colours}
+              hidden={hidden}
+              fitRequest={fitRequest}
+              planLevelM={kind === 'plan' ? levelOf(storey) : null}
+            />
+          )}
           {(models.isLoading || drawing.length > 0) && (
             <Box
               sx={{

@@ -7,6 +7,9 @@ import { useSelection } from '../../api/selection.tsx';
 import { useSchemePalette } from '../../ui/use-scheme.ts';
 import { type ElementLook, SceneViewer, type ViewBox } from '../../viewer/index.ts';
 
+/** A storey plan is cut so far above its level. */
+const CUT_M = 1.2;
+
 /** What the colours of the model say. */
 export type ColourMode = 'natural' | 'completeness';
 
@@ -18,6 +21,8 @@ export interface ModelViewProps {
   readonly hidden: ReadonlySet<number>;
   /** Grows each time the whole should be fitted into the view. */
   readonly fitRequest: number;
+  /** Level that is looked down on, cut above the floor; null for the view in space. */
+  readonly planLevelM: number | null;
 }
 
 function toRgb(colour: string): [number, number, number] {
@@ -50,7 +55,7 @@ function* allRows(models: readonly LoadedModel[]): Generator<{ model: LoadedMode
 }
 
 /** The building in 3D, tied to the shared selection. */
-export function ModelView({ models, states, colours, hidden, fitRequest }: ModelViewProps) {
+export function ModelView({ models, states, colours, hidden, fitRequest, planLevelM }: ModelViewProps) {
   const { project } = useProjectState();
   const host = useRef<HTMLDivElement>(null);
   const [viewer, setViewer] = useState<SceneViewer | null>(null);
@@ -147,6 +152,14 @@ export function ModelView({ models, states, colours, hidden, fitRequest }: Model
     const box = boundRows([...allRows(models)].filter(({ model, row }) => !hidden.has(model.table.keys[row]!)));
     if (viewer && box && fitRequest > 0) viewer.fit(box);
   }, [viewer, fitRequest]);
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new level, or another scene
+  useEffect(() => {
+    const box = boundRows(allRows(models));
+    if (!viewer || !box) return;
+    if (planLevelM === null) viewer.lookIntoSpace(box);
+    else viewer.lookDown(box, planLevelM + CUT_M);
+  }, [viewer, planLevelM, identity]);
 
   const down = useRef<{ x: number; y: number } | null>(null);
   return (

@@ -14,8 +14,8 @@ import {
 import { evaluateScope, type PricingRule } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { useModels, useProjectState } from '../../api/project-context.tsx';
+import { ConditionEditor } from '../../ui/condition-editor.tsx';
 import { checkFormula, FormulaField } from '../../ui/formula-field.tsx';
-import { ConditionEditor } from './condition-editor.tsx';
 
 type Rule = PricingRule;
 

@@ -7,7 +7,9 @@ import {
   type ConditionField,
   type ConditionOperator,
   type ElementTable,
+  FINISH_SURFACES,
   type FieldCondition,
+  type FinishSurface,
 } from '@tally/core';
 import { useMemo } from 'react';
 
@@ -22,6 +24,7 @@ const FIELD_WORDS: Record<ConditionField, string> = {
   code: 'Code',
   property: 'Property',
   quantity: 'Quantity',
+  finish: 'Finish of a room',
   globalId: 'GlobalId',
   part: 'Part of a whole',
   whole: 'Whole with parts',
@@ -72,6 +75,8 @@ function listValues(tables: readonly ElementTable[], field: ConditionField, of?:
         return [t.zones.pool];
       case 'code':
         return [t.codes.pool];
+      case 'finish':
+        return [t.finishes[(FINISH_SURFACES.find((f) => f === of) ?? 'floor') as FinishSurface].pool];
       case 'property':
         return t.properties.filter((p) => `${p.set}.${p.name}` === of).map((p) => p.values.map(String));
       default:
@@ -96,6 +101,7 @@ export function ConditionEditor({
     () => ({
       property: [...new Set(tables.flatMap((t) => t.properties.map((p) => `${p.set}.${p.name}`)))].sort(),
       quantity: [...new Set(tables.flatMap((t) => t.quantities.map((q) => q.name)))].sort(),
+      finish: [...FINISH_SURFACES],
     }),
     [tables],
   );
@@ -132,7 +138,7 @@ export function ConditionEditor({
       )}
       {rows.map((row, i) => {
         const needsValue = row.op !== 'missing' && row.op !== 'present';
-        const isNamed = row.field === 'property' || row.field === 'quantity';
+        const isNamed = row.field === 'property' || row.field === 'quantity' || row.field === 'finish';
         return (
           <Box key={i} sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
             <Select
@@ -158,7 +164,7 @@ export function ConditionEditor({
               <Autocomplete
                 freeSolo
                 disableClearable
-                options={names[row.field as 'property' | 'quantity']}
+                options={names[row.field as keyof typeof names]}
                 inputValue={row.of ?? ''}
                 onInputChange={(_, of) => set(i, { of })}
                 renderInput={(p) => <TextField {...p} placeholder="Which" />}

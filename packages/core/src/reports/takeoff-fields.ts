@@ -1,0 +1,144 @@
+import { readText, readTextList } from '../elements/columns.ts';
+import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
+import { type ElementTable, findRow } from '../elements/element-table.ts';
+import { FINISH_SURFACES, type FinishSurface } from '../elements/model-element.ts';
+import { findPropertyColumns } from '../scopes/evaluate-scope.ts';
+import type { SiUnit } from '../units/branded.ts';
+import type { TakeoffRowKind } from './takeoff-row.ts';
+
+/** One thing a takeoff table lists: an element, or a layer or opening of one (its number in the sub-table, else -1). */
+export interface TakeoffItem {
+  readonly table: ElementTable;
+  readonly row: number;
+  readonly sub: number;
+}
+
+export type TakeoffValue = string | number | null;
+
+/** A column of a takeoff table. Figures are SI in `unit`; additive ones have sums. */
+export interface TakeoffField {
+  readonly id: string;
+  readonly heading: string;
+  /** Null for texts. */
+  readonly unit: SiUnit | null;
+  readonly isAdditive: boolean;
+  readonly read: (item: TakeoffItem) => TakeoffValue;
+}
+
+const orNull = (v: number | undefined): number | null => (v === undefined || Number.isNaN(v) ? null : v);
+const text = (id: string, heading: string, read: TakeoffField['read']): TakeoffField => ({
+  id,
+  heading,
+  unit: null,
+  isAdditive: false,
+  read,
+});
+const figure = (
+  id: string,
+  heading: string,
+  unit: SiUnit,
+  isAdditive: boolean,
+  read: TakeoffField['read'],
+): TakeoffField => ({ id, heading, unit, isAdditive, read });
+
+/** Lengths that describe a thing and have no sum worth reading. */
+const DESCRIBING = new Set(['Width', 'Height', 'Depth', 'Pitch', 'CrossSectionArea']);
+
+const ELEMENT_FIELDS: readonly TakeoffField[] = [
+  text('name', 'Name', ({ table, row }) => readText(table.name, row)),
+  text('class', 'Class', ({ table, row }) => readText(table.ifcClass, row)),
+  text('type', 'Type', ({ table, row }) => readText(table.typeName, row)),
+  text('storey', 'Storey', ({ table, row }) => readText(table.storey, row)),
+  text('zone', 'Zone', ({ table, row }) => readTextList(table.zones, row).join(' + ') || null),
+  text('material', 'Materials', ({ table, row }) => readTextList(table.materials, row).join(' + ') || null),
+  text('code', 'Code', ({ table, row }) => readTextList(table.codes, row).join(', ') || null),
+  text('tag', 'Tag', ({ table, row }) => readText(table.tag, row)),
+  text('globalId', 'GlobalId', ({ table, row }) => readText(table.globalId, row)),
+  figure('count', 'Count', 'each', true, () => 1),
+];
+
+const LAYER_FIELDS: readonly TakeoffField[] = [
+  text('layer.material', 'Material', ({ table, sub, row }) =>
+    sub < 0 ? (readTextList(table.materials, row)[0] ?? null) : readText(table.layers.material, sub),
+  ),
+  figure('layer.thickness', 'Thickness', 'm', false, ({ table, sub }) => orNull(table.layers.thickness[sub])),
+  figure('layer.position', 'From the first face', 'm', false, ({ table, sub }) => orNull(table.layers.position[sub])),
+  figure('layer.area', 'Layer area', 'm2', true, ({ table, sub }) => orNull(table.layers.area[sub])),
+  figure('layer.volume', 'Layer volume', 'm3', true, (item) =>
+    item.sub < 0 ? readQuantity(item, 'NetVolume') : orNull(item.table.layers.volume[item.sub]),
+  ),
+  figure('layer.weight', 'Layer weight', 'kg', true, (item) =>
+    item.sub < 0 ? readQuantity(item, 'Weight') : orNull(item.table.layers.weight[item.sub]),
+  ),
+];
+
+const OPENING_FIELDS: readonly TakeoffField[] = [
+  figure('opening.width', 'Opening width', 'm', false, ({ table, sub }) => orNull(table.openings.width[sub])),
+  figure('opening.height', 'Opening height', 'm', false, ({ table, sub }) => orNull(table.openings.height[sub])),
+  figure('opening.sill', 'Sill height', 'm', false, ({ table, sub }) => orNull(table.openings.sill[sub])),
+  figure('opening.area', 'Opening area', 'm2', true, ({ table, sub }) => orNull(table.openings.area[sub])),
+  figure('opening.perimeter', 'Opening perimeter', 'm', true, ({ table, sub }) =>
+    orNull(table.openings.perimeter[sub]),
+  ),
+  text('opening.filledBy', 'Filled by', ({ table, sub }) => {
+    const id = readText(table.openings.filledBy, sub);
+    if (id === null) return 'nothing';
+    const at = table.globalId.pool.indexOf(id);
+    const row = at < 0 ? -1 : table.globalId.index.indexOf(at);
+    return row < 0 ? id : `${readText(table.ifcClass, row)} ${readText(table.typeName, row) ?? ''}`.trim();
+  }),
+];
+
+function readQuantity({ table, row }: TakeoffItem, name: string): number | null {
+  return orNull(listEffectiveQuantities(table).get(name.toLowerCase())?.values[row]);
+}
+
+const finishField = (surface: FinishSurface): TakeoffField =>
+  text(`finish:${surface}`, `${surface[0]!.toUpperCase()}${surface.slice(1)} finish`, ({ table, row }) =>
+    table.rooms[row] ? (readText(table.finishes[surface], row) ?? 'none assigned') : null,
+  );
+
+/** Columns a table of these rows may have, in reading order: identity, finishes, sub-things, quantities, properties. */
+export function listTakeoffFields(tables: readonly ElementTable[], kind: TakeoffRowKind): TakeoffField[] {
+  const quantities = new Map<string, TakeoffField>();
+  const properties = new Map<string, TakeoffField>();
+  for (const table of tables) {
+    for (const { name, unit } of listEffectiveQuantities(table).values()) {
+      if (name === 'Count' || quantities.has(name)) continue;
+      const isAdditive = !DESCRIBING.has(name) && unit !== 'number';
+      quantities.set(
+        name,
+        figure(`q:${name}`, name, unit, isAdditive, (item) => readQuantity(item, name)),
+      );
+    }
+    for (const { set, name } of table.properties) {
+      const id = `property:${set}.${name}`;
+      if (!properties.has(id)) properties.set(id, text(id, name, readProperty(`${set}.${name}`)));
+    }
+  }
+  const sub = kind === 'layer' || kind === 'material' ? LAYER_FIELDS : kind === 'opening' ? OPENING_FIELDS : [];
+  return [
+    ...ELEMENT_FIELDS,
+    ...FINISH_SURFACES.map(finishField),
+    ...sub,
+    ...[...quantities.values()].sort((a, b) => (a.heading < b.heading ? -1 : 1)),
+    ...[...properties.values()].sort((a, b) => (a.id < b.id ? -1 : 1)),
+  ];
+}
+
+function readProperty(name: string): TakeoffField['read'] {
+  const columns = new WeakMap<ElementTable, ReturnType<typeof findPropertyColumns>>();
+  return ({ table, row }) => {
+    let found = columns.get(table);
+    if (!found) {
+      found = findPropertyColumns(table, name);
+      columns.set(table, found);
+    }
+    for (const { rows, values } of found) {
+      const at = findRow(rows, row);
+      const value = at < 0 ? undefined : values[at];
+      if (value !== undefined) return value === true ? 'yes' : value === false ? 'no' : value;
+    }
+    return null;
+  };
+}

@@ -1,0 +1,3 @@
+/** What a row of a takeoff table is. */
+export const TAKEOFF_ROWS = ['element', 'room', 'layer', 'opening', 'material', 'type'] as const;
+export type TakeoffRowKind = (typeof TAKEOFF_ROWS)[number];

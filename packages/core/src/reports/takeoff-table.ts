@@ -1,0 +1,215 @@
+import { readTextList } from '../elements/columns.ts';
+import type { ElementTable } from '../elements/element-table.ts';
+import { AMOUNT_SCALE, apportion } from '../pricing/money.ts';
+import type { Condition } from '../scopes/condition.ts';
+import { evaluateScope } from '../scopes/evaluate-scope.ts';
+import type { TakeoffField, TakeoffItem, TakeoffValue } from './takeoff-fields.ts';
+import type { TakeoffRowKind } from './takeoff-row.ts';
+
+/** What a takeoff table shows. Fields by their ids; unknown ones are passed over. */
+export interface TakeoffSpec {
+  readonly row: TakeoffRowKind;
+  readonly scope: Condition | null;
+  readonly columns: readonly string[];
+  readonly groups: readonly string[];
+  readonly sort: { readonly field: string; readonly isDescending: boolean } | null;
+  /** Rows that read the same become one, with the sums of their figures. */
+  readonly isBundled: boolean;
+  /** Only these elements; all if absent. */
+  readonly keys?: ReadonlySet<number>;
+  /** Decimals that figures of a unit are shown with: then the shown figures of a column add up to its shown sums. */
+  readonly digitsOf?: (unit: string) => number;
+}
+
+/** A line of a takeoff table: a group heading with its sums, or a row. `keys` are the elements behind it. */
+export interface TakeoffLine {
+  readonly kind: 'group' | 'row';
+  readonly id: string;
+  readonly level: number;
+  /** Heading of a group. */
+  readonly label: string;
+  readonly cells: readonly TakeoffValue[];
+  readonly keys: readonly number[];
+  /** Items in it. */
+  readonly count: number;
+}
+
+export interface TakeoffTable {
+  readonly columns: readonly TakeoffField[];
+  readonly lines: readonly TakeoffLine[];
+  /** Sums over everything, by column; null where a column has none. */
+  readonly totals: readonly TakeoffValue[];
+  readonly count: number;
+}
+
+interface Row {
+  readonly cells: TakeoffValue[];
+  readonly groups: readonly string[];
+  readonly keys: number[];
+  count: number;
+}
+
+/** Builds a takeoff table: picks items, reads columns, bundles, sorts, groups, adds up. */
+export function buildTakeoffTable(
+  tables: readonly ElementTable[],
+  fields: readonly TakeoffField[],
+  spec: TakeoffSpec,
+): TakeoffTable {
+  const byId = new Map(fields.map((f) => [f.id, f]));
+  const pick = (ids: readonly string[]) => ids.flatMap((id) => byId.get(id) ?? []);
+  const columns = pick(spec.columns);
+  const groups = pick(spec.groups);
+  const items = listTakeoffItems(tables, spec);
+  const plain = items.map(
+    (item): Row => ({
+      cells: columns.map((f) => f.read(item)),
+      groups: groups.map((f) => showGroup(f.read(item))),
+      keys: [item.table.keys[item.row]!],
+      count: 1,
+    }),
+  );
+  const isBundled = spec.isBundled || spec.row === 'type' || spec.row === 'material';
+  const rows = isBundled ? bundleRows(plain, columns) : plain;
+  const at = spec.sort ? columns.findIndex((f) => f.id === spec.sort!.field) : -1;
+  if (at >= 0) rows.sort((a, b) => compareValues(a.cells[at]!, b.cells[at]!) * (spec.sort!.isDescending ? -1 : 1));
+  const lines = groupRows(rows, columns, 0, groups.length, '');
+  const totals = sumCells(rows, columns);
+  if (spec.digitsOf)
+    for (const [i, f] of columns.entries()) if (f.isAdditive) shareColumn(lines, totals, i, spec.digitsOf(f.unit!));
+  return { columns, lines, totals, count: items.length };
+}
+
+/**
+ * Rounds a column as it is shown: its total once, then what is below from the top down by largest remainder, so that rows add up to
+ * their group and groups to the total as printed.
+ */
+function shareColumn(lines: readonly DraftLine[], totals: TakeoffValue[], column: number, digits: number): void {
+  const scale = 10 ** digits;
+  const share = (from: number, to: number, level: number, sum: number) => {
+    const own: number[] = [];
+    for (let i = from; i < to; i++)
+      if (lines[i]!.level === level && typeof lines[i]!.cells[column] === 'number') own.push(i);
+    const parts = own.map((i) => Math.round((lines[i]!.cells[column] as number) * scale * AMOUNT_SCALE));
+    const shares = apportion(sum, parts);
+    for (const [n, i] of own.entries()) {
+      lines[i]!.cells[column] = shares[n]! / scale;
+      if (lines[i]!.kind !== 'group') continue;
+      let end = i + 1;
+      while (end < to && lines[end]!.level > level) end++;
+      share(i + 1, end, level + 1, shares[n]!);
+    }
+  };
+  const total = totals[column];
+  if (typeof total !== 'number') return;
+  const rounded = Math.round(total * scale + 1e-9);
+  totals[column] = rounded / scale;
+  share(0, lines.length, 0, rounded);
+}
+
+/** A line while its cells are still being rounded. */
+type DraftLine = Omit<TakeoffLine, 'cells'> & { readonly cells: TakeoffValue[] };
+
+const showGroup = (value: TakeoffValue): string => (value === null ? 'none' : String(value));
+
+/** The things a table lists, in the order of their sources. */
+export function listTakeoffItems(
+  tables: readonly ElementTable[],
+  { row: kind, scope, keys }: Pick<TakeoffSpec, 'row' | 'scope' | 'keys'>,
+): TakeoffItem[] {
+  const out: TakeoffItem[] = [];
+  for (const table of tables) {
+    const mask = scope ? evaluateScope(scope, table) : null;
+    const addSubs = (offset: Uint32Array, row: number) => {
+      for (let sub = offset[row]!; sub < offset[row + 1]!; sub++) out.push({ table, row, sub });
+    };
+    for (let row = 0; row < table.count; row++) {
+      if ((mask && !mask[row]) || (keys && !keys.has(table.keys[row]!))) continue;
+      if (kind === 'opening') addSubs(table.openings.offset, row);
+      else if (kind === 'layer' || kind === 'material') {
+        const before = out.length;
+        addSubs(table.layers.offset, row);
+        // What is made of one material without layers is listed with the materials too.
+        if (kind === 'material' && out.length === before && readTextList(table.materials, row).length === 1)
+          out.push({ table, row, sub: -1 });
+      } else if (kind !== 'room' || table.rooms[row]) out.push({ table, row, sub: -1 });
+    }
+  }
+  return out;
+}
+
+/** Figures that describe are compared with this many digits. */
+const SAME_DIGITS = 6;
+
+function bundleRows(rows: readonly Row[], columns: readonly TakeoffField[]): Row[] {
+  const bundles = new Map<string, Row>();
+  for (const row of rows) {
+    const key = JSON.stringify([
+      row.groups,
+      row.cells.map((v, i) => (columns[i]!.isAdditive ? 0 : typeof v === 'number' ? v.toPrecision(SAME_DIGITS) : v)),
+    ]);
+    const known = bundles.get(key);
+    if (!known) {
+      bundles.set(key, { ...row, cells: [...row.cells], keys: [...row.keys] });
+      continue;
+    }
+    known.cells.forEach((v, i) => {
+      if (columns[i]!.isAdditive) known.cells[i] = addValues(v, row.cells[i]!);
+    });
+    if (known.keys.at(-1) !== row.keys[0]) known.keys.push(...row.keys);
+    known.count += row.count;
+  }
+  return [...bundles.values()];
+}
+
+/** Sum of two figures; an unknown one adds nothing but does not hide the other. */
+function addValues(a: TakeoffValue, b: TakeoffValue): TakeoffValue {
+  if (typeof a !== 'number') return typeof b === 'number' ? b : null;
+  return typeof b === 'number' ? a + b : a;
+}
+
+function sumCells(rows: readonly Row[], columns: readonly TakeoffField[]): TakeoffValue[] {
+  return columns.map((f, i) =>
+    f.isAdditive ? rows.reduce<TakeoffValue>((sum, r) => addValues(sum, r.cells[i]!), null) : null,
+  );
+}
+
+function compareValues(a: TakeoffValue, b: TakeoffValue): number {
+  if (a === null || b === null) return a === b ? 0 : a === null ? 1 : -1;
+  if (typeof a === 'number' && typeof b === 'number') return a - b;
+  return String(a).localeCompare(String(b), 'en', { numeric: true });
+}
+
+function groupRows(
+  rows: readonly Row[],
+  columns: readonly TakeoffField[],
+  level: number,
+  levels: number,
+  id: string,
+): DraftLine[] {
+  if (level === levels)
+    return rows.map((row, i) => ({ ...row, kind: 'row', id: `${id}#${row.keys[0]}.${i}`, level, label: '' }));
+  const groups = new Map<string, Row[]>();
+  for (const row of rows) {
+    const label = row.groups[level]!;
+    const list = groups.get(label);
+    if (list) list.push(row);
+    else groups.set(label, [row]);
+  }
+  return [...groups]
+    .sort(([a], [b]) => compareValues(a, b))
+    .flatMap(([label, members]): DraftLine[] => {
+      const own = `${id}/${encodeURIComponent(label)}`;
+      return [
+        {
+          kind: 'group',
+          id: own,
+          level,
+          label,
+          cells: sumCells(members, columns),
+          keys: [...new Set(members.flatMap((m) => m.keys))],
+          count: members.reduce((n, m) => n + m.count, 0),
+        },
+        ...groupRows(members, columns, level + 1, levels, own),
+      ];
+    });
+}

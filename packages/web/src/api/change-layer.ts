@@ -1,0 +1,76 @@
+import type { EntryDiff, FinishSurface, ProjectStateDto, PropertyValue } from '@tally/core';
+
+interface LayerChange {
+  readonly cause: string;
+  readonly diff: Partial<EntryDiff>;
+}
+type Layer = ProjectStateDto['layer'];
+
+/** A change of one kind of entries that hang on ElementKeys; bodies that become empty are removed. */
+function changeEntries<T extends object>(
+  kind: string,
+  present: Readonly<Record<string, T>>,
+  keys: Iterable<number>,
+  change: (body: T) => T,
+): Partial<EntryDiff> {
+  const added: EntryDiff['added'][number][] = [];
+  const updated: EntryDiff['updated'][number][] = [];
+  const removed: EntryDiff['removed'][number][] = [];
+  for (const key of keys) {
+    const id = String(key);
+    const from = present[id];
+    const to = change(from ?? ({} as T));
+    if (JSON.stringify(from ?? {}) === JSON.stringify(to)) continue;
+    if (from === undefined) added.push({ kind, id, body: to });
+    else if (Object.keys(to).length === 0) removed.push({ kind, id, body: from });
+    else updated.push({ kind, id, from, to });
+  }
+  return { added, updated, removed };
+}
+
+const countWords = (keys: readonly number[], one: string) => (keys.length === 1 ? one : `${keys.length} ${one}s`);
+
+/** Gives rooms a finish; null says "none", undefined goes back to what the file says. */
+export function changeFinish(
+  layer: Layer,
+  keys: readonly number[],
+  surface: FinishSurface,
+  name: string | null | undefined,
+): LayerChange {
+  const diff = changeEntries('finishes', layer.finishes, keys, (body) => {
+    const { [surface]: _, ...rest } = body;
+    return name === undefined ? rest : { ...rest, [surface]: name };
+  });
+  const what = name === undefined ? 'as in the file' : (name ?? 'none');
+  return {
+    cause: `${surface[0]!.toUpperCase()}${surface.slice(1)} finish of ${countWords(keys, 'room')}: ${what}`,
+    diff,
+  };
+}
+
+/** Gives elements an attribute of our own; undefined takes it away. */
+export function changeAttribute(
+  layer: Layer,
+  keys: readonly number[],
+  name: string,
+  value: PropertyValue | undefined,
+): LayerChange {
+  const diff = changeEntries('attributes', layer.attributes, keys, (body) => {
+    const { [name]: _, ...rest } = body;
+    return value === undefined ? rest : { ...rest, [name]: value };
+  });
+  return {
+    cause: `${name} of ${countWords(keys, 'element')}: ${value === undefined ? 'taken away' : String(value)}`,
+    diff,
+  };
+}
+
+/** A typed attribute: yes and no are truths, figures numbers, the rest text. Empty is none. */
+export function readAttribute(text: string): PropertyValue | undefined {
+  const trimmed = text.trim();
+  if (trimmed === '') return undefined;
+  if (/^(yes|true)$/i.test(trimmed)) return true;
+  if (/^(no|false)$/i.test(trimmed)) return false;
+  const plain = trimmed.replace(/^(-?\d+),(\d+)$/, '$1.$2');
+  return /^-?\d+(\.\d+)?$/.test(plain) ? Number(plain) : trimmed;
+}

@@ -1,0 +1,147 @@
+import CloseIcon from '@mui/icons-material/Close';
+import { Autocomplete, Box, Button, IconButton, TextField } from '@mui/material';
+import { ADDED_SET, FINISH_SURFACES, type FinishSurface, type ModelElement, type PropertyValue } from '@tally/core';
+import { useMemo, useState } from 'react';
+import { changeAttribute, changeFinish, readAttribute } from '../../api/change-layer.ts';
+import { useModels, useProjectState } from '../../api/project-context.tsx';
+import { useChange } from '../../api/use-change.ts';
+import { Section } from './sheet-section.tsx';
+
+const DIFFERENT = 'several';
+
+/** Value that all elements share; "several" if they differ. */
+function sharedValue<T>(elements: readonly ModelElement[], read: (e: ModelElement) => T): T | typeof DIFFERENT {
+  const values = new Set(elements.map(read));
+  return values.size === 1 ? [...values][0]! : DIFFERENT;
+}
+
+/** Finishes of rooms, given here to one or many at once. */
+export function FinishSection({
+  keys,
+  elements,
+}: {
+  readonly keys: readonly number[];
+  readonly elements: readonly ModelElement[];
+}) {
+  const { project, layer } = useProjectState();
+  const { models } = useModels();
+  const change = useChange(project.id);
+  const known = useMemo(
+    () => [...new Set(models.flatMap((m) => FINISH_SURFACES.flatMap((s) => m.table.finishes[s].pool)))].sort(),
+    [models],
+  );
+  const give = (surface: FinishSurface, text: string | null) => {
+    const name = text?.trim() ? text.trim() : null;
+    const shown = sharedValue(elements, (e) => e.finishes?.[surface] ?? null);
+    if (name !== shown && name !== DIFFERENT) change.mutate(changeFinish(layer, keys, surface, name));
+  };
+  const isGiven = keys.some((key) => layer.finishes[String(key)]);
+  return (
+    <Section title="Finishes">
+      <Box sx={{ display: 'grid', gap: 1, pt: 0.75 }}>
+        {FINISH_SURFACES.map((surface) => {
+          const shown = sharedValue(elements, (e) => e.finishes?.[surface] ?? null);
+          return (
+            <Autocomplete
+              key={`${surface}${keys.join()}${shown}`}
+              freeSolo
+              options={known}
+              defaultValue={shown ?? ''}
+              onChange={(_, text) => give(surface, text)}
+              onBlur={(e) => give(surface, (e.target as HTMLInputElement).value)}
+              renderInput={(p) => (
+                <TextField
+                  {...p}
+                  label={`${surface[0]!.toUpperCase()}${surface.slice(1)}`}
+                  placeholder="none assigned"
+                />
+              )}
+            />
+          );
+        })}
+        {isGiven && (
+          <Box>
+            <Button
+              color="inherit"
+              onClick={() => {
+                const removed = keys.flatMap((key) => {
+                  const body = layer.finishes[String(key)];
+                  return body ? [{ kind: 'finishes', id: String(key), body }] : [];
+                });
+                change.mutate({ cause: 'Finishes as in the file', diff: { removed } });
+              }}
+            >
+              As in the file
+            </Button>
+          </Box>
+        )}
+      </Box>
+    </Section>
+  );
+}
+
+const showValue = (value: PropertyValue) => (value === true ? 'yes' : value === false ? 'no' : String(value));
+
+/** Attributes that nobody models but that cost money, given here to one or many elements at once. */
+export function AttributeSection({
+  keys,
+  elements,
+}: {
+  readonly keys: readonly number[];
+  readonly elements: readonly ModelElement[];
+}) {
+  const { project, layer } = useProjectState();
+  const change = useChange(project.id);
+  const [name, setName] = useState('');
+  const [value, setValue] = useState('');
+  const names = [...new Set(elements.flatMap((e) => Object.keys(e.properties[ADDED_SET] ?? {})))];
+  const known = useMemo(
+    () => [...new Set(Object.values(layer.attributes).flatMap(Object.keys))].sort(),
+    [layer.attributes],
+  );
+  const add = () => {
+    const read = readAttribute(value);
+    if (name.trim() === '' || read === undefined) return;
+    change.mutate(changeAttribute(layer, keys, name.trim(), read));
+    setName('');
+    setValue('');
+  };
+  return (
+    <Section title="Attributes added here">
+      {names.map((n) => (
+        <Box key={n} sx={{ display: 'flex', alignItems: 'center', gap: 1, fontSize: 13 }}>
+          <Box sx={{ color: 'text.secondary', flex: 1 }}>{n}</Box>
+          <Box>{showValue(sharedValue(elements, (e) => e.properties[ADDED_SET]?.[n] ?? 'none'))}</Box>
+          <IconButton
+            aria-label={`Take ${n} away`}
+            onClick={() => change.mutate(changeAttribute(layer, keys, n, undefined))}
+            sx={{ p: 0.25 }}
+          >
+            <CloseIcon sx={{ fontSize: 14 }} />
+          </IconButton>
+        </Box>
+      ))}
+      <Box
+        component="form"
+        onSubmit={(e) => {
+          e.preventDefault();
+          add();
+        }}
+        sx={{ display: 'grid', gridTemplateColumns: '1fr 84px auto', gap: 0.75, mt: 0.75 }}
+      >
+        <Autocomplete
+          freeSolo
+          disableClearable
+          options={known}
+          inputValue={name}
+          onInputChange={(_, text) => setName(text)}
+          renderInput={(p) => <TextField {...p} label="Attribute" />}
+        />
+        <TextField label="Value" value={value} onChange={(e) => setValue(e.target.value)} />
+        <Button type="submit" disabled={name.trim() === '' || value.trim() === ''} sx={{ minWidth: 0 }}>
+          Add
+        </Button>
+      </Box>
+    </Section>
+  );
+}

@@ -1,0 +1,283 @@
+import { Box, Button, Checkbox, FormControlLabel, MenuItem, Select, TextField } from '@mui/material';
+import {
+  buildTakeoffTable,
+  type FinishSurface,
+  listTakeoffFields,
+  type TakeoffField,
+  type TakeoffLine,
+  type TakeoffValue,
+  type TakeoffView,
+  viewSchema,
+} from '@tally/core';
+import { useDeferredValue, useMemo, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { changeAttribute, changeFinish, readAttribute } from '../../api/change-layer.ts';
+import { useModels, useProjectState } from '../../api/project-context.tsx';
+import { useSelection } from '../../api/selection.tsx';
+import { useChange } from '../../api/use-change.ts';
+import { Empty } from '../../ui/empty.tsx';
+import { showSi, type UnitSystem, unitDigits } from '../../ui/format.ts';
+import { saveText, toCsv } from '../../ui/save-file.ts';
+import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
+import { READY_VIEWS } from './ready-views.ts';
+import { ViewBar } from './view-bar.tsx';
+
+const ADDED = 'property:Added.';
+const FINISH = 'finish:';
+
+function showValue(value: TakeoffValue, field: TakeoffField, system: UnitSystem): string {
+  if (value === null) return '';
+  if (typeof value === 'string' || field.unit === null) return String(value);
+  return showSi(value, field.unit, system).figure;
+}
+
+function headingOf(field: TakeoffField, view: TakeoffView, system: UnitSystem): string {
+  const given = view.columns.find((c) => c.field === field.id)?.heading;
+  const unit = field.unit === null || field.unit === 'each' ? '' : showSi(0, field.unit, system).unit;
+  return `${given ?? field.heading}${unit && system !== 'both' ? ` ${unit}` : ''}`;
+}
+
+/** Quantities as a table: what a row is, which rows, columns and groups are chosen here; rows and model share the selection. */
+export function TakeoffPage() {
+  const { project, basis, layer, views } = useProjectState();
+  const { models, isLoading } = useModels();
+  const { keys, select, frame } = useSelection();
+  const navigate = useNavigate();
+  const change = useChange(project.id);
+  const [viewId, setViewId] = useState('0');
+  const [view, setView] = useState<TakeoffView>(READY_VIEWS[0]!);
+  const [isSelectionOnly, setSelectionOnly] = useState(false);
+  const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
+  const [chosenId, setChosenId] = useState<string | null>(null);
+  const system = basis.settings.units as UnitSystem;
+  const tables = useMemo(() => models.map((m) => m.table), [models]);
+  const fields = useMemo(() => listTakeoffFields(tables, view.row), [tables, view.row]);
+  const shownView = useDeferredValue(view);
+  const limit = useDeferredValue(isSelectionOnly ? keys : undefined);
+  const table = useMemo(
+    () =>
+      buildTakeoffTable(tables, fields, {
+        ...shownView,
+        columns: shownView.columns.map((c) => c.field),
+        keys: limit,
+        digitsOf: system === 'metric' ? unitDigits : undefined,
+      }),
+    [tables, fields, shownView, limit, system],
+  );
+  const lines = useMemo(() => hideClosed(table.lines, closed), [table.lines, closed]);
+
+  const load = (id: string) => {
+    setViewId(id);
+    setView(views[id] ?? READY_VIEWS[Number(id)] ?? READY_VIEWS[0]!);
+    setClosed(new Set());
+  };
+  const saveView = (name: string) => {
+    const body = viewSchema.parse({ ...view, name });
+    const known = Object.entries(views).find(([, v]) => v.name === name);
+    const id = known?.[0] ?? `view-${crypto.randomUUID().slice(0, 8)}`;
+    change.mutate({
+      cause: `Table saved: ${name}`,
+      diff: known
+        ? { updated: [{ kind: 'view', id, from: known[1], to: body }] }
+        : { added: [{ kind: 'view', id, body }] },
+    });
+    setViewId(id);
+  };
+  const removeView = () => {
+    change.mutate({
+      cause: `Table removed: ${view.name}`,
+      diff: { removed: [{ kind: 'view', id: viewId, body: views[viewId] }] },
+    });
+    load('0');
+  };
+  const toggle = (id: string) =>
+    setClosed((before) => {
+      const next = new Set(before);
+      if (!next.delete(id)) next.add(id);
+      return next;
+    });
+  const sortBy = (id: string) =>
+    setView({
+      ...view,
+      sort:
+        view.sort?.field === id
+          ? view.sort.isDescending
+            ? null
+            : { field: id, isDescending: true }
+          : { field: id, isDescending: false },
+    });
+  const edit = (field: TakeoffField, line: TakeoffLine, text: string): string | null => {
+    const keysOf = [...line.keys];
+    if (field.id.startsWith(FINISH)) {
+      const name = text.trim() === '' || text.trim() === 'none assigned' ? null : text.trim();
+      change.mutate(changeFinish(layer, keysOf, field.id.slice(FINISH.length) as FinishSurface, name));
+    } else change.mutate(changeAttribute(layer, keysOf, field.id.slice(ADDED.length), readAttribute(text)));
+    return null;
+  };
+  const columns: TableColumn<TakeoffLine>[] = table.columns.map((field, i): TableColumn<TakeoffLine> => {
+    const isEditable = field.id.startsWith(ADDED) || (field.id.startsWith(FINISH) && view.row === 'room');
+    const cell = (line: TakeoffLine) => showValue(line.cells[i]!, field, system);
+    const mark = view.sort?.field === field.id ? (view.sort.isDescending ? ' ↓' : ' ↑') : '';
+    return {
+      key: field.id,
+      heading: headingOf(field, view, system) + mark,
+      width: i === 0 ? 0 : field.unit === null ? 150 : system === 'both' ? 150 : 112,
+      isFigure: field.unit !== null,
+      onHeading: () => sortBy(field.id),
+      cell: (line) =>
+        i === 0 && line.kind === 'group'
+          ? `${closed.has(line.id) ? '▸' : '▾'} ${line.label} (${line.count})`
+          : cell(line),
+      text: (line) =>
+        i === 0 && line.kind === 'group'
+          ? line.label
+          : typeof line.cells[i] === 'number'
+            ? String(line.cells[i])
+            : cell(line),
+      ...(isEditable
+        ? {
+            edit: (line: TakeoffLine) => (line.kind === 'row' ? String(line.cells[i] ?? '') : null),
+            save: (line: TakeoffLine, text: string) => edit(field, line, text),
+          }
+        : {}),
+    };
+  });
+  if (!isLoading && models.length === 0) {
+    return (
+      <Empty title="Nothing to take off yet">
+        <span>Quantities come from a model.</span>
+        <Button variant="contained" onClick={() => navigate(`/projects/${project.id}/sources`)}>
+          Bring a model
+        </Button>
+      </Empty>
+    );
+  }
+  return (
+    <Box sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column', p: 1.5, gap: 1 }}>
+      <Box
+        role="toolbar"
+        aria-label="Table"
+        sx={{ display: 'flex', gap: 0.75, alignItems: 'center', flexWrap: 'wrap' }}
+      >
+        <Select
+          value={viewId}
+          onChange={(e) => load(e.target.value)}
+          inputProps={{ 'aria-label': 'Table' }}
+          sx={{ fontSize: 13, width: 220 }}
+        >
+          {READY_VIEWS.map((v, i) => (
+            <MenuItem key={v.name} value={String(i)}>
+              {v.name}
+            </MenuItem>
+          ))}
+          {Object.entries(views).map(([id, v]) => (
+            <MenuItem key={id} value={id}>
+              {v.name}
+            </MenuItem>
+          ))}
+        </Select>
+        <ViewBar view={view} onChange={(c) => setView({ ...view, ...c })} fields={fields} tables={tables} />
+        <FormControlLabel
+          control={
+            <Checkbox size="small" checked={isSelectionOnly} onChange={(e) => setSelectionOnly(e.target.checked)} />
+          }
+          label="Selection"
+          slotProps={{ typography: { sx: { fontSize: 13 }, noWrap: true } }}
+          sx={{ mr: 0 }}
+        />
+        <Box sx={{ flex: 1 }} />
+        <SaveView key={viewId} name={view.name} onSave={saveView} />
+        {views[viewId] && (
+          <Button color="inherit" onClick={removeView}>
+            Remove
+          </Button>
+        )}
+        <Button
+          onClick={() =>
+            saveText(
+              `${project.name} ${view.name}.csv`,
+              toCsv([
+                columns.map((c) => c.heading),
+                ...table.lines.map((l) => columns.map((c) => c.text!(l))),
+                table.totals.map((v, i) => (i === 0 ? 'Total' : v === null ? '' : String(v))),
+              ]),
+            )
+          }
+        >
+          CSV
+        </Button>
+        <Button
+          disabled={keys.size === 0}
+          onClick={() => {
+            frame();
+            navigate(`/projects/${project.id}/model`);
+          }}
+        >
+          In the model
+        </Button>
+      </Box>
+      <VirtualTable
+        label="Takeoff"
+        rows={lines}
+        columns={columns}
+        rowId={(l) => l.id}
+        level={(l) => l.level}
+        isGroup={(l) => l.kind === 'group'}
+        selectedId={chosenId}
+        onSelect={(l) => {
+          setChosenId(l.id);
+          select(l.keys);
+        }}
+        onOpen={(l) => {
+          if (l.kind === 'group') return toggle(l.id);
+          frame();
+          navigate(`/projects/${project.id}/model`);
+        }}
+        footerCells={(c) => {
+          const at = table.columns.findIndex((f) => f.id === c.key);
+          if (at === 0) return `Total of ${table.count}`;
+          return at < 0 ? '' : showValue(table.totals[at] ?? null, table.columns[at]!, system);
+        }}
+      />
+    </Box>
+  );
+}
+
+function hideClosed(lines: readonly TakeoffLine[], closed: ReadonlySet<string>): TakeoffLine[] {
+  if (closed.size === 0) return [...lines];
+  const out: TakeoffLine[] = [];
+  let hidden: TakeoffLine | null = null;
+  for (const line of lines) {
+    if (hidden && line.level > hidden.level) continue;
+    hidden = closed.has(line.id) ? line : null;
+    out.push(line);
+  }
+  return out;
+}
+
+function SaveView({ name, onSave }: { readonly name: string; readonly onSave: (name: string) => void }) {
+  const [text, setText] = useState<string | null>(null);
+  if (text === null)
+    return (
+      <Button color="inherit" onClick={() => setText(name)}>
+        Save
+      </Button>
+    );
+  return (
+    <TextField
+      autoFocus
+      value={text}
+      placeholder="Name, then Enter"
+      slotProps={{ htmlInput: { 'aria-label': 'Name of the table' } }}
+      onChange={(e) => setText(e.target.value)}
+      onBlur={() => setText(null)}
+      onKeyDown={(e) => {
+        if (e.key === 'Escape') setText(null);
+        if (e.key !== 'Enter' || text.trim() === '') return;
+        onSave(text.trim());
+        setText(null);
+      }}
+      sx={{ width: 200 }}
+    />
+  );
+}

@@ -1,0 +1,184 @@
+import {
+  Autocomplete,
+  Badge,
+  Box,
+  Button,
+  Checkbox,
+  FormControlLabel,
+  MenuItem,
+  Popover,
+  Select,
+  TextField,
+} from '@mui/material';
+import {
+  type Condition,
+  type ElementTable,
+  TAKEOFF_ROWS,
+  type TakeoffField,
+  type TakeoffRowKind,
+  type TakeoffView,
+} from '@tally/core';
+import { type ReactNode, useState } from 'react';
+import { ConditionEditor } from '../../ui/condition-editor.tsx';
+
+const ROW_WORDS: Record<TakeoffRowKind, string> = {
+  element: 'Elements',
+  room: 'Rooms',
+  layer: 'Layers',
+  opening: 'Openings',
+  material: 'Materials',
+  type: 'Types',
+};
+const ANY: Condition = { field: 'class', op: 'is', value: 'IfcWall' };
+
+/** A button that opens a small sheet below itself. */
+function Sheet({
+  label,
+  count,
+  children,
+}: {
+  readonly label: string;
+  readonly count?: number;
+  readonly children: ReactNode;
+}) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  return (
+    <>
+      <Badge
+        badgeContent={count ?? 0}
+        color="primary"
+        sx={{ '& .MuiBadge-badge': { fontSize: 10, height: 16, minWidth: 16 } }}
+      >
+        <Button color="inherit" variant="outlined" aria-haspopup="dialog" onClick={(e) => setAnchor(e.currentTarget)}>
+          {label}
+        </Button>
+      </Badge>
+      <Popover
+        open={anchor !== null}
+        anchorEl={anchor}
+        onClose={() => setAnchor(null)}
+        anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
+        slotProps={{
+          paper: { sx: { border: 1, borderColor: 'divider', p: 2, mt: 0.5, width: 620, maxWidth: '90vw' } },
+        }}
+      >
+        {children}
+      </Popover>
+    </>
+  );
+}
+
+/** What a takeoff table shows: rows, filter, columns, groups. */
+export function ViewBar({
+  view,
+  onChange,
+  fields,
+  tables,
+}: {
+  readonly view: TakeoffView;
+  readonly onChange: (change: Partial<TakeoffView>) => void;
+  readonly fields: readonly TakeoffField[];
+  readonly tables: readonly ElementTable[];
+}) {
+  const byId = (ids: readonly string[]) => ids.flatMap((id) => fields.find((f) => f.id === id) ?? []);
+  const shared = {
+    multiple: true as const,
+    disableCloseOnSelect: true,
+    getOptionKey: (f: TakeoffField) => f.id,
+    getOptionLabel: (f: TakeoffField) => f.heading,
+    groupBy: (f: TakeoffField) =>
+      f.id.startsWith('q:') ? 'Quantities' : f.id.startsWith('property:') ? 'Properties' : 'About it',
+    isOptionEqualToValue: (a: TakeoffField, b: TakeoffField) => a.id === b.id,
+  };
+  const conditions =
+    view.scope === null
+      ? 0
+      : 'all' in view.scope
+        ? view.scope.all.length
+        : 'any' in view.scope
+          ? view.scope.any.length
+          : 1;
+  return (
+    <>
+      <Select
+        value={view.row}
+        onChange={(e) => onChange({ row: e.target.value as TakeoffRowKind })}
+        inputProps={{ 'aria-label': 'Rows are' }}
+        sx={{ fontSize: 13, minWidth: 104 }}
+      >
+        {TAKEOFF_ROWS.map((r) => (
+          <MenuItem key={r} value={r}>
+            {ROW_WORDS[r]}
+          </MenuItem>
+        ))}
+      </Select>
+      <Sheet label="Filter" count={conditions}>
+        {view.scope === null ? (
+          <Button onClick={() => onChange({ scope: ANY })}>Show only some rows</Button>
+        ) : (
+          <Box sx={{ display: 'grid', gap: 1 }}>
+            <ConditionEditor scope={view.scope} tables={tables} onChange={(scope) => onChange({ scope })} />
+            <Box>
+              <Button color="inherit" onClick={() => onChange({ scope: null })}>
+                Show every row
+              </Button>
+            </Box>
+          </Box>
+        )}
+      </Sheet>
+      <Sheet label="Columns" count={view.columns.length}>
+        <Box sx={{ display: 'grid', gap: 1.5 }}>
+          <Autocomplete
+            {...shared}
+            options={fields}
+            value={byId(view.columns.map((c) => c.field))}
+            onChange={(_, chosen) =>
+              onChange({
+                columns: chosen.map((f) => view.columns.find((c) => c.field === f.id) ?? { field: f.id }),
+              })
+            }
+            renderInput={(p) => <TextField {...p} label="Columns, in this order" />}
+          />
+          {view.columns.length > 0 && (
+            <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
+              {byId(view.columns.map((c) => c.field)).map((f) => (
+                <TextField
+                  key={f.id}
+                  label={f.heading}
+                  placeholder="Heading as it is"
+                  value={view.columns.find((c) => c.field === f.id)?.heading ?? ''}
+                  onChange={(e) =>
+                    onChange({
+                      columns: view.columns.map((c) =>
+                        c.field === f.id
+                          ? { field: c.field, ...(e.target.value ? { heading: e.target.value } : {}) }
+                          : c,
+                      ),
+                    })
+                  }
+                />
+              ))}
+            </Box>
+          )}
+        </Box>
+      </Sheet>
+      <Sheet label="Groups" count={view.groups.length}>
+        <Autocomplete
+          {...shared}
+          options={fields.filter((f) => f.unit === null)}
+          value={byId(view.groups)}
+          onChange={(_, chosen) => onChange({ groups: chosen.slice(0, 5).map((f) => f.id) })}
+          renderInput={(p) => <TextField {...p} label="Grouped by, outermost first" />}
+        />
+      </Sheet>
+      <FormControlLabel
+        control={
+          <Checkbox size="small" checked={view.isBundled} onChange={(e) => onChange({ isBundled: e.target.checked })} />
+        }
+        label="Bundle"
+        slotProps={{ typography: { sx: { fontSize: 13 }, noWrap: true } }}
+        sx={{ mr: 0 }}
+      />
+    </>
+  );
+}
