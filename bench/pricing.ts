@@ -15,7 +15,8 @@ const ELEMENTS = 20_000;
 const RULES = 100;
 const KINDS = ['IfcWall', 'IfcSlab', 'IfcBeam', 'IfcColumn'];
 
-function makeElements(): ModelElement[] {
+/** Elements of a few kinds and types with three quantities each. */
+export function makeElements(): ModelElement[] {
   return Array.from({ length: ELEMENTS }, (_, i) => {
     const quantity = (name: string, value: number, unit: 'm' | 'm2' | 'm3') =>
       ({ name, value, unit, basis: 'measured', method: 'swept' }) as const;

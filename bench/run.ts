@@ -1,11 +1,16 @@
 import { benchExtraction } from './extraction.ts';
 import { benchPricing } from './pricing.ts';
+import { benchSearch } from './search.ts';
 
 /**
  * Measures speed and memory as ratios to a baseline of the same run: `npm run bench`, or `npm run bench -- pricing`.
  * Absolute times say nothing about another machine.
  */
-const BENCHES: Record<string, () => Promise<void>> = { extraction: benchExtraction, pricing: benchPricing };
+const BENCHES: Record<string, () => Promise<void>> = {
+  extraction: benchExtraction,
+  pricing: benchPricing,
+  search: benchSearch,
+};
 
 const wanted = process.argv.slice(2);
 const unknown = wanted.find((name) => !(name in BENCHES));

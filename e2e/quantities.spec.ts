@@ -115,3 +115,22 @@ test('a density given in the settings answers the finding and weighs the partiti
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByTitle('6 findings')).toBeVisible();
 });
+
+test('the model is cut, measured between two places, and selected by a rectangle', async ({ page }) => {
+  await page.goto(`${DEMO}/model`);
+  await expect(page.getByTestId('model-view').locator('canvas')).toBeVisible();
+  await page.waitForTimeout(2500);
+  await page.getByRole('button', { name: /Measure between/ }).click();
+  await expect(page.getByRole('status', { name: 'Distance' })).toHaveText('Click the first place.');
+  await page.mouse.click(430, 480);
+  await page.mouse.click(540, 500);
+  await expect(page.getByRole('status', { name: 'Distance' })).toHaveText(/^\d+\.\d\d m, level \d+\.\d\d m, up .*m$/);
+  await page.getByRole('button', { name: /Measure between/ }).click();
+  await page.keyboard.down('Shift');
+  await page.mouse.move(330, 380);
+  await page.mouse.down();
+  await page.mouse.move(640, 560, { steps: 4 });
+  await page.mouse.up();
+  await page.keyboard.up('Shift');
+  await expect(page.getByText(/^Selected: \d{2,3} elements$/)).toBeVisible();
+});

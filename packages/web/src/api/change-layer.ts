@@ -65,6 +65,26 @@ export function changeAttribute(
   };
 }
 
+/** Puts elements into zones of our own, beside those of the file. */
+export function changeZones(layer: Layer, keys: readonly number[], zones: readonly string[]): LayerChange {
+  const wanted = [...new Set(zones.map((z) => z.trim()).filter(Boolean))];
+  const added: EntryDiff['added'][number][] = [];
+  const updated: EntryDiff['updated'][number][] = [];
+  const removed: EntryDiff['removed'][number][] = [];
+  for (const key of keys) {
+    const id = String(key);
+    const from = layer.zones[id];
+    if (JSON.stringify(from ?? []) === JSON.stringify(wanted)) continue;
+    if (from === undefined) added.push({ kind: 'zones', id, body: wanted });
+    else if (wanted.length === 0) removed.push({ kind: 'zones', id, body: from });
+    else updated.push({ kind: 'zones', id, from, to: wanted });
+  }
+  return {
+    cause: `Zones of ${countWords(keys, 'element')}: ${wanted.join(', ') || 'as in the file'}`,
+    diff: { added, updated, removed },
+  };
+}
+
 /** A typed attribute: yes and no are truths, figures numbers, the rest text. Empty is none. */
 export function readAttribute(text: string): PropertyValue | undefined {
   const trimmed = text.trim();

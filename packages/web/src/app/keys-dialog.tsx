@@ -8,6 +8,8 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['Arrows', 'Move in a table'],
   ['Enter', 'Edit the cell, or open the row'],
   ['Ctrl/⌘ C', 'Copy the table for a spreadsheet'],
+  ['Shift and drag', 'Model: select what is seen in a rectangle'],
+  ['M', 'Model: measure between two places'],
   ['F', 'Model: fit everything'],
   ['S', 'Model: show the selection'],
   ['I, H, A', 'Model: only the selection, hide it, show all'],

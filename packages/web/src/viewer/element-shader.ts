@@ -16,6 +16,7 @@ attribute float element;
 attribute vec4 tint;
 uniform sampler2D states;
 varying float vHeight;
+varying vec3 vWorld;
 varying vec3 vPlace;
 varying vec4 vTint;
 varying vec4 vState;
@@ -28,7 +29,8 @@ void main() {
   vElement = element;
   vec4 place = modelViewMatrix * vec4(position, 1.0);
   vPlace = place.xyz;
-  vHeight = (modelMatrix * vec4(position, 1.0)).z;
+  vWorld = (modelMatrix * vec4(position, 1.0)).xyz;
+  vHeight = vWorld.z;
   gl_Position = vState.a > 0.2 && vState.a < 0.4 ? vec4(2.0, 2.0, 2.0, 1.0) : projectionMatrix * place;
 }`;
 
@@ -53,6 +55,17 @@ void main() {
   #include <colorspace_fragment>
 }`;
 
+const PLACE = `
+uniform float cut;
+varying float vHeight;
+varying vec3 vWorld;
+varying vec4 vState;
+void main() {
+  if (vHeight > cut) discard;
+  if (vState.a > 0.5 && vState.a < 0.9) discard;
+  gl_FragColor = vec4(vWorld, 1.0);
+}`;
+
 const PICK = `
 uniform float cut;
 varying float vHeight;
@@ -66,24 +79,28 @@ void main() {
   gl_FragColor = vec4(mod(id, 256.0), mod(floor(id / 256.0), 256.0), floor(id / 65536.0), 255.0) / 255.0;
 }`;
 
-/** Materials for drawing and for finding the element under the pointer; they share the texture of states. */
+/** Materials for drawing, for finding the element under the pointer, and the place it points at. */
 export function createElementMaterials(
   states: THREE.DataTexture,
   cut: { value: number },
 ): {
   draw: THREE.ShaderMaterial;
   pick: THREE.ShaderMaterial;
+  place: THREE.ShaderMaterial;
 } {
   const uniforms = { states: { value: states }, cut };
-  return {
-    draw: new THREE.ShaderMaterial({ uniforms, vertexShader: VERTEX, fragmentShader: DRAW, side: THREE.DoubleSide }),
-    pick: new THREE.ShaderMaterial({
+  const apart = (fragmentShader: string) =>
+    new THREE.ShaderMaterial({
       uniforms,
       vertexShader: VERTEX,
-      fragmentShader: PICK,
+      fragmentShader,
       side: THREE.DoubleSide,
       blending: THREE.NoBlending,
-    }),
+    });
+  return {
+    draw: new THREE.ShaderMaterial({ uniforms, vertexShader: VERTEX, fragmentShader: DRAW, side: THREE.DoubleSide }),
+    pick: apart(PICK),
+    place: apart(PLACE),
   };
 }
 

@@ -18,6 +18,8 @@ export class SceneViewer {
   private readonly camera = new THREE.PerspectiveCamera(40, 1, 0.1, 5000);
   private readonly controls: OrbitControls;
   private readonly pickTarget = new THREE.WebGLRenderTarget(1, 1);
+  private readonly placeTarget = new THREE.WebGLRenderTarget(1, 1, { type: THREE.FloatType });
+  private readonly listeners = new Set<() => void>();
   private readonly resizer: ResizeObserver;
   private readonly watcher: IntersectionObserver;
   private states = createStateTexture(1);
@@ -149,7 +151,7 @@ export class SceneViewer {
   }
 
   /** Leaves out what lies above a height of the model's world, m. */
-  private setCut(heightM: number | null): void {
+  setCut(heightM: number | null): void {
     const z = heightM === null ? Number.MAX_VALUE : heightM - (this.origin?.z ?? 0);
     this.cut.value = Math.min(z, 1e9);
     this.wake();
@@ -157,23 +159,74 @@ export class SceneViewer {
 
   /** Element under a point of the canvas, in CSS px; null if there is none. */
   pick(x: number, y: number): number | null {
+    return this.pickWithin(x, y, 1, 1)[0] ?? null;
+  }
+
+  /** Elements seen within a rectangle of the canvas, in CSS px. */
+  pickWithin(x: number, y: number, width: number, height: number): number[] {
+    // A large rectangle is looked at in a coarser picture: nothing of a usual size is missed.
+    const scale = Math.min(1, 512 / Math.max(width, height));
+    const [w, h] = [Math.max(1, Math.round(width * scale)), Math.max(1, Math.round(height * scale))];
+    this.pickTarget.setSize(w, h);
+    this.renderApart(this.materials.pick, this.pickTarget, x, y, width, height);
+    const pixels = new Uint8Array(w * h * 4);
+    this.renderer.readRenderTargetPixels(this.pickTarget, 0, 0, w, h, pixels);
+    const found = new Set<number>();
+    for (let i = 0; i < pixels.length; i += 4) {
+      const id = pixels[i]! + pixels[i + 1]! * 256 + pixels[i + 2]! * 65536;
+      if (id > 0) found.add(id - 1);
+    }
+    return [...found];
+  }
+
+  /** Place in the model's world under a point of the canvas, metres; null if there is nothing. */
+  placeAt(x: number, y: number): [number, number, number] | null {
+    this.renderApart(this.materials.place, this.placeTarget, x, y, 1, 1);
+    const pixel = new Float32Array(4);
+    this.renderer.readRenderTargetPixels(this.placeTarget, 0, 0, 1, 1, pixel);
+    const o = this.origin;
+    return pixel[3]! > 0 && o ? [pixel[0]! + o.x, pixel[1]! + o.y, pixel[2]! + o.z] : null;
+  }
+
+  /** Where a place of the model's world is seen on the canvas, CSS px; null if it is behind the eye. */
+  seenAt(place: readonly [number, number, number]): [number, number] | null {
+    const at = new THREE.Vector3(...place).sub(this.origin ?? new THREE.Vector3()).project(this.camera);
     const { clientWidth: w, clientHeight: h } = this.renderer.domElement;
-    this.camera.setViewOffset(w, h, x, y, 1, 1);
-    this.swapMaterial(this.materials.pick);
+    return at.z > 1 ? null : [((at.x + 1) / 2) * w, ((1 - at.y) / 2) * h];
+  }
+
+  /** Calls back after each drawn frame; returns the way to stop it. */
+  onFrame(listener: () => void): () => void {
+    this.listeners.add(listener);
+    return () => void this.listeners.delete(listener);
+  }
+
+  /** Whether dragging turns the view; off while a rectangle is drawn. */
+  setTurning(isOn: boolean): void {
+    this.controls.enabled = isOn;
+  }
+
+  private renderApart(
+    material: THREE.ShaderMaterial,
+    target: THREE.WebGLRenderTarget,
+    x: number,
+    y: number,
+    width: number,
+    height: number,
+  ): void {
+    const { clientWidth: w, clientHeight: h } = this.renderer.domElement;
+    this.camera.setViewOffset(w, h, x, y, width, height);
+    this.swapMaterial(material);
     const background = this.scene.background;
     this.scene.background = null;
-    this.renderer.setRenderTarget(this.pickTarget);
+    this.renderer.setRenderTarget(target);
     this.renderer.setClearColor(0x000000, 0);
     this.renderer.clear();
     this.renderer.render(this.scene, this.camera);
-    const pixel = new Uint8Array(4);
-    this.renderer.readRenderTargetPixels(this.pickTarget, 0, 0, 1, 1, pixel);
     this.renderer.setRenderTarget(null);
     this.camera.clearViewOffset();
     this.swapMaterial(this.materials.draw);
     this.scene.background = background;
-    const id = pixel[0]! + pixel[1]! * 256 + pixel[2]! * 65536;
-    return id > 0 ? id - 1 : null;
   }
 
   get canvas(): HTMLCanvasElement {
@@ -187,6 +240,7 @@ export class SceneViewer {
     this.controls.dispose();
     this.reset(1);
     this.pickTarget.dispose();
+    this.placeTarget.dispose();
     this.renderer.dispose();
     this.renderer.domElement.remove();
   }
@@ -212,6 +266,7 @@ export class SceneViewer {
       this.renderer.render(this.scene, this.camera);
       this.counters.frames++;
       this.counters.drawCalls = this.renderer.info.render.calls;
+      for (const listener of this.listeners) listener();
     });
   }
 }

@@ -7,7 +7,7 @@ import { useSelection } from '../../api/selection.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showFigure, showMinor, showQuantity, showUnit } from '../../ui/format.ts';
 import { STATE_WORDS, StateMark } from '../../ui/state-mark.tsx';
-import { AttributeSection, FinishSection } from './given-here.tsx';
+import { AttributeSection, FinishSection, ZoneSection } from './given-here.tsx';
 import { Section } from './sheet-section.tsx';
 
 const METHOD_WORDS: Record<string, string> = {
@@ -50,20 +50,29 @@ export function ElementSheet({ models }: { readonly models: LoadedModels }) {
   return <OneSheet element={readElement(place.model.table, place.row)} elementKey={only!} />;
 }
 
+/** Figures that describe a thing: many of them have a range, not a sum. */
+const DESCRIBING = new Set(['Width', 'Height', 'Depth', 'Pitch', 'CrossSectionArea']);
+
 function ManySheet({ models }: { readonly models: LoadedModels }) {
   const { keys } = useSelection();
   const elements = [...keys].flatMap((k) => {
     const place = models.find(k);
     return place ? [readElement(place.model.table, place.row)] : [];
   });
-  const sums = new Map<string, { unit: string; sum: number; count: number }>();
+  const sums = new Map<string, { unit: string; sum: number; count: number; least: number; most: number }>();
   for (const e of elements) {
     const seen = new Set<string>();
     for (const q of [...e.quantities].sort((a, b) => (a.basis < b.basis ? -1 : 1))) {
       if (seen.has(q.name) || q.unit === 'number') continue;
       seen.add(q.name);
-      const s = sums.get(q.name) ?? { unit: q.unit, sum: 0, count: 0 };
-      sums.set(q.name, { ...s, sum: s.sum + q.value, count: s.count + 1 });
+      const s = sums.get(q.name) ?? { unit: q.unit, sum: 0, count: 0, least: q.value, most: q.value };
+      sums.set(q.name, {
+        ...s,
+        sum: s.sum + q.value,
+        count: s.count + 1,
+        least: Math.min(s.least, q.value),
+        most: Math.max(s.most, q.value),
+      });
     }
   }
   const shared = (read: (e: ModelElement) => string | null) => {
@@ -84,7 +93,8 @@ function ManySheet({ models }: { readonly models: LoadedModels }) {
         <FinishSection keys={[...keys]} elements={elements} />
       )}
       <AttributeSection keys={[...keys]} elements={elements} />
-      <Section title="Sums">
+      <ZoneSection keys={[...keys]} />
+      <Section title="Sums and ranges">
         {[...sums].map(([name, s]) => (
           <Box key={name} sx={{ display: 'grid', gridTemplateColumns: '1fr auto 30px', gap: 1, py: 0.25 }}>
             <Box sx={{ fontSize: 13 }}>
@@ -96,7 +106,13 @@ function ManySheet({ models }: { readonly models: LoadedModels }) {
                 </Box>
               )}
             </Box>
-            <Box sx={figure}>{showQuantity(s.sum, s.unit)}</Box>
+            <Box sx={figure}>
+              {DESCRIBING.has(name)
+                ? s.least === s.most
+                  ? showQuantity(s.least, s.unit)
+                  : `${showQuantity(s.least, s.unit)} – ${showQuantity(s.most, s.unit)}`
+                : showQuantity(s.sum, s.unit)}
+            </Box>
             <Box sx={{ color: 'text.secondary', fontSize: 12 }}>{showUnit(s.unit)}</Box>
           </Box>
         ))}
@@ -121,6 +137,7 @@ function OneSheet({ element: e, elementKey }: { readonly element: ModelElement; 
       <QuantitySection element={e} />
       {e.finishes && <FinishSection keys={[elementKey]} elements={[e]} />}
       <AttributeSection keys={[elementKey]} elements={[e]} />
+      <ZoneSection keys={[elementKey]} />
       <Section title="Where it is">
         <Pair name="Storey">{e.storey ?? 'none'}</Pair>
         {e.zones.length > 0 && <Pair name="Zone">{e.zones.join(', ')}</Pair>}

@@ -2,7 +2,7 @@ import CloseIcon from '@mui/icons-material/Close';
 import { Autocomplete, Box, Button, IconButton, TextField } from '@mui/material';
 import { ADDED_SET, FINISH_SURFACES, type FinishSurface, type ModelElement, type PropertyValue } from '@tally/core';
 import { useMemo, useState } from 'react';
-import { changeAttribute, changeFinish, readAttribute } from '../../api/change-layer.ts';
+import { changeAttribute, changeFinish, changeZones, readAttribute } from '../../api/change-layer.ts';
 import { useModels, useProjectState } from '../../api/project-context.tsx';
 import { useChange } from '../../api/use-change.ts';
 import { Section } from './sheet-section.tsx';
@@ -76,6 +76,31 @@ export function FinishSection({
           </Box>
         )}
       </Box>
+    </Section>
+  );
+}
+
+/** Zones of our own for one or many elements; they group and filter like storeys. */
+export function ZoneSection({ keys }: { readonly keys: readonly number[] }) {
+  const { project, layer } = useProjectState();
+  const { models } = useModels();
+  const change = useChange(project.id);
+  const known = useMemo(() => [...new Set(models.flatMap((m) => [...m.table.zones.pool]))].sort(), [models]);
+  const shown = layer.zones[String(keys[0])] ?? [];
+  const isSame = keys.every((key) => JSON.stringify(layer.zones[String(key)] ?? []) === JSON.stringify(shown));
+  return (
+    <Section title="Zones given here">
+      <Autocomplete
+        multiple
+        freeSolo
+        options={known}
+        value={isSame ? [...shown] : []}
+        onChange={(_, zones) => change.mutate(changeZones(layer, keys, zones))}
+        renderInput={(p) => (
+          <TextField {...p} placeholder={isSame ? 'Add a zone' : 'several; one typed here replaces them'} />
+        )}
+        sx={{ pt: 0.5 }}
+      />
     </Section>
   );
 }

@@ -1,9 +1,10 @@
 import AdjustIcon from '@mui/icons-material/Adjust';
 import CenterFocusStrongIcon from '@mui/icons-material/CenterFocusStrong';
 import FilterCenterFocusIcon from '@mui/icons-material/FilterCenterFocus';
+import StraightenIcon from '@mui/icons-material/Straighten';
 import VisibilityIcon from '@mui/icons-material/Visibility';
 import VisibilityOffIcon from '@mui/icons-material/VisibilityOff';
-import { Box, Button, IconButton, LinearProgress, MenuItem, Select, Tooltip } from '@mui/material';
+import { Box, Button, IconButton, LinearProgress, MenuItem, Select, Slider, Tooltip } from '@mui/material';
 import { readText } from '@tally/core';
 import { useEffect, useMemo, useState } from 'react';
 import { Link } from 'react-router';
@@ -31,12 +32,27 @@ export default function ModelPage() {
   const [hiddenByHand, setHiddenByHand] = useState<ReadonlySet<number>>(new Set());
   const [fitRequest, setFitRequest] = useState(0);
   const [kind, setKind] = useState<ViewKind>('space');
+  const [cutM, setCutM] = useState<number | null>(null);
+  const [isMeasuring, setMeasuring] = useState(false);
 
   const storeys = useMemo(() => {
     const levels = models.models.flatMap((m) => m.table.storeys);
     const names = [...new Set(models.models.flatMap((m) => [...m.table.storey.pool]))];
     const level = (name: string) => levels.find((s) => s.name === name)?.elevation ?? Number.NEGATIVE_INFINITY;
     return names.sort((a, b) => level(a) - level(b));
+  }, [models]);
+  /** Lowest and highest point of everything, m. */
+  const heights = useMemo((): [number, number] => {
+    let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+    for (const { table } of models.models) {
+      for (let row = 0; row < table.count; row++) {
+        const [bottom, top] = [table.boxes[row * 6 + 2]!, table.boxes[row * 6 + 5]!];
+        if (Number.isNaN(bottom)) continue;
+        low = Math.min(low, bottom);
+        high = Math.max(high, top);
+      }
+    }
+    return low < high ? [low, high] : [0, 1];
   }, [models]);
   /** Level of a storey; of the lowest with rooms or floors if none is chosen. */
   const levelOf = (name: string) =>
@@ -64,8 +80,15 @@ export default function ModelPage() {
     const onKey = (e: KeyboardEvent) => {
       if (e.ctrlKey || e.metaKey || e.altKey || (e.target as HTMLElement).closest('input,textarea,[contenteditable]'))
         return;
-      const act = { f: () => setFitRequest((n) => n + 1), s: frame, h: hide, i: isolate, a: showAll }[e.key];
-      if (act && (keys.size > 0 || e.key === 'f' || e.key === 'a')) act();
+      const act = {
+        m: () => setMeasuring(!isMeasuring),
+        f: () => setFitRequest((n) => n + 1),
+        s: frame,
+        h: hide,
+        i: isolate,
+        a: showAll,
+      }[e.key];
+      if (act && (keys.size > 0 || e.key === 'f' || e.key === 'a' || e.key === 'm')) act();
       if (e.key === 'Escape') select([]);
     };
     window.addEventListener('keydown', onKey);
@@ -142,6 +165,11 @@ export default function ModelPage() {
             <MenuItem value="rooms">Rooms</MenuItem>
           </Select>
           <Box sx={{ flex: 1 }} />
+          {kind !== 'rooms' && (
+            <Tool title="Measure between two places (M)" isOn={isMeasuring} onClick={() => setMeasuring(!isMeasuring)}>
+              <StraightenIcon fontSize="small" />
+            </Tool>
+          )}
           <Tool title="Fit everything (F)" onClick={() => setFitRequest((n) => n + 1)}>
             <FilterCenterFocusIcon fontSize="small" />
           </Tool>
@@ -169,7 +197,24 @@ export default function ModelPage() {
               hidden={hidden}
               fitRequest={fitRequest}
               planLevelM={kind === 'plan' ? levelOf(storey) : null}
+              cutM={cutM}
+              isMeasuring={isMeasuring}
             />
+          )}
+          {kind === 'space' && (
+            <Tooltip title="Leave out what lies above" placement="left">
+              <Slider
+                size="small"
+                orientation="vertical"
+                aria-label="Cut height"
+                value={cutM ?? heights[1]}
+                min={heights[0]}
+                max={heights[1]}
+                step={0.1}
+                onChange={(_, v) => setCutM((v as number) >= heights[1] ? null : (v as number))}
+                sx={{ position: 'absolute', right: 4, top: 16, height: 160 }}
+              />
+            </Tooltip>
           )}
           {(models.isLoading || drawing.length > 0) && (
             <Box
@@ -206,18 +251,26 @@ export default function ModelPage() {
 function Tool({
   title,
   isOff = false,
+  isOn,
   onClick,
   children,
 }: {
   readonly title: string;
   readonly isOff?: boolean;
+  readonly isOn?: boolean;
   readonly onClick: () => void;
   readonly children: React.ReactNode;
 }) {
   return (
     <Tooltip title={title}>
       <span>
-        <IconButton aria-label={title} disabled={isOff} onClick={onClick}>
+        <IconButton
+          aria-label={title}
+          aria-pressed={isOn}
+          disabled={isOff}
+          onClick={onClick}
+          sx={isOn ? { bgcolor: 'tally.selectionSoft' } : undefined}
+        >
           {children}
         </IconButton>
       </span>

@@ -6,6 +6,8 @@ import { type LoadedModel, useProjectState } from '../../api/project-context.tsx
 import { useSelection } from '../../api/selection.tsx';
 import { useSchemePalette } from '../../ui/use-scheme.ts';
 import { type ElementLook, SceneViewer, type ViewBox } from '../../viewer/index.ts';
+import { MeasureOverlay } from './measure-overlay.tsx';
+import { useViewPointer } from './use-view-pointer.ts';
 
 /** A storey plan is cut so far above its level. */
 const CUT_M = 1.2;
@@ -23,6 +25,10 @@ export interface ModelViewProps {
   readonly fitRequest: number;
   /** Level that is looked down on, cut above the floor; null for the view in space. */
   readonly planLevelM: number | null;
+  /** What lies above this height is left out; null for nothing. */
+  readonly cutM: number | null;
+  /** Clicks mark places to measure between instead of selecting. */
+  readonly isMeasuring: boolean;
 }
 
 function toRgb(colour: string): [number, number, number] {
@@ -55,7 +61,16 @@ function* allRows(models: readonly LoadedModel[]): Generator<{ model: LoadedMode
 }
 
 /** The building in 3D, tied to the shared selection. */
-export function ModelView({ models, states, colours, hidden, fitRequest, planLevelM }: ModelViewProps) {
+export function ModelView({
+  models,
+  states,
+  colours,
+  hidden,
+  fitRequest,
+  planLevelM,
+  cutM,
+  isMeasuring,
+}: ModelViewProps) {
   const { project } = useProjectState();
   const host = useRef<HTMLDivElement>(null);
   const [viewer, setViewer] = useState<SceneViewer | null>(null);
@@ -161,25 +176,40 @@ export function ModelView({ models, states, colours, hidden, fitRequest, planLev
     else viewer.lookDown(box, planLevelM + CUT_M);
   }, [viewer, planLevelM, identity]);
 
-  const down = useRef<{ x: number; y: number } | null>(null);
+  useEffect(() => {
+    if (viewer && planLevelM === null) viewer.setCut(cutM);
+  }, [viewer, cutM, planLevelM]);
+
+  const pointer = useViewPointer(viewer, isMeasuring, (elements, isAdding) => {
+    const chosen = elements.flatMap((element) => {
+      const model = models.findLast((m) => m.offset <= element);
+      const key = model?.table.keys[element - model.offset];
+      return key === undefined ? [] : [key];
+    });
+    select(chosen, isAdding ? 'toggle' : 'replace');
+  });
   return (
-    <Box
-      ref={host}
-      data-testid="model-view"
-      aria-label="Model in 3D"
-      onPointerDown={(e) => {
-        down.current = { x: e.clientX, y: e.clientY };
-      }}
-      onPointerUp={(e) => {
-        const from = down.current;
-        if (!viewer || !from || e.button !== 0 || Math.hypot(e.clientX - from.x, e.clientY - from.y) > 4) return;
-        const rect = viewer.canvas.getBoundingClientRect();
-        const element = viewer.pick(e.clientX - rect.left, e.clientY - rect.top);
-        const model = element === null ? undefined : models.findLast((m) => m.offset <= element);
-        const key = model && element !== null ? model.table.keys[element - model.offset] : undefined;
-        select(key === undefined ? [] : [key], e.ctrlKey || e.metaKey || e.shiftKey ? 'toggle' : 'replace');
-      }}
-      sx={{ position: 'absolute', inset: 0, overflow: 'hidden' }}
-    />
+    <Box sx={{ position: 'absolute', inset: 0, overflow: 'hidden' }}>
+      <Box
+        ref={host}
+        data-testid="model-view"
+        aria-label="Model in 3D"
+        {...pointer.handlers}
+        sx={{ position: 'absolute', inset: 0, cursor: isMeasuring ? 'crosshair' : undefined }}
+      />
+      {pointer.rectangle && (
+        <Box
+          sx={{
+            position: 'absolute',
+            pointerEvents: 'none',
+            border: 1,
+            borderStyle: 'dashed',
+            borderColor: 'tally.selection',
+            ...pointer.rectangle,
+          }}
+        />
+      )}
+      {viewer && isMeasuring && <MeasureOverlay viewer={viewer} places={pointer.places} />}
+    </Box>
   );
 }
