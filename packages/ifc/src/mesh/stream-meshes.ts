@@ -1,4 +1,5 @@
 import type { MeshJob, MeshMessage, MeshPiece } from './mesh-messages.ts';
+import { shortenTexts } from './shorten-texts.ts';
 import { startWorker } from './start-worker.ts';
 
 export interface MeshStreamOptions {
@@ -30,7 +31,7 @@ const CHECK_MS = 200;
  * again without it, three times at most.
  */
 export async function streamMeshes(options: MeshStreamOptions): Promise<MeshStreamOutcome> {
-  const bytes = toShared(options.bytes);
+  const bytes = toShared(shortenTexts(options.bytes));
   const stalled: number[] = [];
   const left = new Set(options.ids);
   for (let start = 0; left.size > 0; start++) {

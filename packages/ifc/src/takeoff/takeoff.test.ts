@@ -264,6 +264,11 @@ describe('damaged files', () => {
     );
     expect(negative.findings.map((f) => f.code)).toContain('volume-not-positive');
   });
+  it('a name of 200,000 signs is only a name', async () => {
+    const long = await take(R1.replace("'Block wall G4'", `'${'x'.repeat(200_000)}'`));
+    expect(long.findings.map((f) => f.code)).not.toContain('geometry-stalled');
+    expect(figures(named(long, 'Gable east')).NetVolume).toBeCloseTo(7.344, 4);
+  });
   it('random damage never throws and never hangs', async () => {
     let seed = 12345;
     const random = (n: number) => {
