@@ -61,8 +61,9 @@ export function runFormula(
   formula: CompiledFormula,
   values: number[] | Float64Array,
   property: (name: string) => PropertyValue | undefined = () => undefined,
+  side?: FormulaRun['side'],
 ): Result<number | string | boolean> {
-  const run: FormulaRun = { values, property, problem: null };
+  const run: FormulaRun = { values, property, side, problem: null };
   const value = formula.evaluate(run);
   if (run.problem) return { ok: false, problem: run.problem };
   if (typeof value === 'number' && !Number.isFinite(value))
@@ -326,6 +327,6 @@ function compileCall(node: FormulaNode & { kind: 'call' }, building: Building): 
   const args = node.args.map((arg) => compileNode(arg, building));
   const type = fn.check(args);
   if (!type.ok) throw new CheckFailure({ ...type.problem, span: { start: node.start, end: node.end } });
-  const readsElement = ['text', 'yes', 'number', 'has'].includes(fn.name);
+  const readsElement = ['text', 'yes', 'number', 'has', 'sideBelow', 'sideAbove'].includes(fn.name);
   return { type: type.value, isConstant: !readsElement && args.every((a) => a.isConstant), evaluate: fn.compile(args) };
 }

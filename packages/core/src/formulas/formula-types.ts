@@ -1,4 +1,5 @@
 import type { PropertyValue } from '../elements/model-element.ts';
+import type { SideView } from '../quantities/side-view.ts';
 import type { Problem } from '../result/result.ts';
 import { type Dimension, dimensionToUnitName } from '../units/dimension.ts';
 
@@ -42,6 +43,8 @@ export interface FormulaRun {
   /** Values of the formula's slots; NaN is "absent". */
   readonly values: Float64Array | number[];
   readonly property: (name: string) => PropertyValue | undefined;
+  /** The element as a rectangle seen from the side, with its openings; null if it is none. */
+  readonly side?: () => SideView | null;
   problem: Problem | null;
 }
 

@@ -132,6 +132,37 @@ const toTruth = (raw: unknown): boolean | undefined =>
         ? false
         : undefined;
 
+/** Area of a wall's side within a band of heights, openings deducted. */
+function sidePart(name: string, meaning: string, band: (heightM: number) => [number, number]): FormulaFunction {
+  return {
+    name,
+    usage: `${name}(0.3 m)`,
+    meaning,
+    arity: [1, 1],
+    check: ([a]) => {
+      const d = dimensionOf(a!);
+      return d && isSameDimension(d, { length: 1 })
+        ? success({ kind: 'number', dimension: { length: 2 } })
+        : mismatch(`${name} needs a height.`, `e.g. ${name}(0.3 m)`);
+    },
+    compile: (args) => (run) => {
+      const side = run.side?.();
+      if (!side) {
+        run.problem ??= {
+          code: 'formula-no-side',
+          message: 'The element is no straight wall of one height whose openings are known.',
+          remedy: 'Use it on such walls only, or take NetSideArea.',
+        };
+        return Number.NaN;
+      }
+      const [from, to] = band(number(args, 0)(run));
+      const within = (bottom: number, top: number) => Math.max(0, Math.min(top, to) - Math.max(bottom, from, 0));
+      const open = side.openings.reduce((sum, o) => sum + o.widthM * within(o.sillM, o.sillM + o.heightM), 0);
+      return side.lengthM * within(0, side.heightM) - open;
+    },
+  };
+}
+
 /** Every function of the language. */
 export const FORMULA_FUNCTIONS: readonly FormulaFunction[] = [
   {
@@ -256,6 +287,12 @@ export const FORMULA_FUNCTIONS: readonly FormulaFunction[] = [
         ? value * (args.length > 1 ? number(args, 1)(run) : 1)
         : undefined;
     },
+  ),
+  sidePart('sideBelow', 'Net side area of a wall up to a height above its bottom, one side.', (h) => [0, h]),
+  sidePart(
+    'sideAbove',
+    'Net side area of a wall from a height above its bottom on, one side: a render down to the plinth.',
+    (h) => [h, Number.POSITIVE_INFINITY],
   ),
   {
     name: 'has',

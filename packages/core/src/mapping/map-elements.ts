@@ -16,13 +16,48 @@ export interface MappedRows {
 
 export interface Mapping {
   readonly mapped: readonly MappedRows[];
+  /** Rows that a rule caught but that are priced with their whole, or by their parts, in that section: 1, else 0. */
+  readonly covered: Uint8Array;
   /** How many elements each rule's scope catches, whether it prices them or not, by rule id. */
   readonly caught: ReadonlyMap<string, number>;
 }
 
+/** Rows of the wholes above and of all parts below each row that has any. */
+function relateWholes(table: ElementTable): (row: number) => readonly number[] {
+  const rowOf = new Map<string, number>();
+  table.globalId.index.forEach((i, row) => void rowOf.set(table.globalId.pool[i]!, row));
+  const parentOf = new Map<number, number>();
+  const partsOf = new Map<number, number[]>();
+  table.parent.index.forEach((i, row) => {
+    const whole = i < 0 ? undefined : rowOf.get(table.parent.pool[i]!);
+    if (whole === undefined || whole === row) return;
+    parentOf.set(row, whole);
+    partsOf.set(whole, [...(partsOf.get(whole) ?? []), row]);
+  });
+  const known = new Map<number, readonly number[]>();
+  return (row) => {
+    if (!parentOf.has(row) && !partsOf.has(row)) return NO_ROWS;
+    let related = known.get(row);
+    if (!related) {
+      const found: number[] = [];
+      for (let at = parentOf.get(row), n = 0; at !== undefined && n < 32; at = parentOf.get(at), n++) found.push(at);
+      const below = [...(partsOf.get(row) ?? [])];
+      for (let at = below.pop(); at !== undefined && found.length < 10_000; at = below.pop()) {
+        found.push(at);
+        below.push(...(partsOf.get(at) ?? []));
+      }
+      related = found;
+      known.set(row, related);
+    }
+    return related;
+  };
+}
+const NO_ROWS: readonly number[] = [];
+
 /**
  * Decides for each element and section what prices it: a pin, else the first rule for its type, else the first rule in
- * order. Rules that are off take no part.
+ * order. A whole and its parts are never both priced in one section: the first decision stands, the other is covered by it. Rules
+ * that are off take no part.
  */
 export function mapElements(table: ElementTable, rules: readonly PricingRule[], pins: readonly Pin[]): Mapping {
   const sections = new Set<string>();
@@ -39,13 +74,17 @@ export function mapElements(table: ElementTable, rules: readonly PricingRule[], 
   const rowByKey = new Map<number, number>();
   if (pins.length > 0) table.keys.forEach((key, row) => void rowByKey.set(key, row));
   const leftOut = new Map<string, Set<number>>();
+  const related = relateWholes(table);
+  const covered = new Uint8Array(table.count);
   // Without any section, leave-out rules still speak.
   for (const section of sections.size > 0 ? sections : ['']) {
     const taken = new Uint8Array(table.count);
+    const priced = new Uint8Array(table.count);
     for (const pin of pins) {
       const row = pin.section === section ? rowByKey.get(pin.element) : undefined;
       if (row !== undefined && !taken[row]) {
         taken[row] = 1;
+        if (pin.leaveOut === undefined) priced[row] = 1;
         take(`pin:${pin.id}`, row);
       }
     }
@@ -55,6 +94,13 @@ export function mapElements(table: ElementTable, rules: readonly PricingRule[], 
       for (let row = 0; row < table.count; row++) {
         if (!mask[row] || taken[row]) continue;
         taken[row] = 1;
+        if (rule.leaveOut === undefined) {
+          if (related(row).some((other) => priced[other])) {
+            covered[row] = 1;
+            continue;
+          }
+          priced[row] = 1;
+        }
         if (rule.section) take(rule.id, row);
         else {
           const set = leftOut.get(rule.id) ?? new Set();
@@ -85,5 +131,5 @@ export function mapElements(table: ElementTable, rules: readonly PricingRule[], 
       });
   }
   const caught = new Map(rules.map((r) => [r.id, evaluateScope(r.scope, table).reduce((n, hit) => n + hit, 0)]));
-  return { mapped, caught };
+  return { mapped, covered, caught };
 }

@@ -107,7 +107,9 @@ export function explainElement(plan: Plan, key: number): ExplainedElement | null
     key,
     state: COMPLETENESS_STATES[part.completeness[row]!]!,
     amount: part.elementAmounts[row]!,
-    leftOut: (leaving?.rule ?? leaving?.pin)?.leaveOut ?? null,
+    leftOut:
+      (leaving?.rule ?? leaving?.pin)?.leaveOut ??
+      (part.mapping.covered[row] ? 'Priced with its whole, or by its parts' : null),
     lines,
   };
 }

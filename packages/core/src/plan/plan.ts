@@ -48,7 +48,8 @@ export function judgeCompleteness(table: ElementTable, mapping: Mapping, blocks:
       }
     }
   }
-  const leftOut = new Uint8Array(table.count);
+  // What is priced with its whole, or by its parts, is not missing.
+  const leftOut = mapping.covered.slice();
   for (const m of mapping.mapped)
     if ((m.rule ?? m.pin)?.leaveOut !== undefined) for (const row of m.rows) leftOut[row] = 1;
   return known.map((k, row) => (k ? (unknown[row] ? 1 : 2) : unknown[row] ? 0 : leftOut[row] ? 3 : 0));

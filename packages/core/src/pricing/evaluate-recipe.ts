@@ -2,6 +2,7 @@ import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
 import { type ElementTable, findRow } from '../elements/element-table.ts';
 import type { PropertyValue } from '../elements/model-element.ts';
 import { type CompiledFormula, runFormula } from '../formulas/compile-formula.ts';
+import { readSideView } from '../quantities/side-view.ts';
 import type { Problem } from '../result/result.ts';
 import { findPropertyColumns } from '../scopes/evaluate-scope.ts';
 import type { RecipeAssembly, RecipeItem, RecipeStep } from './recipe.ts';
@@ -68,13 +69,15 @@ class RowReader {
     return undefined;
   };
 
+  readonly side = () => readSideView(this.table, this.row);
+
   run(formula: CompiledFormula, frame: Frame | null) {
     const values = formula.slots.map((slot) => {
       if (slot.source === 'driver') return frame?.driver ?? Number.NaN;
       if (slot.source === 'parameter') return frame?.parameters.get(slot.name.toLowerCase()) ?? Number.NaN;
       return this.columns.get(slot.name.toLowerCase())?.values[this.row] ?? Number.NaN;
     });
-    const result = runFormula(formula, values, this.property);
+    const result = runFormula(formula, values, this.property, this.side);
     if (this.isTracing && result.ok) this.traces.push({ formula, values, result: Number(result.value) });
     return result;
   }
