@@ -91,6 +91,7 @@ export {
   readProperties,
   readQuantities,
   type SiteData,
+  type WallJunction,
 } from './elements/element-table.ts';
 export { assignElementKeys, type KeyAssignment, listFileIdentities } from './elements/identity.ts';
 export {

@@ -89,7 +89,7 @@ const isSameWidth = (a: number, b: number) => Math.abs(a - b) <= Math.max(TOLERA
 
 function checkLayers(elements: readonly ModelElement[]): Finding[] {
   const findings: Finding[] = [];
-  const empty = elements.filter((e) => e.layers.some((l) => !(l.thickness > 0)));
+  const empty = elements.filter((e) => e.layers.some((l) => l.thickness !== null && !(l.thickness > 0)));
   if (empty.length > 0)
     findings.push({
       code: 'zero-thickness-layer',
@@ -98,7 +98,7 @@ function checkLayers(elements: readonly ModelElement[]): Finding[] {
       globalIds: empty.map((e) => e.globalId),
     });
   for (const e of elements) {
-    const sum = e.layers.reduce((total, l) => total + l.thickness, 0);
+    const sum = e.layers.reduce((total, l) => total + (l.thickness ?? 0), 0);
     // A body known only by its mesh takes its thickness from the layers: there is nothing to compare.
     const own =
       e.box && e.quantities.some((q) => q.name === 'Length' && q.method.startsWith('swept'))

@@ -137,6 +137,11 @@ export const settingsSchema = z.strictObject({
     .record(z.string(), z.enum(['best', 'measured', 'stated']))
     .optional()
     .describe('Which figure is used, by quantity name; the better one where nothing is said.'),
+  functionalUnits: z
+    .array(z.strictObject({ name: z.string().trim().min(1, 'A unit needs a name.').max(80), scope: conditionSchema }))
+    .max(30)
+    .optional()
+    .describe('What is counted for costs per unit: rooms of a use, seats, racks.'),
 });
 
 export const templateSchema = z

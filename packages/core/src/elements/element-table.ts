@@ -67,11 +67,20 @@ export interface RoomPlan {
   readonly topM: number;
 }
 
+/** A place where walls end or meet: what it is, where it lies on plan, the row it is counted with, the rows of its walls. */
+export interface WallJunction {
+  readonly kind: 'corner' | 'tee' | 'cross' | 'free end';
+  readonly at: readonly [number, number];
+  readonly owner: number;
+  readonly walls: readonly number[];
+}
+
 /** What a source says beside its elements. */
 export interface SiteData {
   readonly storeys?: readonly ModelStorey[];
   readonly densities?: Readonly<Record<string, number>>;
   readonly roomPlans?: readonly RoomPlan[];
+  readonly junctions?: readonly WallJunction[];
 }
 
 /** The elements of one revision of one source, by columns. Row numbers are positions in it and mean nothing elsewhere. */
@@ -104,6 +113,7 @@ export interface ElementTable {
   readonly densities: Readonly<Record<string, number>>;
   /** Outlines of rooms on plan, in the model's world. */
   readonly roomPlans: readonly RoomPlan[];
+  readonly junctions: readonly WallJunction[];
   /** Which figure is used, by lower-case quantity name; the better one where nothing is said. */
   readonly choices?: Readonly<Record<string, QuantityChoice>>;
   /** Six figures a row, NaN where there is no geometry. */
@@ -171,7 +181,7 @@ function buildPropertyColumns(elements: readonly ModelElement[]): PropertyColumn
 export function buildElementTable(
   elements: readonly ModelElement[],
   keys?: Int32Array,
-  { storeys = [], densities = {}, roomPlans = [] }: SiteData = {},
+  { storeys = [], densities = {}, roomPlans = [], junctions = [] }: SiteData = {},
 ): ElementTable {
   const layers = elements.flatMap((e) => e.layers);
   const openings = elements.flatMap((e) => e.openings);
@@ -200,8 +210,8 @@ export function buildElementTable(
     layers: {
       offset: offsets(elements.map((e) => e.layers.length)),
       material: buildTextColumn(layers.map((l) => l.material)),
-      thickness: Float64Array.from(layers, (l) => l.thickness),
-      position: Float64Array.from(layers, (l) => l.position),
+      thickness: Float64Array.from(layers, (l) => orNaN(l.thickness)),
+      position: Float64Array.from(layers, (l) => orNaN(l.position)),
       weight: Float64Array.from(layers, (l) => orNaN(l.weight)),
       area: Float64Array.from(layers, (l) => orNaN(l.area)),
       volume: Float64Array.from(layers, (l) => orNaN(l.volume)),
@@ -226,6 +236,7 @@ export function buildElementTable(
     storeys,
     densities,
     roomPlans,
+    junctions,
     boxes,
   };
 }
@@ -246,8 +257,8 @@ export function readLayers({ layers }: ElementTable, row: number): Layer[] {
   for (let i = layers.offset[row]!; i < layers.offset[row + 1]!; i++) {
     out.push({
       material: readText(layers.material, i),
-      thickness: layers.thickness[i]!,
-      position: layers.position[i]!,
+      thickness: orNull(layers.thickness[i]!),
+      position: orNull(layers.position[i]!),
       weight: orNull(layers.weight[i]!),
       area: orNull(layers.area[i]!),
       volume: orNull(layers.volume[i]!),

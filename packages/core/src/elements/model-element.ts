@@ -34,12 +34,16 @@ export interface Quantity {
   readonly method: QuantityMethod;
 }
 
-/** One layer of a layered element, in the order of its layer set. `area` and `volume` are net of openings. */
+/**
+ * One layer of a layered element, in the order of its layer set, or one constituent or profile of a composed one. `area` and `volume`
+ * are net of openings.
+ */
 export interface Layer {
   readonly material: string | null;
-  readonly thickness: number;
-  /** Distance of its near face from the set's first face, m. */
-  readonly position: number;
+  /** m; null for constituents and profiles, which have a share of the body instead. */
+  readonly thickness: number | null;
+  /** Distance of its near face from the set's first face, m; null without a thickness. */
+  readonly position: number | null;
   /** kg; null while the material's density or the volume is not known. */
   readonly weight: number | null;
   readonly area: number | null;
@@ -79,9 +83,9 @@ export interface ModelStorey {
 
 /**
  * How a storey's gross floor area was found: `stated` by the file, `slabs` area covered by the storey's floor slabs, `spaces`
- * sum of its rooms' floors.
+ * sum of its rooms' floors, `slices` what its level cuts out of the masses of an early design.
  */
-export type GfaMethod = 'stated' | 'slabs' | 'spaces';
+export type GfaMethod = 'stated' | 'slabs' | 'spaces' | 'slices';
 
 export type PropertyValue = string | number | boolean;
 

@@ -1,35 +1,42 @@
 import type { Layer, Quantity } from '../elements/model-element.ts';
 
-/** A layer as its set defines it: material and thickness in metres. */
+/** A layer as its set defines it: material and thickness in metres; constituents and profiles have a share of the body. */
 export interface LayerDefinition {
   readonly material: string | null;
-  readonly thicknessM: number;
+  readonly thicknessM: number | null;
+  /** Part of the element's volume, 0 to 1, where there is no thickness; null if the file does not say. */
+  readonly share?: number | null;
 }
 
 /**
  * Area and volume of each layer of a wall, slab or covering: every layer has the element's net face area; its volume is
- * area x thickness. Both are null while the face area is not known.
+ * area x thickness. A constituent or profile has its share of the net volume. Null while what it stands on is not known.
  */
 export function measureLayers(
   definitions: readonly LayerDefinition[],
   quantities: readonly Quantity[],
   densities: ReadonlyMap<string, number> = new Map(),
 ): Layer[] {
-  const face =
-    quantities.find((q) => q.basis === 'measured' && (q.name === 'NetSideArea' || q.name === 'NetArea'))?.value ?? null;
+  const find = (...names: readonly string[]) =>
+    quantities.find((q) => q.basis === 'measured' && names.includes(q.name))?.value ?? null;
+  const face = find('NetSideArea', 'NetArea');
+  const body = find('NetVolume');
   let position = 0;
-  return definitions.map(({ material, thicknessM }) => {
-    const volume = face === null ? null : face * thicknessM;
+  return definitions.map(({ material, thicknessM, share = null }) => {
+    const isLayer = thicknessM !== null;
+    const whole = isLayer ? face : body;
+    const part = isLayer ? thicknessM : share;
+    const volume = whole === null || part === null ? null : whole * part;
     const density = material === null ? undefined : densities.get(material);
     const layer = {
       material,
       thickness: thicknessM,
-      position,
-      area: face,
+      position: isLayer ? position : null,
+      area: isLayer ? face : null,
       volume,
       weight: volume === null || density === undefined ? null : volume * density,
     };
-    position += thicknessM;
+    position += thicknessM ?? 0;
     return layer;
   });
 }
@@ -51,11 +58,15 @@ export function weighElement(
   densities: ReadonlyMap<string, number>,
 ): Weighing {
   if (layers.length > 0) {
-    const missing = layers.filter((l) => l.material && !densities.has(l.material)).map((l) => l.material!);
+    const missing = layers
+      .filter((l) => l.volume !== null && l.material && !densities.has(l.material))
+      .map((l) => l.material!);
     if (missing.length > 0) return { weightKg: null, missing };
-    const isKnown = layers.every((l) => l.volume !== null && (l.material !== null || l.volume === 0));
+    const isKnown = layers.every(
+      (l) => l.volume !== null && ((l.material !== null && densities.has(l.material)) || l.volume === 0),
+    );
     return {
-      weightKg: isKnown ? layers.reduce((sum, l) => sum + l.volume! * densities.get(l.material!)!, 0) : null,
+      weightKg: isKnown ? layers.reduce((sum, l) => sum + l.volume! * (densities.get(l.material ?? '') ?? 0), 0) : null,
       missing: [],
     };
   }

@@ -6,7 +6,7 @@ import { findPropertyColumns } from '../scopes/evaluate-scope.ts';
 import type { SiUnit } from '../units/branded.ts';
 import type { TakeoffRowKind } from './takeoff-row.ts';
 
-/** One thing a takeoff table lists: an element, or a layer or opening of one (its number in the sub-table, else -1). */
+/** One thing a takeoff table lists: an element, or a layer, opening or junction of one (its number in its list, else -1). */
 export interface TakeoffItem {
   readonly table: ElementTable;
   readonly row: number;
@@ -89,6 +89,14 @@ const OPENING_FIELDS: readonly TakeoffField[] = [
   }),
 ];
 
+const JUNCTION_FIELDS: readonly TakeoffField[] = [
+  text('junction.kind', 'Junction', ({ table, sub }) => table.junctions[sub]?.kind ?? null),
+  text('junction.types', 'Between', ({ table, sub }) => {
+    const walls = table.junctions[sub]?.walls ?? [];
+    return [...new Set(walls.map((row) => readText(table.typeName, row) ?? 'no type'))].sort().join(' + ') || null;
+  }),
+];
+
 function readQuantity({ table, row }: TakeoffItem, name: string): number | null {
   return orNull(listEffectiveQuantities(table).get(name.toLowerCase())?.values[row]);
 }
@@ -116,7 +124,14 @@ export function listTakeoffFields(tables: readonly ElementTable[], kind: Takeoff
       if (!properties.has(id)) properties.set(id, text(id, name, readProperty(`${set}.${name}`)));
     }
   }
-  const sub = kind === 'layer' || kind === 'material' ? LAYER_FIELDS : kind === 'opening' ? OPENING_FIELDS : [];
+  const sub =
+    kind === 'layer' || kind === 'material'
+      ? LAYER_FIELDS
+      : kind === 'opening'
+        ? OPENING_FIELDS
+        : kind === 'junction'
+          ? JUNCTION_FIELDS
+          : [];
   return [
     ...ELEMENT_FIELDS,
     ...FINISH_SURFACES.map(finishField),

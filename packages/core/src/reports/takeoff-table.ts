@@ -64,7 +64,10 @@ export function buildTakeoffTable(
     (item): Row => ({
       cells: columns.map((f) => f.read(item)),
       groups: groups.map((f) => showGroup(f.read(item))),
-      keys: [item.table.keys[item.row]!],
+      keys:
+        spec.row === 'junction'
+          ? item.table.junctions[item.sub]!.walls.map((row) => item.table.keys[row]!)
+          : [item.table.keys[item.row]!],
       count: 1,
     }),
   );
@@ -119,6 +122,12 @@ export function listTakeoffItems(
   const out: TakeoffItem[] = [];
   for (const table of tables) {
     const mask = scope ? evaluateScope(scope, table) : null;
+    if (kind === 'junction') {
+      for (const [sub, { owner, walls }] of table.junctions.entries())
+        if (walls.some((row) => (!mask || mask[row]) && (!keys || keys.has(table.keys[row]!))))
+          out.push({ table, row: owner, sub });
+      continue;
+    }
     const addSubs = (offset: Uint32Array, row: number) => {
       for (let sub = offset[row]!; sub < offset[row + 1]!; sub++) out.push({ table, row, sub });
     };

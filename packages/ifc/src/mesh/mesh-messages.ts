@@ -19,6 +19,7 @@ export interface MeshPiece {
 }
 
 export type MeshMessage =
+  | { readonly kind: 'started' }
   | { readonly kind: 'opened' }
   | { readonly kind: 'mesh'; readonly id: number; readonly pieces: readonly MeshPiece[] }
   | { readonly kind: 'done' }

@@ -6,6 +6,7 @@ import type { MeshJob, MeshMessage, MeshPiece } from './mesh-messages.ts';
 async function run({ bytes, ids, isGross, heartbeat }: MeshJob): Promise<void> {
   const api = new WebIFC.IfcAPI();
   await api.Init();
+  send({ kind: 'started' });
   api.SetLogLevel(WebIFC.LogLevel.LOG_LEVEL_OFF);
   const model = api.OpenModel(new Uint8Array(bytes), { CIRCLE_SEGMENTS: 48, TAPE_SIZE: 4 << 20 });
   if (model < 0) return send({ kind: 'failed', reason: 'the geometry reader could not open the file' });

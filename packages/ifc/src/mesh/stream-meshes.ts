@@ -24,6 +24,8 @@ const STALL_MS = 5000;
 const MOST_RESTARTS = 3;
 /** Opening is one step without a beat: it may take longer for big files. */
 const OPEN_BYTES_PER_MS = 4000;
+/** A thread may take so long to start on a busy machine; that says nothing about the file. */
+const START_MS = 20_000;
 const CHECK_MS = 200;
 
 /**
@@ -62,6 +64,7 @@ function runWorker(
     let beat = -1;
     let since = Date.now();
     let isOpen = false;
+    let isStarted = false;
     const settle = (end: () => void) => {
       clearInterval(watch);
       signal?.removeEventListener('abort', abort);
@@ -74,13 +77,16 @@ function runWorker(
         beat = now;
         since = Date.now();
       }
-      const limit = isOpen ? stallMs : stallMs + bytes.length / OPEN_BYTES_PER_MS;
+      const limit = isOpen ? stallMs : isStarted ? stallMs + bytes.length / OPEN_BYTES_PER_MS : START_MS;
       if (Date.now() - since > limit)
         settle(() => resolve({ kind: 'stalled', culprit: now > 0 ? Atomics.load(heartbeat, 1) : null }));
     }, CHECK_MS);
     signal?.addEventListener('abort', abort);
     worker.on('message', (message: MeshMessage) => {
-      if (message.kind === 'opened') isOpen = true;
+      if (message.kind === 'started') {
+        isStarted = true;
+        since = Date.now();
+      } else if (message.kind === 'opened') isOpen = true;
       else if (message.kind === 'mesh') {
         finished(message.id);
         onMesh(message.id, message.pieces);

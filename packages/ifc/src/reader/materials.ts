@@ -33,6 +33,18 @@ export class MaterialReader {
     return ref === null ? null : asText(this.file.attributes(ref)[0]);
   }
 
+  /** Constituents or profiles: their materials, each with its share; the only one there is has all of the body. */
+  private composed(parts: readonly (readonly [material: number | null, share: number | null])[]): ReadMaterial {
+    const layers = parts.map(
+      ([material, share]): LayerDefinition => ({
+        material: this.name(material),
+        thicknessM: null,
+        share: share ?? (parts.length === 1 ? 1 : null),
+      }),
+    );
+    return { names: [...new Set(layers.map((l) => l.material).filter((n) => n !== null))], layers };
+  }
+
   private readKind(id: number): ReadMaterial {
     const a = this.file.attributes(id);
     const named = (names: (string | null)[]): ReadMaterial => ({
@@ -58,11 +70,16 @@ export class MaterialReader {
       case 'IFCMATERIALLAYER':
         return named([this.name(asRef(a[0]))]);
       case 'IFCMATERIALPROFILESET':
-        return named(asRefs(a[2]).map((p) => this.name(asRef(this.file.attributes(p)[2]))));
+        return this.composed(asRefs(a[2]).map((p) => [asRef(this.file.attributes(p)[2]), null] as const));
       case 'IFCMATERIALPROFILE':
         return named([this.name(asRef(a[2]))]);
       case 'IFCMATERIALCONSTITUENTSET':
-        return named(asRefs(a[2]).map((c) => this.name(asRef(this.file.attributes(c)[2]))));
+        return this.composed(
+          asRefs(a[2]).map((c) => {
+            const constituent = this.file.attributes(c);
+            return [asRef(constituent[2]), asNumber(constituent[3])] as const;
+          }),
+        );
       case 'IFCMATERIALCONSTITUENT':
         return named([this.name(asRef(a[2]))]);
       default:

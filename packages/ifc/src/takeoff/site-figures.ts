@@ -17,8 +17,11 @@ import {
   profileToOutlines,
   type Quantity,
   type RoofPlane,
+  sliceMesh,
+  TOLERANCE,
   transformPoint,
   type WallAxis,
+  type WallJunction,
 } from '@tally/core';
 import type { FileElement, FileModel } from '../reader/read-elements.ts';
 import { findOutline, findRoomShape, findWallAxis, listWallOpenings } from './plan-shapes.ts';
@@ -127,14 +130,26 @@ const exact = (name: string, value: number, unit: Quantity['unit']): Quantity =>
 export function measureJunctions(
   measured: readonly MeasuredElement[],
   isIncluded: (e: FileElement) => boolean = () => true,
-): { total: JunctionCounts; byWall: Map<number, JunctionCounts> } {
-  const walls = measured.flatMap(({ element, outcome, meshes }): { id: number; axis: WallAxis }[] => {
+): { total: JunctionCounts; byWall: Map<number, JunctionCounts>; list: WallJunction[] } {
+  const walls = measured.flatMap(({ element, outcome, meshes }, row): { row: number; axis: WallAxis }[] => {
     const axis = element.group === 'wall' && isIncluded(element) ? findWallAxis(element, outcome, meshes) : null;
-    return axis ? [{ id: element.id, axis }] : [];
+    return axis ? [{ row, axis }] : [];
   });
-  const { total, byWall } = countJunctions(findJunctions(walls.map((w) => w.axis)), walls.length);
-  return { total, byWall: new Map(walls.map((w, i) => [w.id, byWall[i]!])) };
+  const found = findJunctions(walls.map((w) => w.axis));
+  const { total, byWall } = countJunctions(found, walls.length);
+  return {
+    total,
+    byWall: new Map(walls.map((w, i) => [measured[w.row]!.element.id, byWall[i]!])),
+    list: found.map((j) => ({
+      kind: KIND_WORDS[j.kind],
+      at: j.at,
+      owner: walls[j.owner]!.row,
+      walls: j.walls.map((w) => walls[w]!.row),
+    })),
+  };
 }
+
+const KIND_WORDS = { corners: 'corner', tees: 'tee', crosses: 'cross', freeEnds: 'free end' } as const;
 
 /** Junction counts of a wall as quantities, and the jambs of its openings. */
 export function listJunctionQuantities(counts: JunctionCounts | undefined, openings: number): Quantity[] {
@@ -180,7 +195,7 @@ const FLOOR_REACH = 0.6;
 
 /**
  * Gross floor area of each storey: stated by the file, else the area that its floor slabs cover together, else the sum of its
- * rooms' floors; null if there is none of these.
+ * rooms' floors, else what its level cuts out of masses (proxies of an early design); null if there is none of these.
  */
 export function measureStoreys(model: FileModel, measured: readonly MeasuredElement[]): ModelStorey[] {
   return model.storeys.map(({ name, elevation, levelM, statedGfa }): ModelStorey => {
@@ -193,10 +208,27 @@ export function measureStoreys(model: FileModel, measured: readonly MeasuredElem
         .filter(({ element }) => element.group === 'space')
         .map(({ outcome }) => outcome.quantities.find((q) => q.name === 'NetFloorArea')?.value ?? 0);
       const sum = rooms.reduce((a, b) => a + b, 0);
-      return sum > 0 ? [sum, 'spaces'] : null;
+      if (sum > 0) return [sum, 'spaces'];
+      const sliced = measured.reduce((total, m) => total + sliceMass(m, levelM + TOLERANCE.touch), 0);
+      return sliced > 0 ? [sliced, 'slices'] : null;
     })();
     return { name, elevation: elevation ?? levelM, gfa: found?.[0] ?? null, gfaMethod: found?.[1] ?? null };
   });
+}
+
+/** Area that a level cuts out of a body without a trade of its own, as masses of an early design are; 0 if it misses it. */
+function sliceMass({ element, outcome, meshes }: MeasuredElement, levelM: number): number {
+  if (element.group !== 'other' || !/Proxy$/.test(element.ifcClass) || !outcome.extents) return 0;
+  const solid = element.body?.solids.length === 1 && !element.body.hasOther ? element.body.solids[0]! : null;
+  const outline = solid && !element.body!.isClipped ? findOutline(element.placement, solid) : null;
+  if (outline) {
+    const bottomM = element.placement[11] + outcome.extents.min[2];
+    const isCut = levelM > bottomM && levelM < element.placement[11] + outcome.extents.max[2];
+    return isCut ? measureUnionAreaM2([[outline.outer, ...outline.holes]]) : 0;
+  }
+  // Meshes are in the element's frame; only one that stands upright there can be cut level.
+  const isUpright = Math.abs(element.placement[10] - 1) < TOLERANCE.parallel;
+  return isUpright && meshes?.net ? (sliceMesh(meshes.net, levelM - element.placement[11])?.areaM2 ?? 0) : 0;
 }
 
 function findFloor({ element, outcome }: MeasuredElement, levelM: number): Figure[] {

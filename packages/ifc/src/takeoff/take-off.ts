@@ -71,7 +71,7 @@ export function listMeshNeeds(model: FileModel): MeshNeeds {
 }
 
 function measure(e: FileElement, meshes: ElementMeshes | null): MeasureOutcome {
-  const layers = e.material.layers.reduce((sum, l) => sum + l.thicknessM, 0);
+  const layers = e.material.layers.reduce((sum, l) => sum + (l.thicknessM ?? 0), 0);
   return measureElement({
     group: e.group,
     body: e.body,
@@ -181,7 +181,7 @@ export function takeOff(
     const shape = element.group === 'space' ? findRoomShape(element, outcome) : null;
     return shape ? [{ row, points: shape.outline.flat(), bottomM: shape.bottomM, topM: shape.topM }] : [];
   });
-  const site = { storeys, densities: Object.fromEntries(model.densities), roomPlans };
+  const site = { storeys, densities: Object.fromEntries(model.densities), roomPlans, junctions: junctions.list };
   return { elements: whole, findings, storeys, site, junctions: junctions.total, measured: all };
 }
 

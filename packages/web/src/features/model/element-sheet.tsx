@@ -237,6 +237,12 @@ function QuantitySection({ element }: { readonly element: ModelElement }) {
   );
 }
 
+function showMillimetres(metres: number | null): string {
+  if (metres === null) return '';
+  const mm = Math.round(metres * 10_000) / 10;
+  return `${showFigure(mm, Number.isInteger(mm) ? 0 : 1)} mm`;
+}
+
 /** The layers as a section: each as wide as it is thick, in the order of the set. */
 function LayerStrip({ element }: { readonly element: ModelElement }) {
   const pools = [...new Set(element.layers.map((l) => l.material))];
@@ -248,9 +254,9 @@ function LayerStrip({ element }: { readonly element: ModelElement }) {
       {element.layers.map((l, i) => (
         <Box
           key={i}
-          title={`${l.material ?? 'No material'} ${showFigure(l.thickness * 1000, 1)} mm`}
+          title={`${l.material ?? 'No material'} ${showMillimetres(l.thickness)}`}
           sx={{
-            flex: `${Math.max(l.thickness, 0)} 0 2px`,
+            flex: `${Math.max(l.thickness ?? l.volume ?? 0, 0)} 0 2px`,
             borderLeft: i > 0 ? 1 : 0,
             borderColor: 'text.secondary',
             opacity: 0.35 + (0.6 * pools.indexOf(l.material)) / Math.max(1, pools.length),
@@ -274,9 +280,7 @@ function LayerSection({ element }: { readonly element: ModelElement }) {
       {element.layers.map((l, i) => (
         <Box key={i} sx={{ display: 'grid', gridTemplateColumns: '1fr 62px 74px', gap: 1, fontSize: 13, py: 0.25 }}>
           <Box>{l.material ?? 'No material'}</Box>
-          <Box sx={figure}>
-            {showFigure(l.thickness * 1000, l.thickness * 1000 === Math.round(l.thickness * 1000) ? 0 : 1)} mm
-          </Box>
+          <Box sx={figure}>{showMillimetres(l.thickness)}</Box>
           <Box sx={figure}>{l.volume === null ? '–' : `${showFigure(l.volume, 3)} m³`}</Box>
         </Box>
       ))}

@@ -74,6 +74,15 @@ const READY: readonly Ready[] = [
     sort: null,
     isBundled: true,
   },
+  {
+    name: 'How walls meet',
+    row: 'junction',
+    scope: null,
+    columns: ['junction.types', 'junction.kind', 'count'],
+    groups: ['storey'],
+    sort: null,
+    isBundled: true,
+  },
 ];
 
 /** Tables that every project has. */

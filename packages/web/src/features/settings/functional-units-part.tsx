@@ -1,0 +1,81 @@
+import { Box, Button, TextField } from '@mui/material';
+import { type Condition, describeCondition, evaluateScope } from '@tally/core';
+import { useMemo, useState } from 'react';
+import { useModels } from '../../api/project-context.tsx';
+import { ConditionEditor } from '../../ui/condition-editor.tsx';
+import { FIGURES } from '../../ui/fonts.ts';
+import { Part, useSettings } from './settings-part.tsx';
+
+/** What is counted for costs per unit, each by a scope. */
+export function FunctionalUnitsPart() {
+  const [settings, save] = useSettings();
+  const { models } = useModels();
+  const tables = useMemo(() => models.map((m) => m.table), [models]);
+  const units = settings.functionalUnits ?? [];
+  const [draft, setDraft] = useState<{ at: number; name: string; scope: Condition } | null>(null);
+  const count = (scope: Condition) =>
+    tables.reduce((n, t) => n + evaluateScope(scope, t).reduce((sum, hit) => sum + hit, 0), 0);
+  const set = (list: typeof units, cause: string) => save({ ...settings, functionalUnits: list }, cause);
+  return (
+    <Part title="Functional units" note="What is counted for costs per unit: rooms of a use, seats, boat racks.">
+      {units.map((unit, i) => (
+        <Box key={unit.name} sx={{ display: 'flex', alignItems: 'center', gap: 2, fontSize: 13 }}>
+          <Box sx={{ fontWeight: 600, minWidth: 120 }}>{unit.name}</Box>
+          <Box sx={{ flex: 1, color: 'text.secondary' }}>{describeCondition(unit.scope)}</Box>
+          <Box sx={{ fontFamily: FIGURES }}>{count(unit.scope)}</Box>
+          <Button onClick={() => setDraft({ at: i, ...unit })}>Change</Button>
+          <Button
+            color="inherit"
+            onClick={() =>
+              set(
+                units.filter((_, n) => n !== i),
+                `Functional unit removed: ${unit.name}`,
+              )
+            }
+          >
+            Remove
+          </Button>
+        </Box>
+      ))}
+      {draft ? (
+        <Box sx={{ display: 'grid', gap: 1, borderTop: 1, borderColor: 'divider', pt: 1.5 }}>
+          <TextField
+            label="Name of the unit"
+            value={draft.name}
+            onChange={(e) => setDraft({ ...draft, name: e.target.value })}
+          />
+          <ConditionEditor scope={draft.scope} tables={tables} onChange={(scope) => setDraft({ ...draft, scope })} />
+          <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+            <Box sx={{ flex: 1, fontSize: 13 }}>{count(draft.scope)} counted</Box>
+            <Button color="inherit" onClick={() => setDraft(null)}>
+              Cancel
+            </Button>
+            <Button
+              variant="contained"
+              disabled={
+                draft.name.trim() === '' || units.some((u, i) => i !== draft.at && u.name === draft.name.trim())
+              }
+              onClick={() => {
+                const unit = { name: draft.name.trim(), scope: JSON.parse(JSON.stringify(draft.scope)) as Condition };
+                set([...units.slice(0, draft.at), unit, ...units.slice(draft.at + 1)], `Functional unit: ${unit.name}`);
+                setDraft(null);
+              }}
+            >
+              Keep the unit
+            </Button>
+          </Box>
+        </Box>
+      ) : (
+        <Box>
+          <Button
+            onClick={() =>
+              setDraft({ at: units.length, name: '', scope: { field: 'class', op: 'is', value: 'IfcSpace' } })
+            }
+          >
+            Add a unit
+          </Button>
+        </Box>
+      )}
+    </Part>
+  );
+}

@@ -1,0 +1,48 @@
+import { Box, Typography } from '@mui/material';
+import type { ReactNode } from 'react';
+import { useProjectState } from '../../api/project-context.tsx';
+import { useChange } from '../../api/use-change.ts';
+
+export type Settings = ReturnType<typeof useProjectState>['basis']['settings'];
+
+/** One subject of the settings on a sheet of its own. */
+export function Part({
+  title,
+  note,
+  children,
+}: {
+  readonly title: string;
+  readonly note: string;
+  readonly children: ReactNode;
+}) {
+  return (
+    <Box
+      component="section"
+      aria-label={title}
+      sx={{
+        bgcolor: 'background.paper',
+        border: 1,
+        borderColor: 'divider',
+        borderRadius: 1,
+        p: 2,
+        display: 'grid',
+        gap: 1,
+      }}
+    >
+      <Typography variant="h2">{title}</Typography>
+      <Box sx={{ fontSize: 13, color: 'text.secondary' }}>{note}</Box>
+      {children}
+    </Box>
+  );
+}
+
+/** The project's settings, and the way to change them. */
+export function useSettings(): [Settings, (to: Settings, cause: string) => void] {
+  const { project, basis } = useProjectState();
+  const change = useChange(project.id);
+  return [
+    basis.settings,
+    (to, cause) =>
+      change.mutate({ cause, diff: { updated: [{ kind: 'settings', id: 'project', from: basis.settings, to }] } }),
+  ];
+}

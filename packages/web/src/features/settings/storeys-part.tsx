@@ -1,0 +1,60 @@
+import { Box } from '@mui/material';
+import type { GfaMethod } from '@tally/core';
+import { useModels, useProjectState } from '../../api/project-context.tsx';
+import { FIGURES } from '../../ui/fonts.ts';
+import { showSi, type UnitSystem } from '../../ui/format.ts';
+import { Part } from './settings-part.tsx';
+
+const METHOD_WORDS: Record<GfaMethod, string> = {
+  stated: 'stated in the file',
+  slabs: 'covered by its floor slabs',
+  spaces: 'sum of its rooms',
+  slices: 'cut out of the masses',
+};
+
+/** Gross floor area of each storey, with how it was found. */
+export function StoreysPart() {
+  const { basis } = useProjectState();
+  const { models } = useModels();
+  const storeys = models.flatMap((m) => m.table.storeys).sort((a, b) => (b.elevation ?? 0) - (a.elevation ?? 0));
+  const total = storeys.reduce((sum, s) => sum + (s.gfa ?? 0), 0);
+  const show = (value: number, unit: string) => {
+    const shown = showSi(value, unit, basis.settings.units as UnitSystem);
+    return `${shown.figure} ${shown.unit}`.trim();
+  };
+  return (
+    <Part title="Gross floor area" note="By storey, with how it was found.">
+      <Box
+        component="dl"
+        sx={{ m: 0, display: 'grid', gridTemplateColumns: '1fr auto auto', columnGap: 2, rowGap: 0.5, fontSize: 13 }}
+      >
+        {storeys.map((s, i) => [
+          <Box component="dt" key={`${i}n`}>
+            {s.name}
+            {s.gfaMethod && <Box sx={{ color: 'text.secondary', fontSize: 12 }}>{METHOD_WORDS[s.gfaMethod]}</Box>}
+          </Box>,
+          <Box
+            component="dd"
+            key={`${i}e`}
+            sx={{ m: 0, textAlign: 'right', color: 'text.secondary', fontFamily: FIGURES }}
+          >
+            {s.elevation === null ? '' : show(s.elevation, 'm')}
+          </Box>,
+          <Box component="dd" key={`${i}a`} sx={{ m: 0, textAlign: 'right', fontFamily: FIGURES }}>
+            {s.gfa === null ? 'none' : show(s.gfa, 'm2')}
+          </Box>,
+        ])}
+        <Box component="dt" sx={{ fontWeight: 650, gridColumn: '1 / 3' }}>
+          Together
+        </Box>
+        <Box
+          component="dd"
+          data-testid="gfa-total"
+          sx={{ m: 0, textAlign: 'right', fontWeight: 650, fontFamily: FIGURES }}
+        >
+          {show(total, 'm2')}
+        </Box>
+      </Box>
+    </Part>
+  );
+}
