@@ -62,6 +62,58 @@ test('rooms are selected on their plan and given a finish together', async ({ pa
   await expect(page.getByRole('list', { name: 'Floor finishes' })).toContainText('none assigned 142.18');
 });
 
+test('rooms are divided, joined, drawn and left out on their plan', async ({ page }) => {
+  await page.goto(`${DEMO}/model`);
+  await page.getByRole('combobox', { name: 'View' }).click();
+  await page.getByRole('option', { name: 'Rooms' }).click();
+  await page.getByRole('combobox', { name: 'Storey' }).click();
+  await page.getByRole('option', { name: 'Upper floor' }).click();
+  const bar = page.getByRole('toolbar', { name: 'Rooms' });
+  const undo = page.getByRole('button', { name: 'Undo' });
+  const gym = page.getByRole('button', { name: 'Gym', exact: true });
+
+  await gym.click();
+  await bar.getByRole('button', { name: 'Divide' }).click();
+  const box = (await gym.boundingBox())!;
+  await page.mouse.click(box.x + box.width / 3, box.y + 1);
+  await page.mouse.click(box.x + box.width / 3, box.y + box.height - 1);
+  await expect(page.getByRole('button', { name: 'Gym 1' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Gym 2' })).toBeVisible();
+  // Nothing is lost: 142.18 m2 without a finish as before.
+  await expect(page.getByRole('list', { name: 'Floor finishes' })).toContainText('none assigned 142.18');
+  await undo.click();
+  await expect(page.getByRole('button', { name: 'Gym 1' })).toBeHidden();
+
+  // The gym of 84.845 and the club store of 28.008 m2 are one.
+  await gym.click();
+  await page.getByRole('button', { name: 'Club store' }).click({ modifiers: ['Control'] });
+  await bar.getByRole('button', { name: 'Join' }).click();
+  await expect(page.getByRole('group', { name: 'Rooms of Upper floor' })).toContainText('112.85');
+  await undo.click();
+  await expect(page.getByRole('button', { name: 'Club store' })).toBeVisible();
+
+  await page.getByRole('button', { name: 'Plant room' }).click();
+  await bar.getByRole('button', { name: 'Leave out' }).click();
+  await expect(page.getByRole('list', { name: 'Floor finishes' })).toContainText('none assigned 114.17');
+  await bar.getByRole('button', { name: 'Take in again' }).click();
+  await expect(page.getByRole('list', { name: 'Floor finishes' })).toContainText('none assigned 142.18');
+
+  await bar.getByRole('button', { name: 'Draw' }).click();
+  await page.getByRole('textbox', { name: 'Name of the room' }).fill('Balcony');
+  const plan = (await page.getByRole('group', { name: 'Rooms of Upper floor' }).boundingBox())!;
+  for (const [dx, dy] of [
+    [40, 40],
+    [140, 40],
+    [140, 90],
+    [40, 90],
+  ] as const)
+    await page.mouse.click(plan.x + dx, plan.y + dy);
+  await bar.getByRole('button', { name: 'Close' }).click();
+  await expect(page.getByRole('button', { name: 'Balcony' })).toBeVisible();
+  await undo.click();
+  await expect(page.getByRole('button', { name: 'Balcony' })).toBeHidden();
+});
+
 test('an attribute is added, found by a filter, and the table is saved', async ({ page }) => {
   await page.goto(`${DEMO}/model`);
   await page.getByPlaceholder('Find in the tree').fill('Block wall G4');

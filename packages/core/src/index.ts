@@ -82,6 +82,7 @@ export {
   findRow,
   type LayerTable,
   type OpeningTable,
+  type PlanOpening,
   type PropertyColumn,
   type QuantityColumn,
   type RoomPlan,
@@ -162,6 +163,7 @@ export {
 } from './geometry/picture-chunk.ts';
 export { measureProfile, type Profile, type ProfileMeasures, profileToOutlines } from './geometry/profile.ts';
 export { type Slice, sliceMesh } from './geometry/slice-mesh.ts';
+export { measureJoinedPerimeterM, splitPolygon } from './geometry/split-polygon.ts';
 export {
   asAlignedBox,
   listSweptPoints,
@@ -252,6 +254,7 @@ export {
   type RecipeStep,
   recipeSignature,
 } from './pricing/recipe.ts';
+export { buildDrawnRooms, type DrawnRoom, ringToPoints } from './quantities/drawn-rooms.ts';
 export {
   type BodyMeasures,
   type ElementBody,

@@ -7,6 +7,7 @@ import type { ProjectMaterial } from '../elements/project-layer.ts';
 import type { ExplainedElement } from '../plan/explain-element.ts';
 import type { PlanGroup } from '../plan/group-plan.ts';
 import type { CompletenessState } from '../plan/plan.ts';
+import type { DrawnRoom } from '../quantities/drawn-rooms.ts';
 import { TAKEOFF_ROWS } from '../reports/takeoff-row.ts';
 import type { Problem } from '../result/result.ts';
 import {
@@ -62,6 +63,16 @@ export const ENTRY_SCHEMAS = {
       .max(30000, 'No building material is that heavy.')
       .optional(),
   }),
+  /** A room drawn here, by its (negative) ElementKey. */
+  drawnRoom: z.strictObject({
+    name: z.string().trim().min(1, 'A room needs a name.').max(120),
+    storey: z.string().max(200).nullable(),
+    rings: z.array(z.array(z.number()).min(6).max(2000)).min(1).max(20),
+    bottomM: z.number(),
+    topM: z.number(),
+  }),
+  /** An element that the project leaves out, by ElementKey. */
+  leftOut: z.strictObject({ reason: z.string().trim().min(1).max(300) }),
   /** A finding taken as it is, by its key. */
   accepted: z.strictObject({ reason: z.string().trim().min(1, 'Say why.').max(500) }),
   /** A saved takeoff table. */
@@ -198,6 +209,9 @@ export interface ProjectStateDto {
     readonly attributes: Readonly<Record<string, Readonly<Record<string, string | number | boolean>>>>;
     readonly finishes: Readonly<Record<string, Partial<RoomFinishes>>>;
     readonly zones: Readonly<Record<string, readonly string[]>>;
+    readonly drawnRooms: Readonly<Record<string, DrawnRoom>>;
+    /** Reasons by ElementKey. */
+    readonly leftOut: Readonly<Record<string, string>>;
     readonly materials: readonly ProjectMaterial[];
   };
   /** Reasons of accepted findings, by finding key. */

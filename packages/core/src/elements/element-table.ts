@@ -59,10 +59,19 @@ export interface OpeningTable {
   readonly sill: Float64Array;
 }
 
-/** A room on plan: its row, its outline as x, y pairs in metres, and the heights of its floor and ceiling. */
+/** A room on plan: its row, its outlines as x, y pairs in metres, and the heights of its floor and ceiling. */
 export interface RoomPlan {
   readonly row: number;
-  readonly points: readonly number[];
+  readonly rings: readonly (readonly number[])[];
+  readonly bottomM: number;
+  readonly topM: number;
+}
+
+/** An opening of a wall, seen on plan: its middle, the thickness of its wall, its size and height range. Metres. */
+export interface PlanOpening {
+  readonly at: readonly [number, number];
+  readonly wallM: number;
+  readonly widthM: number;
   readonly bottomM: number;
   readonly topM: number;
 }
@@ -81,6 +90,7 @@ export interface SiteData {
   readonly densities?: Readonly<Record<string, number>>;
   readonly roomPlans?: readonly RoomPlan[];
   readonly junctions?: readonly WallJunction[];
+  readonly wallOpenings?: readonly PlanOpening[];
 }
 
 /** The elements of one revision of one source, by columns. Row numbers are positions in it and mean nothing elsewhere. */
@@ -114,6 +124,10 @@ export interface ElementTable {
   /** Outlines of rooms on plan, in the model's world. */
   readonly roomPlans: readonly RoomPlan[];
   readonly junctions: readonly WallJunction[];
+  /** Openings of walls on plan, for the rooms beside them. */
+  readonly wallOpenings: readonly PlanOpening[];
+  /** Rows that the project leaves out: 1, else 0. */
+  readonly excluded?: Uint8Array;
   /** Which figure is used, by lower-case quantity name; the better one where nothing is said. */
   readonly choices?: Readonly<Record<string, QuantityChoice>>;
   /** Six figures a row, NaN where there is no geometry. */
@@ -181,7 +195,7 @@ function buildPropertyColumns(elements: readonly ModelElement[]): PropertyColumn
 export function buildElementTable(
   elements: readonly ModelElement[],
   keys?: Int32Array,
-  { storeys = [], densities = {}, roomPlans = [], junctions = [] }: SiteData = {},
+  { storeys = [], densities = {}, roomPlans = [], junctions = [], wallOpenings = [] }: SiteData = {},
 ): ElementTable {
   const layers = elements.flatMap((e) => e.layers);
   const openings = elements.flatMap((e) => e.openings);
@@ -237,6 +251,7 @@ export function buildElementTable(
     densities,
     roomPlans,
     junctions,
+    wallOpenings,
     boxes,
   };
 }

@@ -26,6 +26,8 @@ export interface ProjectLayer {
   readonly finishes: ReadonlyMap<number, Partial<RoomFinishes>>;
   /** Zones of our own by ElementKey. */
   readonly zones: ReadonlyMap<number, readonly string[]>;
+  /** Rooms and other elements that the project leaves out, by ElementKey. */
+  readonly leftOut: ReadonlySet<number>;
   readonly materials: readonly ProjectMaterial[];
   /** Which figure is used, by quantity name. */
   readonly choices: Readonly<Record<string, QuantityChoice>>;
@@ -49,6 +51,9 @@ export function applyProjectLayer(table: ElementTable, layer: ProjectLayer): Ele
     properties: [...table.properties, ...listAddedProperties(table, layer.attributes)],
     finishes: overrideFinishes(table, layer.finishes),
     zones: addZones(table, layer.zones),
+    ...(layer.leftOut.size > 0
+      ? { excluded: Uint8Array.from(table.keys, (key) => Number(layer.leftOut.has(key))) }
+      : {}),
     quantities: weighAnew(renamed, layer.materials),
     choices: Object.fromEntries(Object.entries(layer.choices).map(([name, c]) => [name.toLowerCase(), c])),
   };

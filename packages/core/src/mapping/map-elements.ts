@@ -92,7 +92,7 @@ export function mapElements(table: ElementTable, rules: readonly PricingRule[], 
       if (rule.section !== section && !(rule.leaveOut !== undefined && !rule.section)) continue;
       const mask = evaluateScope(rule.scope, table);
       for (let row = 0; row < table.count; row++) {
-        if (!mask[row] || taken[row]) continue;
+        if (!mask[row] || taken[row] || table.excluded?.[row]) continue;
         taken[row] = 1;
         if (rule.leaveOut === undefined) {
           if (related(row).some((other) => priced[other])) {

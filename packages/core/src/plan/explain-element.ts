@@ -109,6 +109,7 @@ export function explainElement(plan: Plan, key: number): ExplainedElement | null
     amount: part.elementAmounts[row]!,
     leftOut:
       (leaving?.rule ?? leaving?.pin)?.leaveOut ??
+      (part.table.excluded?.[row] ? 'Left out in this project' : null) ??
       (part.mapping.covered[row] ? 'Priced with its whole, or by its parts' : null),
     lines,
   };

@@ -50,6 +50,9 @@ export function judgeCompleteness(table: ElementTable, mapping: Mapping, blocks:
   }
   // What is priced with its whole, or by its parts, is not missing.
   const leftOut = mapping.covered.slice();
+  table.excluded?.forEach((out, row) => {
+    if (out) leftOut[row] = 1;
+  });
   for (const m of mapping.mapped)
     if ((m.rule ?? m.pin)?.leaveOut !== undefined) for (const row of m.rows) leftOut[row] = 1;
   return known.map((k, row) => (k ? (unknown[row] ? 1 : 2) : unknown[row] ? 0 : leftOut[row] ? 3 : 0));

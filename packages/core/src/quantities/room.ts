@@ -1,3 +1,4 @@
+import type { PlanOpening } from '../elements/element-table.ts';
 import { TOLERANCE } from '../geometry/tolerances.ts';
 import type { Vector2 } from '../geometry/vector.ts';
 
@@ -8,14 +9,7 @@ export interface RoomShape {
   readonly topM: number;
 }
 
-/** An opening of a wall, seen on plan: its middle, the thickness of its wall, its size and height range. Metres. */
-export interface WallOpening {
-  readonly at: Vector2;
-  readonly wallM: number;
-  readonly widthM: number;
-  readonly bottomM: number;
-  readonly topM: number;
-}
+export type WallOpening = PlanOpening;
 
 /** What openings take out of a room's walls and of its edge at the floor. */
 export interface RoomDeduction {

@@ -94,6 +94,7 @@ describe('takeoff tables', () => {
       attributes: new Map([[1, { Penetrations: 3 }]]),
       finishes: new Map([[5, { floor: 'Oak' }]]),
       zones: new Map([[4, ['Public']]]),
+      leftOut: new Set(),
       materials: [{ name: 'Gypsum board', synonyms: ['board'], density: 800 }],
       choices: {},
     });

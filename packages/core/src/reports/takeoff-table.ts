@@ -132,7 +132,7 @@ export function listTakeoffItems(
       for (let sub = offset[row]!; sub < offset[row + 1]!; sub++) out.push({ table, row, sub });
     };
     for (let row = 0; row < table.count; row++) {
-      if ((mask && !mask[row]) || (keys && !keys.has(table.keys[row]!))) continue;
+      if (table.excluded?.[row] || (mask && !mask[row]) || (keys && !keys.has(table.keys[row]!))) continue;
       if (kind === 'opening') addSubs(table.openings.offset, row);
       else if (kind === 'layer' || kind === 'material') {
         const before = out.length;

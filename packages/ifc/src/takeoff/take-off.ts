@@ -22,7 +22,7 @@ import {
 } from '@tally/core';
 import type { FileElement, FileModel } from '../reader/read-elements.ts';
 
-import { findRoomShape, placeBody } from './plan-shapes.ts';
+import { findRoomShape, listWallOpenings, placeBody } from './plan-shapes.ts';
 import {
   listJunctionQuantities,
   type MeasuredElement,
@@ -179,9 +179,18 @@ export function takeOff(
   );
   const roomPlans = all.flatMap(({ element, outcome }, row): RoomPlan[] => {
     const shape = element.group === 'space' ? findRoomShape(element, outcome) : null;
-    return shape ? [{ row, points: shape.outline.flat(), bottomM: shape.bottomM, topM: shape.topM }] : [];
+    return shape ? [{ row, rings: [shape.outline.flat()], bottomM: shape.bottomM, topM: shape.topM }] : [];
   });
-  const site = { storeys, densities: Object.fromEntries(model.densities), roomPlans, junctions: junctions.list };
+  const wallOpenings = all.flatMap(({ element, outcome }) =>
+    element.group === 'wall' ? listWallOpenings(element, outcome) : [],
+  );
+  const site = {
+    storeys,
+    densities: Object.fromEntries(model.densities),
+    roomPlans,
+    junctions: junctions.list,
+    wallOpenings,
+  };
   return { elements: whole, findings, storeys, site, junctions: junctions.total, measured: all };
 }
 

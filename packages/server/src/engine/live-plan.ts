@@ -1,7 +1,9 @@
 import {
   amountToMinor,
   applyProjectLayer,
+  buildDrawnRooms,
   type ChangedElementDto,
+  type DrawnRoom,
   diffElements,
   type ElementTable,
   explainElement,
@@ -36,6 +38,9 @@ const HEADINGS: Record<string, string> = {
   rule: 'Rule',
 };
 
+/** Source of the rooms that are drawn in the project itself. */
+const DRAWN = 'drawn';
+
 /** The plan of one project, kept decoded and priced; rebuilt from the database's truth at any time. */
 export class LivePlan implements PlanQueries {
   private readonly memory = new PipelineMemory();
@@ -43,6 +48,9 @@ export class LivePlan implements PlanQueries {
   private readonly layered = new Map<string, ElementTable>();
   private layer: ProjectLayer | null = null;
   private layerText = '';
+  private drawn: ElementTable | null = null;
+  private drawnText = '';
+  private drawnBeside: readonly ElementTable[] = [];
   private basis: PricingBasis | null = null;
   private plan: Plan | null = null;
   private revisions = new Map<string, string>();
@@ -50,11 +58,16 @@ export class LivePlan implements PlanQueries {
   update: PlanQueries['update'] = (basis, tables, layer) => {
     this.setLayer(layer);
     const sources = tables.map(({ sourceId, path }) => ({ sourceId, table: this.readLayered(path) }));
+    const drawn = this.readDrawn(
+      layer.drawnRooms,
+      sources.map((s) => s.table),
+    );
+    if (drawn) sources.push({ sourceId: DRAWN, table: drawn });
     const plan = runPipeline(basis, sources, this.memory);
     const move = this.plan ? showMove(splitMove(this.plan, plan)) : null;
     this.basis = basis;
     this.plan = plan;
-    this.revisions = new Map(tables.map((t) => [t.sourceId, t.revisionId]));
+    this.revisions = new Map([...tables.map((t) => [t.sourceId, t.revisionId] as const), [DRAWN, DRAWN] as const]);
     const used = new Set(tables.map((t) => t.path));
     for (const path of this.tables.keys()) {
       if (used.has(path) || this.tables.size <= 4) continue;
@@ -126,9 +139,10 @@ export class LivePlan implements PlanQueries {
   /** Takes another layer; tables keep their identity, and with it what was worked out about them, while it is the same. */
   private setLayer(layer: ProjectLayer): void {
     const text = JSON.stringify([
-      ...layer.attributes,
-      ...layer.finishes,
-      ...layer.zones,
+      [...layer.attributes],
+      [...layer.finishes],
+      [...layer.zones],
+      [...layer.leftOut],
       layer.materials,
       layer.choices,
     ]);
@@ -136,6 +150,22 @@ export class LivePlan implements PlanQueries {
     this.layerText = text;
     this.layer = layer;
     this.layered.clear();
+  }
+
+  /** The rooms drawn here as a table of their own; the same one while neither they nor the openings beside them change. */
+  private readDrawn(rooms: ReadonlyMap<number, DrawnRoom>, tables: readonly ElementTable[]): ElementTable | null {
+    const text = `${this.layerText}${JSON.stringify([...rooms])}`;
+    const isSame = text === this.drawnText && tables.every((t, i) => t === this.drawnBeside[i]);
+    if (!isSame) {
+      const plain = buildDrawnRooms(
+        rooms,
+        tables.flatMap((t) => t.wallOpenings),
+      );
+      this.drawn = plain && this.layer ? applyProjectLayer(plain, this.layer) : plain;
+      this.drawnText = text;
+      this.drawnBeside = tables;
+    }
+    return this.drawn;
   }
 
   /** A table with what the project adds to its elements. */

@@ -1,4 +1,5 @@
 import type {
+  DrawnRoom,
   ElementChangesDto,
   ElementCostDto,
   ElementStatesDto,
@@ -23,7 +24,7 @@ export interface PlanQueries {
   update: (
     basis: PricingBasis,
     tables: readonly CountingTable[],
-    layer: ProjectLayer,
+    layer: ProjectLayer & { readonly drawnRooms: ReadonlyMap<number, DrawnRoom> },
   ) => { summary: PlanSummaryDto; move: MoveDto | null };
   group: (by: readonly GroupField[]) => PlanDto;
   groupElements: (by: readonly GroupField[], id: string) => number[];

@@ -1,5 +1,6 @@
 import {
   applyProjectLayer,
+  buildDrawnRooms,
   type ElementTable,
   type Finding,
   findingKey,
@@ -37,6 +38,23 @@ export interface LoadedModels {
   readonly find: (key: number) => { model: LoadedModel; row: number } | null;
 }
 
+/** Stands for the rooms drawn here among the revisions of models. */
+const DRAWN: RevisionDto = {
+  id: 'drawn',
+  sourceId: 'drawn',
+  number: 0,
+  fileName: '',
+  state: 'counting',
+  elements: 0,
+  matched: 0,
+  schema: '',
+  lengthUnit: '',
+  findings: [],
+  geometryState: 'done',
+  chunks: 0,
+  createdAt: '',
+};
+
 function toProjectLayer(layer: ProjectStateDto['layer'], choices: ProjectLayer['choices'] = {}): ProjectLayer {
   const byKey = <T,>(record: Readonly<Record<string, T>>) =>
     new Map(Object.entries(record).map(([key, value]) => [Number(key), value]));
@@ -44,6 +62,7 @@ function toProjectLayer(layer: ProjectStateDto['layer'], choices: ProjectLayer['
     attributes: byKey(layer.attributes),
     finishes: byKey(layer.finishes),
     zones: byKey(layer.zones),
+    leftOut: new Set(Object.keys(layer.leftOut).map(Number)),
     materials: layer.materials,
     choices,
   };
@@ -66,6 +85,15 @@ export function useModels(): LoadedModels {
       offset += table.count;
       return [{ revision, table, offset: offset - table.count }];
     });
+    const rooms = new Map(Object.entries(layer.drawnRooms).map(([key, room]) => [Number(key), room]));
+    const drawn = buildDrawnRooms(
+      rooms,
+      models.flatMap((m) => m.table.wallOpenings),
+    );
+    if (drawn) {
+      const table = applyProjectLayer(drawn, toProjectLayer(layer, basis.settings.quantityChoices));
+      models.push({ revision: DRAWN, table, offset });
+    }
     const places = new Map<number, { model: LoadedModel; row: number }>();
     for (const model of models) model.table.keys.forEach((key, row) => void places.set(key, { model, row }));
     return {

@@ -1,4 +1,4 @@
-import type { Entry, PricingBasis, ProjectLayer, ProjectStateDto, Template } from '@tally/core';
+import type { DrawnRoom, Entry, PricingBasis, ProjectLayer, ProjectStateDto, Template } from '@tally/core';
 
 /** A project's entries read as what it prices with, and which revision of each source counts. */
 export interface ProjectContents {
@@ -39,6 +39,8 @@ export function readContents(entries: readonly Entry[], currency: string): Proje
       attributes: byId('attributes'),
       finishes: byId('finishes'),
       zones: byId('zones'),
+      drawnRooms: byId('drawnRoom'),
+      leftOut: Object.fromEntries(of<{ reason: string }>('leftOut').map((e) => [e.id, e.body.reason])),
       materials: of<ProjectStateDto['layer']['materials'][number]>('material').map((e) => e.body),
     },
     accepted: Object.fromEntries(of<{ reason: string }>('accepted').map((e) => [e.id, e.body.reason])),
@@ -49,13 +51,17 @@ export function readContents(entries: readonly Entry[], currency: string): Proje
 }
 
 /** The project's own additions as the calculation takes them. */
-export function toProjectLayer({ layer, settings }: ProjectContents): ProjectLayer {
+export function toProjectLayer({ layer, settings }: ProjectContents): ProjectLayer & {
+  readonly drawnRooms: ReadonlyMap<number, DrawnRoom>;
+} {
   const byKey = <T>(record: Readonly<Record<string, T>>) =>
     new Map(Object.entries(record).map(([key, value]) => [Number(key), value]));
   return {
     attributes: byKey(layer.attributes),
     finishes: byKey(layer.finishes),
     zones: byKey(layer.zones),
+    drawnRooms: byKey(layer.drawnRooms),
+    leftOut: new Set(Object.keys(layer.leftOut).map(Number)),
     materials: layer.materials,
     choices: settings.quantityChoices ?? {},
   };

@@ -1,22 +1,24 @@
-import { Box } from '@mui/material';
-import { findQuantity, readElement, readText } from '@tally/core';
-import { useMemo } from 'react';
+import { Box, Button, TextField } from '@mui/material';
+import { ringToPoints, splitPolygon, type Vector2 } from '@tally/core';
+import { type MouseEvent, useMemo, useRef, useState } from 'react';
+import { divideRoom, drawRoom, joinRooms, leaveOutRooms, takeInRooms } from '../../api/change-rooms.ts';
 import { type LoadedModel, useProjectState } from '../../api/project-context.tsx';
 import { useSelection } from '../../api/selection.tsx';
+import { useChange } from '../../api/use-change.ts';
 import { showSi, type UnitSystem } from '../../ui/format.ts';
-
-interface DrawnRoom {
-  readonly key: number;
-  readonly name: string;
-  readonly finish: string | null;
-  readonly area: number | null;
-  readonly points: readonly (readonly [number, number])[];
-}
+import { type DrawnOnPlan, listPlanRooms } from './list-plan-rooms.ts';
+import { RoomShape } from './room-shape.tsx';
 
 /** Hatchings that tell finishes apart without colour. */
 const PATTERNS = ['M0 8 8 0', 'M0 0 8 8', 'M0 4H8', 'M4 0V8', 'M0 4H8M4 0V8', 'M0 8 8 0M0 0 8 8'] as const;
+/** Points snap to corners within this, else to this grid, m. */
+const SNAP_M = 0.4;
+const GRID_M = 0.05;
+const USUAL_HEIGHT_M = 2.7;
 
-/** The rooms of a storey as areas, hatched by floor finish; a click selects, Ctrl or ⌘ adds. */
+type Tool = 'draw' | 'divide';
+
+/** The rooms of a storey as areas, hatched by floor finish: selected, divided, joined, drawn and left out here. */
 export function RoomPlanView({
   models,
   storey,
@@ -24,36 +26,179 @@ export function RoomPlanView({
   readonly models: readonly LoadedModel[];
   readonly storey: string | null;
 }) {
-  const { basis } = useProjectState();
+  const { project, basis, layer } = useProjectState();
   const { keys, select } = useSelection();
-  const rooms = useMemo(() => listRooms(models, storey), [models, storey]);
-  const finishes = [...new Set(rooms.map((r) => r.finish))].sort((a, b) => (a ?? '').localeCompare(b ?? ''));
+  const change = useChange(project.id);
+  const svg = useRef<SVGSVGElement>(null);
+  const [tool, setTool] = useState<Tool | null>(null);
+  const [points, setPoints] = useState<readonly Vector2[]>([]);
+  const [name, setName] = useState('New room');
+  const [problem, setProblem] = useState<string | null>(null);
+  const rooms = useMemo(() => listPlanRooms(models, storey), [models, storey]);
   const system = basis.settings.units as UnitSystem;
-  if (rooms.length === 0)
+  const bounds = useMemo(() => boundPlan(rooms, models, storey), [rooms, models, storey]);
+  const level = models.flatMap((m) => m.table.storeys).find((s) => s.name === storey)?.elevation ?? 0;
+  const chosen = rooms.filter((r) => keys.has(r.key));
+  const counted = rooms.filter((r) => !r.isLeftOut);
+  const finishes = [...new Set(counted.map((r) => r.finishes.floor))].sort((a, b) => (a ?? '').localeCompare(b ?? ''));
+  const areaOf = (finish: string | null) =>
+    counted.filter((r) => r.finishes.floor === finish).reduce((sum, r) => sum + (r.areaM2 ?? 0), 0);
+  const show = (area: number) => {
+    const shown = showSi(area, 'm2', system);
+    return `${shown.figure} ${shown.unit}`;
+  };
+  if (!bounds)
     return (
       <Box sx={{ p: 2, fontSize: 13, color: 'text.secondary' }}>
         {storey ? `${storey} has no rooms in the model. Choose another storey.` : 'The model has no rooms.'}
       </Box>
     );
-  const xs = rooms.flatMap((r) => r.points.map((p) => p[0]));
-  const ys = rooms.flatMap((r) => r.points.map((p) => p[1]));
-  const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
-  const margin = Math.max(x1 - x0, y1 - y0) * 0.04 + 0.2;
+  const { x0, x1, y0, y1 } = bounds;
   const text = Math.max(x1 - x0, y1 - y0) / 62;
-  const areaOf = (finish: string | null) =>
-    rooms.filter((r) => r.finish === finish).reduce((sum, r) => sum + (r.area ?? 0), 0);
-  const show = (area: number) => {
-    const { figure, unit } = showSi(area, 'm2', system);
-    return `${figure} ${unit}`;
+  const margin = text * 3;
+
+  const stop = () => {
+    setTool(null);
+    setPoints([]);
+  };
+  const begin = (next: Tool) => {
+    setProblem(null);
+    setPoints([]);
+    setTool(tool === next ? null : next);
+  };
+  const placeOf = (e: MouseEvent): Vector2 => {
+    const matrix = svg.current!.getScreenCTM()!.inverse();
+    const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(matrix);
+    const at: Vector2 = [p.x, -p.y];
+    const corners = rooms.flatMap((r) => r.rings.flatMap(ringToPoints));
+    const distance = (c: Vector2) => Math.hypot(c[0] - at[0], c[1] - at[1]);
+    const nearest = [...corners, ...points].sort((a, b) => distance(a) - distance(b))[0];
+    if (nearest && distance(nearest) < SNAP_M) return nearest;
+    return [Math.round(at[0] / GRID_M) * GRID_M, Math.round(at[1] / GRID_M) * GRID_M];
+  };
+  const finishDrawing = (ring: readonly Vector2[]) => {
+    if (ring.length < 3) return;
+    const sample = rooms[0];
+    const bottomM = sample?.bottomM ?? level;
+    change.mutate(
+      drawRoom({
+        name: name.trim() || 'New room',
+        storey,
+        rings: [ring.flat()],
+        bottomM,
+        topM: sample?.topM ?? bottomM + USUAL_HEIGHT_M,
+      }),
+    );
+    stop();
+  };
+  const onClick = (e: MouseEvent) => {
+    if (!tool) return;
+    const at = placeOf(e);
+    if (tool === 'draw') {
+      const [first] = points;
+      const closes = first && points.length > 2 && Math.hypot(first[0] - at[0], first[1] - at[1]) < 1e-6;
+      if (closes) finishDrawing(points);
+      else setPoints([...points, at]);
+      return;
+    }
+    if (points.length === 0) return setPoints([at]);
+    const [room] = chosen;
+    const pieces = room?.rings.length === 1 ? splitPolygon(ringToPoints(room.rings[0]!), points[0]!, at) : null;
+    if (room && pieces) {
+      change.mutate(
+        divideRoom(
+          layer,
+          room,
+          pieces.map((p) => p.flat()),
+        ),
+      );
+      setProblem(null);
+    } else setProblem('The line does not cut the room in two. Click two places on opposite sides of it.');
+    stop();
   };
   return (
     <Box sx={{ position: 'absolute', inset: 0, display: 'flex', flexDirection: 'column' }}>
       <Box
+        role="toolbar"
+        aria-label="Rooms"
+        sx={{
+          display: 'flex',
+          gap: 0.5,
+          px: 1,
+          py: 0.5,
+          borderBottom: 1,
+          borderColor: 'divider',
+          alignItems: 'center',
+        }}
+      >
+        <Button
+          color={tool === 'draw' ? 'primary' : 'inherit'}
+          aria-pressed={tool === 'draw'}
+          onClick={() => begin('draw')}
+        >
+          Draw
+        </Button>
+        <Button
+          color={tool === 'divide' ? 'primary' : 'inherit'}
+          aria-pressed={tool === 'divide'}
+          disabled={chosen.length !== 1 || chosen[0]!.isLeftOut}
+          onClick={() => begin('divide')}
+        >
+          Divide
+        </Button>
+        <Button
+          color="inherit"
+          disabled={chosen.length < 2 || chosen.some((r) => r.isLeftOut)}
+          onClick={() => {
+            change.mutate(joinRooms(layer, chosen));
+            select([]);
+          }}
+        >
+          Join
+        </Button>
+        {chosen.length > 0 && chosen.every((r) => r.isLeftOut) ? (
+          <Button color="inherit" onClick={() => change.mutate(takeInRooms(layer, chosen))}>
+            Take in again
+          </Button>
+        ) : (
+          <Button
+            color="inherit"
+            disabled={chosen.length === 0 || chosen.some((r) => r.isLeftOut)}
+            onClick={() => change.mutate(leaveOutRooms(layer, chosen))}
+          >
+            Leave out
+          </Button>
+        )}
+        {tool === 'draw' && (
+          <>
+            <TextField
+              value={name}
+              onChange={(e) => setName(e.target.value)}
+              slotProps={{ htmlInput: { 'aria-label': 'Name of the room' } }}
+              sx={{ width: 130 }}
+            />
+            <Button disabled={points.length < 3} onClick={() => finishDrawing(points)}>
+              Close
+            </Button>
+          </>
+        )}
+        <Box role="status" sx={{ fontSize: 12.5, color: problem ? 'error.main' : 'text.secondary', ml: 0.5 }}>
+          {problem ??
+            (tool === 'draw'
+              ? 'Click the corners; they snap to rooms.'
+              : tool === 'divide'
+                ? `Click the ${points.length === 0 ? 'first' : 'second'} end of the line.`
+                : '')}
+        </Box>
+      </Box>
+      <Box
         component="svg"
+        ref={svg}
         role="group"
         aria-label={`Rooms of ${storey}`}
         viewBox={`${x0 - margin} ${-y1 - margin} ${x1 - x0 + 2 * margin} ${y1 - y0 + 2 * margin}`}
-        sx={{ flex: 1, minHeight: 0, width: '100%' }}
+        onClick={onClick}
+        sx={{ flex: 1, minHeight: 0, width: '100%', cursor: tool ? 'crosshair' : undefined }}
       >
         <defs>
           {finishes.map((finish, i) =>
@@ -75,88 +220,40 @@ export function RoomPlanView({
             ),
           )}
         </defs>
-        {rooms.map((room) => {
-          const isChosen = keys.has(room.key);
-          const at = room.points.map(([x, y]) => `${x},${-y}`).join(' ');
-          const [cx, cy] = [0, 1].map((k) => room.points.reduce((sum, p) => sum + p[k]!, 0) / room.points.length) as [
-            number,
-            number,
-          ];
-          return (
-            <Box
-              component="g"
-              key={room.key}
-              role="button"
-              aria-label={room.name}
-              aria-pressed={isChosen}
-              tabIndex={0}
-              onClick={(e: React.MouseEvent) =>
-                select([room.key], e.ctrlKey || e.metaKey || e.shiftKey ? 'toggle' : 'replace')
-              }
-              onKeyDown={(e: React.KeyboardEvent) =>
-                e.key === 'Enter' && select([room.key], e.shiftKey ? 'toggle' : 'replace')
-              }
-              sx={{
-                cursor: 'pointer',
-                outline: 'none',
-                '&:focus-visible': { '& polygon:last-of-type': { strokeWidth: text / 4 } },
-              }}
-            >
-              <Box
-                component="polygon"
-                points={at}
-                sx={{
-                  fill: (t) =>
-                    isChosen
-                      ? t.vars!.palette.tally.selectionSoft
-                      : room.finish === null
-                        ? t.vars!.palette.tally.unpricedSoft
-                        : t.vars!.palette.background.paper,
-                }}
-              />
-              <Box
-                component="polygon"
-                points={at}
-                fill={room.finish === null ? 'none' : `url(#finish-${finishes.indexOf(room.finish)})`}
-                sx={{
-                  stroke: (t) => (isChosen ? t.vars!.palette.tally.selection : t.vars!.palette.text.primary),
-                  strokeWidth: isChosen ? text / 5 : text / 12,
-                }}
-              />
-              <Box
-                component="text"
-                x={cx}
-                y={-cy}
-                sx={{
-                  fontSize: text,
-                  fontWeight: 650,
-                  textAnchor: 'middle',
-                  fill: (t) => t.vars!.palette.text.primary,
-                  paintOrder: 'stroke',
-                  stroke: (t) => t.vars!.palette.background.paper,
-                  strokeWidth: text / 4,
-                }}
-              >
-                {room.name}
-              </Box>
-              <Box
-                component="text"
-                x={cx}
-                y={-cy + text * 1.3}
-                sx={{
-                  fontSize: text * 0.9,
-                  textAnchor: 'middle',
-                  fill: (t) => t.vars!.palette.text.secondary,
-                  paintOrder: 'stroke',
-                  stroke: (t) => t.vars!.palette.background.paper,
-                  strokeWidth: text / 4,
-                }}
-              >
-                {room.area === null ? 'not measured' : show(room.area)}
-              </Box>
-            </Box>
-          );
-        })}
+        {rooms.map((room) => (
+          <RoomShape
+            key={room.key}
+            room={room}
+            text={text}
+            isChosen={keys.has(room.key)}
+            isIdle={tool !== null}
+            area={room.areaM2 === null ? 'not measured' : show(room.areaM2)}
+            hatch={room.finishes.floor === null ? null : `url(#finish-${finishes.indexOf(room.finishes.floor)})`}
+            onChoose={(isAdding) => select([room.key], isAdding ? 'toggle' : 'replace')}
+          />
+        ))}
+        {points.length > 0 && (
+          <Box
+            component="polyline"
+            points={points.map(([x, y]) => `${x},${-y}`).join(' ')}
+            sx={{
+              fill: 'none',
+              stroke: (t) => t.vars!.palette.tally.selection,
+              strokeWidth: text / 5,
+              strokeDasharray: `${text / 2} ${text / 4}`,
+            }}
+          />
+        )}
+        {points.map(([x, y], i) => (
+          <Box
+            component="circle"
+            key={i}
+            cx={x}
+            cy={-y}
+            r={text / 3}
+            sx={{ fill: (t) => t.vars!.palette.tally.selection }}
+          />
+        ))}
       </Box>
       <Box
         component="ul"
@@ -179,7 +276,7 @@ export function RoomPlanView({
             <Box
               component="button"
               type="button"
-              onClick={() => select(rooms.filter((r) => r.finish === finish).map((r) => r.key))}
+              onClick={() => select(counted.filter((r) => r.finishes.floor === finish).map((r) => r.key))}
               sx={{
                 all: 'unset',
                 cursor: 'pointer',
@@ -196,20 +293,23 @@ export function RoomPlanView({
   );
 }
 
-function listRooms(models: readonly LoadedModel[], storey: string | null): DrawnRoom[] {
-  return models.flatMap(({ table }) =>
-    table.roomPlans
-      .filter(({ row }) => readText(table.storey, row) === storey)
-      .map(({ row, points }): DrawnRoom => {
-        const e = readElement(table, row);
-        const area = findQuantity(e, 'NetFloorArea', 'measured') ?? findQuantity(e, 'NetFloorArea', 'stated');
-        return {
-          key: table.keys[row]!,
-          name: e.name ?? 'Room',
-          finish: e.finishes?.floor ?? null,
-          area: area?.value ?? null,
-          points: Array.from({ length: points.length / 2 }, (_, i) => [points[2 * i]!, points[2 * i + 1]!] as const),
-        };
-      }),
-  );
+/** Extent of a storey on plan: of its rooms, else of everything on it; null if there is nothing. */
+function boundPlan(
+  rooms: readonly DrawnOnPlan[],
+  models: readonly LoadedModel[],
+  storey: string | null,
+): { x0: number; x1: number; y0: number; y1: number } | null {
+  const points = rooms.flatMap((r) => r.rings.flatMap(ringToPoints));
+  if (points.length === 0) {
+    for (const { table } of models) {
+      table.storey.index.forEach((i, row) => {
+        const box = table.boxes.subarray(row * 6, row * 6 + 6);
+        if (i >= 0 && table.storey.pool[i] === storey && !Number.isNaN(box[0]!))
+          points.push([box[0]!, box[1]!], [box[3]!, box[4]!]);
+      });
+    }
+  }
+  if (points.length === 0) return null;
+  const [xs, ys] = [points.map((p) => p[0]), points.map((p) => p[1])];
+  return { x0: Math.min(...xs), x1: Math.max(...xs), y0: Math.min(...ys), y1: Math.max(...ys) };
 }

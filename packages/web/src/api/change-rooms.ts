@@ -1,0 +1,108 @@
+import { type DrawnRoom, type EntryDiff, FINISH_SURFACES, type ProjectStateDto, type RoomFinishes } from '@tally/core';
+
+/** A room as it is seen on the plan, from a model or drawn here. */
+export interface PlanRoom {
+  readonly key: number;
+  readonly name: string;
+  readonly storey: string | null;
+  readonly rings: readonly (readonly number[])[];
+  readonly bottomM: number;
+  readonly topM: number;
+  readonly finishes: RoomFinishes;
+}
+
+type Layer = ProjectStateDto['layer'];
+interface Draft {
+  readonly cause: string;
+  readonly diff: { added: EntryDiff['added'][number][]; removed: EntryDiff['removed'][number][] };
+}
+
+/** A key for a drawn room; negative, so that it is never that of a model's element. */
+const makeKey = () => -1 - (crypto.getRandomValues(new Uint32Array(1))[0]! & 0x3fffffff);
+
+const start = (cause: string): Draft => ({ cause, diff: { added: [], removed: [] } });
+
+/** Adds a drawn room, with the finishes of the room it comes from. */
+function addRoom({ diff }: Draft, room: DrawnRoom, finishes: RoomFinishes | null): void {
+  const id = String(makeKey());
+  diff.added.push({ kind: 'drawnRoom', id, body: room });
+  const given = Object.fromEntries(FINISH_SURFACES.flatMap((s) => (finishes?.[s] ? [[s, finishes[s]]] : [])));
+  if (Object.keys(given).length > 0) diff.added.push({ kind: 'finishes', id, body: given });
+}
+
+/** Takes a room out of the count: one drawn here goes, with what hangs on it; one of a model is left out. */
+function takeOut({ diff }: Draft, layer: Layer, { key }: PlanRoom, reason: string): void {
+  const id = String(key);
+  const drawn = layer.drawnRooms[id];
+  if (!drawn) {
+    diff.added.push({ kind: 'leftOut', id, body: { reason } });
+    return;
+  }
+  diff.removed.push({ kind: 'drawnRoom', id, body: drawn });
+  for (const kind of ['finishes', 'attributes', 'zones'] as const) {
+    const body = layer[kind][id];
+    if (body) diff.removed.push({ kind, id, body });
+  }
+}
+
+const toDrawn = ({ name, storey, bottomM, topM }: PlanRoom, rings: DrawnRoom['rings']): DrawnRoom => ({
+  name,
+  storey,
+  rings,
+  bottomM,
+  topM,
+});
+
+/** Draws a room where the model has none. */
+export function drawRoom(room: DrawnRoom): Draft {
+  const draft = start(`Room drawn: ${room.name}`);
+  addRoom(draft, room, null);
+  return draft;
+}
+
+/** Puts two pieces in the place of a room. */
+export function divideRoom(layer: Layer, room: PlanRoom, pieces: readonly (readonly number[])[]): Draft {
+  const draft = start(`Room divided: ${room.name}`);
+  takeOut(draft, layer, room, 'Divided here');
+  for (const [i, ring] of pieces.entries())
+    addRoom(draft, { ...toDrawn(room, [ring]), name: `${room.name} ${i + 1}` }, room.finishes);
+  return draft;
+}
+
+/** Puts one room in the place of several; it has the name and the finishes of the first. */
+export function joinRooms(layer: Layer, rooms: readonly PlanRoom[]): Draft {
+  const [first] = rooms as readonly [PlanRoom, ...PlanRoom[]];
+  const draft = start(`Rooms joined: ${rooms.map((r) => r.name).join(', ')}`);
+  for (const room of rooms) takeOut(draft, layer, room, 'Joined here');
+  const [bottomM, topM] = [Math.min(...rooms.map((r) => r.bottomM)), Math.max(...rooms.map((r) => r.topM))];
+  addRoom(
+    draft,
+    {
+      ...toDrawn(
+        first,
+        rooms.flatMap((r) => r.rings),
+      ),
+      bottomM,
+      topM,
+    },
+    first.finishes,
+  );
+  return draft;
+}
+
+/** Leaves rooms out of the count. */
+export function leaveOutRooms(layer: Layer, rooms: readonly PlanRoom[]): Draft {
+  const draft = start(`Left out: ${rooms.map((r) => r.name).join(', ')}`);
+  for (const room of rooms) takeOut(draft, layer, room, 'Left out here');
+  return draft;
+}
+
+/** Takes rooms of a model in again. */
+export function takeInRooms(layer: Layer, rooms: readonly PlanRoom[]): Draft {
+  const draft = start(`Taken in again: ${rooms.map((r) => r.name).join(', ')}`);
+  for (const { key } of rooms) {
+    const reason = layer.leftOut[String(key)];
+    if (reason !== undefined) draft.diff.removed.push({ kind: 'leftOut', id: String(key), body: { reason } });
+  }
+  return draft;
+}
