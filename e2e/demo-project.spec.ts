@@ -6,16 +6,16 @@ const DEMO = '/projects/heron-wharf';
 test('the demo opens with its building, its total and its plan', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('link', { name: /Heron Wharf Boathouse/ }).click();
-  await expect(page.getByTestId('tape-total')).toHaveText('474,638.47');
+  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
   await expect(page.getByTestId('tape-open')).toHaveText(/Not priced\s*16/);
   await expect(page.getByTestId('model-view').locator('canvas')).toBeVisible();
   await page.getByRole('link', { name: 'Plan' }).click();
-  await expect(page.getByTestId('plan-total')).toHaveText('474,638.47');
+  await expect(page.getByTestId('plan-total')).toHaveText('491,419.94');
   // The total stays the same under any grouping.
   await page.getByLabel('Grouped by').click();
   await page.getByRole('option', { name: 'Storey' }).click();
   await expect(page.getByRole('row', { name: /Ground floor/ })).toBeVisible();
-  await expect(page.getByTestId('plan-total')).toHaveText('474,638.47');
+  await expect(page.getByTestId('plan-total')).toHaveText('491,419.94');
 });
 
 test('an element shows where its figures and its cost come from', async ({ page }) => {
@@ -34,7 +34,7 @@ test('an element shows where its figures and its cost come from', async ({ page 
 
 test('a plan line finds its elements in the model', async ({ page }) => {
   await page.goto(`${DEMO}/plan`);
-  await expect(page.getByTestId('plan-total')).toHaveText('474,638.47');
+  await expect(page.getByTestId('plan-total')).toHaveText('491,419.94');
   // The fittings come last.
   await page.getByRole('grid', { name: 'Plan' }).press('End');
   await page.getByRole('row', { name: /M-LOCK/ }).click();
@@ -58,7 +58,7 @@ test('the plan is saved as CSV whose amounts add up', async ({ page }) => {
     .trim()
     .split('\r\n');
   expect(lines[0]).toContain('Work section,Item,Description');
-  expect(lines.at(-1)).toContain('474638.47');
+  expect(lines.at(-1)).toContain('491419.94');
 });
 
 test('anything is found from the keyboard', async ({ page }) => {

@@ -10,17 +10,17 @@ test('the next revision from the design desk moves the plan in two pages, and th
   await page.getByRole('link', { name: 'Design desk' }).click();
   await page.getByRole('button', { name: 'R1' }).click();
   await page.getByRole('button', { name: 'Issue the revision' }).click();
-  await expect(page.getByTestId('tape-total')).toHaveText('474,638.47', { timeout: 60_000 });
+  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94', { timeout: 60_000 });
 
   const other = await context.newPage();
   await other.goto(page.url().replace('/design-desk', '/plan'));
-  await expect(other.getByTestId('plan-total')).toHaveText('474,638.47');
+  await expect(other.getByTestId('plan-total')).toHaveText('491,419.94');
 
   await page.getByRole('button', { name: 'R2' }).click();
   await page.getByRole('button', { name: 'Issue the revision' }).click();
   for (const p of [page, other])
-    await expect(p.getByTestId('tape-total')).toHaveText('541,090.93', { timeout: 60_000 });
-  await expect(other.getByTestId('plan-total')).toHaveText('541,090.93');
+    await expect(p.getByTestId('tape-total')).toHaveText('557,872.40', { timeout: 60_000 });
+  await expect(other.getByTestId('plan-total')).toHaveText('557,872.40');
 
   const entry = other.getByRole('list', { name: 'Last moves' }).getByRole('listitem').first();
   await expect(entry).toContainText('+66,452.46');

@@ -1,5 +1,6 @@
 import { buildEnvelope, EAVES } from './boathouse/envelope.ts';
 import { buildFrame } from './boathouse/frame.ts';
+import { buildGrounds } from './boathouse/grounds.ts';
 import { buildInterior } from './boathouse/interior.ts';
 import { buildMaterials } from './boathouse/materials.ts';
 import { buildRooms } from './boathouse/rooms.ts';
@@ -36,6 +37,7 @@ export function writeBoathouse(
     buildEnvelope(site, fillings);
     buildInterior(site, fillings);
     buildRooms(site);
+    buildGrounds(site);
   }
   b.finish();
   return b.step.finish(fileName, timestamp);

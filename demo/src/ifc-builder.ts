@@ -174,6 +174,14 @@ export class IfcBuilder extends ShapeBuilder {
     return this.step.add('IfcProductDefinitionShape', null, null, representations);
   }
 
+  /** Shape of a wall whose middle line is no straight one. */
+  shapeWithAxis(solid: Ref, axis: Ref): Ref {
+    return this.step.add('IfcProductDefinitionShape', null, null, [
+      this.step.add('IfcShapeRepresentation', this.axis, 'Axis', 'Curve2D', [axis]),
+      this.step.add('IfcShapeRepresentation', this.body, 'Body', 'SweptSolid', [solid]),
+    ]);
+  }
+
   map(solids: readonly Ref[]): Ref {
     const representation = this.step.add('IfcShapeRepresentation', this.body, 'Body', 'SweptSolid', [...solids]);
     return this.step.add('IfcRepresentationMap', this.origin, representation);

@@ -90,6 +90,18 @@ export class ShapeBuilder {
     );
   }
 
+  /** A body by its faces, each an outline that runs counter-clockwise seen from outside. */
+  facetedBody(faces: readonly (readonly Point[])[]): Ref {
+    const list = faces.map((face) => {
+      const loop = this.step.add(
+        'IfcPolyLoop',
+        face.map((p) => this.point(p)),
+      );
+      return this.step.add('IfcFace', [this.step.add('IfcFaceOuterBound', loop, true)]);
+    });
+    return this.step.add('IfcFacetedBrep', this.step.add('IfcClosedShell', list));
+  }
+
   colour(solid: Ref, rgb: readonly [number, number, number], transparency = 0): Ref {
     const surface = this.step.add(
       'IfcSurfaceStyleRendering',

@@ -23,6 +23,8 @@ const DENSITIES: Record<string, number | undefined> = {
   'Concrete block': 1450,
   'Slate tiles': 2700,
   'Battens and cavity': 60,
+  'Roof membrane': 1100,
+  'Concrete paving': 2300,
 };
 
 export const OUTER_WALL_THICKNESS = 300;
@@ -74,6 +76,16 @@ export function buildMaterials(b: IfcBuilder, p: BoathouseParameters) {
       [m('Gypsum board'), 25],
       [m('Mineral quilt'), 100],
       [m('Gypsum board'), 25],
+    ]),
+    paving: m('Concrete paving'),
+    flatRoof: b.layerSet('Flat roof', [
+      [m('Roof membrane'), 5],
+      [m('Rigid insulation'), 100],
+      [m('Solid timber panel'), 145],
+    ]),
+    shelterRoof: b.layerSet('Shelter roof', [
+      [m('Slate tiles'), 20],
+      [m('Battens and cavity'), 80],
     ]),
     roof: b.layerSet('Slate roof', [
       [m('Slate tiles'), 20],

@@ -16,6 +16,7 @@ import {
   outlineToPolygon,
   profileToOutlines,
   type Quantity,
+  type RoofMeasures,
   type RoofPlane,
   sliceMesh,
   TOLERANCE,
@@ -33,13 +34,13 @@ export interface MeasuredElement {
   readonly meshes: ElementMeshes | null;
 }
 
-/** Top face, in the model's world, of a solid that lies level or sloping. */
-function findTopFace({ element }: MeasuredElement): RoofPlane[] {
+/** Top or bottom face, in the model's world, of a solid that lies level or sloping. */
+function findRoofFace({ element }: MeasuredElement, wantsTop: boolean): RoofPlane[] {
   return (element.body?.solids ?? []).map((solid): RoofPlane => {
     const world = multiplyMatrices(element.placement, solid.placement);
     const { direction: d, depth } = solid;
     const isUp = world[8] * d[0] + world[9] * d[1] + world[10] * d[2] > 0;
-    const [dx, dy, dz] = isUp ? [d[0] * depth, d[1] * depth, d[2] * depth] : [0, 0, 0];
+    const [dx, dy, dz] = isUp === wantsTop ? [d[0] * depth, d[1] * depth, d[2] * depth] : [0, 0, 0];
     const outline = outlineToPolygon(profileToOutlines(solid.profile).outer).map(([x, y]) =>
       transformPoint(world, [x + dx, y + dy, dz]),
     );
@@ -53,22 +54,28 @@ function findTopFace({ element }: MeasuredElement): RoofPlane[] {
  */
 export function measureRoofs(measured: readonly MeasuredElement[]): Map<number, Quantity[]> {
   const out = new Map<number, Quantity[]>();
-  const facesOf = new Map<string, RoofPlane[]>();
+  const facesOf = new Map<string, { top: RoofPlane[]; bottom: RoofPlane[] }>();
   for (const m of measured) {
     const { element } = m;
     const isSlab = /^IfcSlab/.test(element.ifcClass) && element.predefined === 'ROOF';
     if (!isSlab && element.ifcClass !== 'IfcRoof') continue;
-    const faces = findTopFace(m);
-    if (faces.length === 0) continue;
+    const [top, bottom] = [findRoofFace(m, true), findRoofFace(m, false)];
+    if (top.length === 0) continue;
     const whole = isSlab ? element.parent : element.globalId;
-    if (whole !== null) facesOf.set(whole, [...(facesOf.get(whole) ?? []), ...faces]);
-    if (isSlab && faces.length === 1)
-      out.set(element.id, [exact('Pitch', measurePitchDegrees(faces[0]!.outline), 'number')]);
+    if (whole !== null) {
+      const known = facesOf.get(whole) ?? { top: [], bottom: [] };
+      facesOf.set(whole, { top: [...known.top, ...top], bottom: [...known.bottom, ...bottom] });
+    }
+    if (isSlab && top.length === 1)
+      out.set(element.id, [exact('Pitch', measurePitchDegrees(top[0]!.outline), 'number')]);
   }
   for (const { element } of measured) {
     const faces = element.ifcClass === 'IfcRoof' ? facesOf.get(element.globalId) : undefined;
     if (!faces) continue;
-    const r = measureRoof(faces);
+    // Pieces meet at their upper or at their lower edges, as they are cut; that side tells the lengths.
+    const met = (m: RoofMeasures) => m.ridgeM + m.hipM + m.valleyM;
+    const [upper, lower] = [measureRoof(faces.top), measureRoof(faces.bottom)];
+    const r = met(lower) > met(upper) ? lower : upper;
     if (!(r.slopedAreaM2 > 0)) continue;
     out.set(element.id, [
       exact('SlopedArea', r.slopedAreaM2, 'm2'),
@@ -198,6 +205,10 @@ const FLOOR_REACH = 0.6;
  * rooms' floors, else what its level cuts out of masses (proxies of an early design); null if there is none of these.
  */
 export function measureStoreys(model: FileModel, measured: readonly MeasuredElement[]): ModelStorey[] {
+  // Masses are an early design's stand-in for floors: where floors or rooms are drawn, a proxy is something else.
+  const isMassing = !measured.some(
+    (m) => m.element.group === 'space' || model.storeys.some((s) => findFloor(m, s.levelM).length > 0),
+  );
   return model.storeys.map(({ name, elevation, levelM, statedGfa }): ModelStorey => {
     const own = measured.filter(({ element }) => element.storey === name);
     const found = ((): [number, GfaMethod] | null => {
@@ -209,7 +220,7 @@ export function measureStoreys(model: FileModel, measured: readonly MeasuredElem
         .map(({ outcome }) => outcome.quantities.find((q) => q.name === 'NetFloorArea')?.value ?? 0);
       const sum = rooms.reduce((a, b) => a + b, 0);
       if (sum > 0) return [sum, 'spaces'];
-      const sliced = measured.reduce((total, m) => total + sliceMass(m, levelM + TOLERANCE.touch), 0);
+      const sliced = !isMassing ? 0 : measured.reduce((total, m) => total + sliceMass(m, levelM + TOLERANCE.touch), 0);
       return sliced > 0 ? [sliced, 'slices'] : null;
     })();
     return { name, elevation: elevation ?? levelM, gfa: found?.[0] ?? null, gfaMethod: found?.[1] ?? null };
@@ -232,6 +243,7 @@ function sliceMass({ element, outcome, meshes }: MeasuredElement, levelM: number
 }
 
 function findFloor({ element, outcome }: MeasuredElement, levelM: number): Figure[] {
+  if (element.properties.Pset_SlabCommon?.IsExternal === true) return [];
   if (!/^IfcSlab/.test(element.ifcClass) || NOT_FLOOR.has(element.predefined ?? '')) return [];
   if (!element.body || !outcome.extents) return [];
   const topM = element.placement[11] + outcome.extents.max[2];
