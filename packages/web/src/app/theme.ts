@@ -109,7 +109,7 @@ export const theme = createTheme({
     MuiAutocomplete: {
       defaultProps: { size: 'small' },
       styleOverrides: {
-        inputRoot: { '&.MuiOutlinedInput-root.MuiInputBase-sizeSmall': { paddingTop: 1, paddingBottom: 1 } },
+        inputRoot: { '&.MuiOutlinedInput-root.MuiInputBase-sizeSmall': { paddingTop: 2.5, paddingBottom: 2.5 } },
       },
     },
     // The label is 14 px in the field and 12 px on its edge; the gap in the edge is measured in the same 12 px.
