@@ -254,6 +254,7 @@ export {
   type RecipeStep,
   recipeSignature,
 } from './pricing/recipe.ts';
+export { measureCoveredSidesM2 } from './quantities/covered-sides.ts';
 export { buildDrawnRooms, type DrawnRoom, ringToPoints } from './quantities/drawn-rooms.ts';
 export {
   type BodyMeasures,

@@ -1,5 +1,6 @@
 import type { CostItem } from '../book/cost-item.ts';
 import { findQuantityOrigin } from '../elements/effective-quantities.ts';
+import type { Basis, QuantityMethod } from '../elements/model-element.ts';
 import { showFormulaWithFigures } from '../formulas/explain-formula.ts';
 import { LineState, traceLeaf } from '../pricing/evaluate-recipe.ts';
 import type { Amount } from '../pricing/money.ts';
@@ -22,8 +23,8 @@ export interface ExplainedQuantity {
   readonly name: string;
   readonly value: number;
   readonly unit: string;
-  readonly basis: string;
-  readonly method: string;
+  readonly basis: Basis;
+  readonly method: QuantityMethod;
 }
 
 /** One priced line of one element, opened to its origins. */

@@ -192,7 +192,8 @@ function measureLinear(c: MeasureContext): void {
   addVolumes(c);
 }
 
-function measureFooting(c: MeasureContext): void {
+/** Longer and shorter side on plan, height, volumes. */
+function addSizes(c: MeasureContext): void {
   const { add, measures, single } = c;
   const [dx, dy, dz] = sizeOf(measures);
   const method: QuantityMethod = single && c.isWhole ? 'swept' : 'mesh';
@@ -200,6 +201,11 @@ function measureFooting(c: MeasureContext): void {
   add('Width', exact(Math.min(dx, dy), method));
   add('Height', exact(dz, method));
   addVolumes(c);
+}
+
+function measureFooting(c: MeasureContext): void {
+  const { add, measures, single } = c;
+  addSizes(c);
   if (single && c.isWhole) add('OuterSurfaceArea', exact(measureSweptSolid(single).lateralAreaM2));
   else if (measures.mesh) add('OuterSurfaceArea', exact(measures.mesh.areaM2, 'mesh'));
 }
@@ -219,12 +225,7 @@ function measureSpace(c: MeasureContext): void {
 
 function measureOther(c: MeasureContext): void {
   const { add, measures, single } = c;
-  const [dx, dy, dz] = sizeOf(measures);
-  const method: QuantityMethod = single && c.isWhole ? 'swept' : 'mesh';
-  add('Length', exact(Math.max(dx, dy), method));
-  add('Width', exact(Math.min(dx, dy), method));
-  add('Height', exact(dz, method));
-  addVolumes(c);
+  addSizes(c);
   if (single && c.isWhole) {
     const swept = measureSweptSolid(single);
     add('OuterSurfaceArea', exact(swept.lateralAreaM2 + 2 * swept.areaM2));

@@ -9,6 +9,7 @@ import {
   type MeasureOutcome,
   type ModelElement,
   type ModelStorey,
+  measureCoveredSidesM2,
   measurePitchDegrees,
   measureRoof,
   measureUnionAreaM2,
@@ -137,7 +138,12 @@ const exact = (name: string, value: number, unit: Quantity['unit']): Quantity =>
 export function measureJunctions(
   measured: readonly MeasuredElement[],
   isIncluded: (e: FileElement) => boolean = () => true,
-): { total: JunctionCounts; byWall: Map<number, JunctionCounts>; list: WallJunction[] } {
+): {
+  total: JunctionCounts;
+  byWall: Map<number, JunctionCounts>;
+  coveredM2: Map<number, number>;
+  list: WallJunction[];
+} {
   const walls = measured.flatMap(({ element, outcome, meshes }, row): { row: number; axis: WallAxis }[] => {
     const axis = element.group === 'wall' && isIncluded(element) ? findWallAxis(element, outcome, meshes) : null;
     return axis ? [{ row, axis }] : [];
@@ -147,6 +153,9 @@ export function measureJunctions(
   return {
     total,
     byWall: new Map(walls.map((w, i) => [measured[w.row]!.element.id, byWall[i]!])),
+    coveredM2: new Map(
+      measureCoveredSidesM2(walls.map((w) => w.axis)).map((m2, i) => [measured[walls[i]!.row]!.element.id, m2]),
+    ),
     list: found.map((j) => ({
       kind: KIND_WORDS[j.kind],
       at: j.at,
@@ -167,6 +176,22 @@ export function listJunctionQuantities(counts: JunctionCounts | undefined, openi
     exact('Crosses', counts.crosses, 'each'),
     exact('FreeEnds', counts.freeEnds, 'each'),
     exact('Jambs', 2 * openings, 'each'),
+  ];
+}
+
+/**
+ * The sides of a wall told apart: an outer wall (IsExternal) has one side outside and one inside, an inner wall both inside; the
+ * exposed part is both sides less what other walls cover.
+ */
+export function listSideQuantities({ element, outcome }: MeasuredElement, coveredM2: number | undefined): Quantity[] {
+  const sides = outcome.quantities.find((q) => q.name === 'SidesArea');
+  if (element.group !== 'wall' || !sides) return [];
+  const isOuter = Object.values(element.properties).find((set) => set.IsExternal !== undefined)?.IsExternal;
+  const part = (name: string, value: number): Quantity => ({ ...sides, name, value });
+  return [
+    ...(isOuter === true ? [part('OuterSideArea', sides.value / 2), part('InnerSideArea', sides.value / 2)] : []),
+    ...(isOuter === false ? [part('InnerSideArea', sides.value)] : []),
+    ...(coveredM2 === undefined ? [] : [part('ExposedSidesArea', Math.max(0, sides.value - coveredM2))]),
   ];
 }
 

@@ -25,6 +25,7 @@ import type { FileElement, FileModel } from '../reader/read-elements.ts';
 import { findRoomShape, listWallOpenings, placeBody } from './plan-shapes.ts';
 import {
   listJunctionQuantities,
+  listSideQuantities,
   type MeasuredElement,
   measureJunctions,
   measureRoofs,
@@ -106,7 +107,8 @@ export function takeOff(
   const junctions = measureJunctions(all);
   const rooms = measureRooms(all);
   const roofs = measureRoofs(all);
-  const elements = all.map(({ element: e, outcome }): ModelElement => {
+  const elements = all.map((measuredElement): ModelElement => {
+    const { element: e, outcome } = measuredElement;
     const layers = measureLayers(e.material.layers, outcome.quantities, model.densities);
     const weighing = weighElement(e.material.names, layers, outcome.quantities, model.densities);
     for (const material of new Set(weighing.missing))
@@ -139,6 +141,7 @@ export function takeOff(
         ...e.stated,
         ...outcome.quantities,
         ...listJunctionQuantities(junctions.byWall.get(e.id), outcome.openings.length),
+        ...listSideQuantities(measuredElement, junctions.coveredM2.get(e.id)),
         ...(rooms.get(e.id) ?? []),
         ...(roofs.get(e.id) ?? []),
         ...weight,

@@ -103,3 +103,9 @@ export function showSi(value: number, unit: string, system: UnitSystem): { figur
   if (system === 'imperial') return imperial;
   return { figure: `${metric.figure} ${metric.unit}`, unit: `${imperial.figure} ${imperial.unit}`.trim() };
 }
+
+/** An SI figure and its unit as one text. */
+export function showSiText(value: number, unit: string, system: UnitSystem): string {
+  const shown = showSi(value, unit, system);
+  return `${shown.figure} ${shown.unit}`.trim();
+}

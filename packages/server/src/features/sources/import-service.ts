@@ -318,34 +318,7 @@ export class ImportService {
 }
 
 function toRevisionDto(r: RevisionRow, counting: ReadonlyMap<string, string>): RevisionDto {
-  const {
-    id,
-    sourceId,
-    number,
-    fileName,
-    elements,
-    matched,
-    schema,
-    lengthUnit,
-    findings,
-    geometryState,
-    chunks,
-    createdAt,
-  } = r;
-  const state = counting.get(sourceId) === id ? 'counting' : r.state === 'ready' ? 'kept' : r.state;
-  return {
-    id,
-    sourceId,
-    number,
-    fileName,
-    state,
-    elements,
-    matched,
-    schema,
-    lengthUnit,
-    findings,
-    geometryState,
-    chunks,
-    createdAt,
-  };
+  // What only the server needs stays here.
+  const { projectId: _p, fileHash: _f, tableHash: _t, readerVersion: _r, ...shown } = r;
+  return { ...shown, state: counting.get(r.sourceId) === r.id ? 'counting' : r.state === 'ready' ? 'kept' : r.state };
 }

@@ -1,27 +1,13 @@
 import { Box, Typography } from '@mui/material';
-import { ADDED_SET, type ExplainedLine, type ModelElement, readElement } from '@tally/core';
-import { type ReactNode, useState } from 'react';
-import { type LoadedModels, useProjectState } from '../../api/project-context.tsx';
-import { useElementCost } from '../../api/queries.ts';
+import { ADDED_SET, type ModelElement, readElement } from '@tally/core';
+import type { ReactNode } from 'react';
+import type { LoadedModels } from '../../api/project-context.tsx';
 import { useSelection } from '../../api/selection.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
-import { showFigure, showMinor, showQuantity, showUnit } from '../../ui/format.ts';
-import { STATE_WORDS, StateMark } from '../../ui/state-mark.tsx';
+import { showFigure, showQuantity, showUnit } from '../../ui/format.ts';
+import { CostSection } from './cost-section.tsx';
 import { AttributeSection, FinishSection, ZoneSection } from './given-here.tsx';
-import { Section } from './sheet-section.tsx';
-
-const METHOD_WORDS: Record<string, string> = {
-  swept: 'exact, from profile and length',
-  'swept-openings': 'exact, openings deducted',
-  'swept-clipped': 'exact body, cut as in the mesh',
-  mesh: 'from the mesh',
-  'mesh-open': 'mesh, not closed',
-  attribute: 'as the element says',
-  parts: 'sum of its parts',
-  count: 'one per element',
-  density: 'volume × density',
-  file: 'stated in the file',
-};
+import { figure, METHOD_WORDS, Section } from './sheet-section.tsx';
 
 function Pair({ name, children }: { readonly name: string; readonly children: ReactNode }) {
   return (
@@ -31,8 +17,6 @@ function Pair({ name, children }: { readonly name: string; readonly children: Re
     </Box>
   );
 }
-
-const figure = { fontFamily: FIGURES, textAlign: 'right', fontSize: 12.5, whiteSpace: 'nowrap' } as const;
 
 /** Everything about the selected element on one sheet; about many, what they have in common. */
 export function ElementSheet({ models }: { readonly models: LoadedModels }) {
@@ -285,137 +269,5 @@ function LayerSection({ element }: { readonly element: ModelElement }) {
         </Box>
       ))}
     </Section>
-  );
-}
-
-function CostSection({ elementKey }: { readonly elementKey: number }) {
-  const { project, summary, basis } = useProjectState();
-  const { data: cost } = useElementCost(project.id, elementKey);
-  if (!cost || cost.key !== elementKey) return null;
-  const sectionName = (id: string | null) => basis.sections.find((s) => s.id === id)?.name ?? id ?? '';
-  return (
-    <Section title="Cost">
-      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, mb: 0.5 }}>
-        <StateMark state={cost.state} />
-        <Box sx={{ fontSize: 13, flex: 1 }}>
-          {STATE_WORDS[cost.state]}
-          {cost.leftOut ? `: ${cost.leftOut}` : ''}
-        </Box>
-        <Box data-testid="element-cost" sx={{ ...figure, fontSize: 15, fontWeight: 650 }}>
-          {cost.lines.length === 0 ? '–' : showMinor(Math.round(cost.amount / 10_000), summary.minorDigits)}
-        </Box>
-        <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{summary.currency}</Box>
-      </Box>
-      {cost.lines.map((line, i) => (
-        <CostLine key={i} line={line} section={sectionName(line.section)} minorDigits={summary.minorDigits} />
-      ))}
-    </Section>
-  );
-}
-
-/** A step that only passes a quantity on says nothing new. */
-const isWorkedOut = ({ formula }: { readonly formula: string }) => /[^\p{L}\p{N}_\s]/u.test(formula);
-
-/** One line of an element's cost; opened it shows how the amount came about. */
-function CostLine({
-  line,
-  section,
-  minorDigits,
-}: {
-  readonly line: ExplainedLine;
-  readonly section: string;
-  readonly minorDigits: number;
-}) {
-  const [isOpen, setOpen] = useState(false);
-  const unit = showUnit(line.item?.unit ?? '');
-  return (
-    <Box sx={{ borderTop: 1, borderColor: 'divider' }}>
-      <Box
-        component="button"
-        type="button"
-        aria-expanded={isOpen}
-        onClick={() => setOpen(!isOpen)}
-        sx={{
-          all: 'unset',
-          display: 'grid',
-          width: '100%',
-          gridTemplateColumns: '1fr auto',
-          gap: 1,
-          py: 0.5,
-          fontSize: 13,
-          cursor: 'pointer',
-          '&:focus-visible': { outline: 2, outlineColor: 'tally.selection' },
-        }}
-      >
-        <Box sx={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
-          {line.item?.description || line.code}
-        </Box>
-        <Box sx={{ ...figure, color: line.amount === null ? 'error.main' : undefined }}>
-          {line.amount === null ? 'unknown' : showMinor(Math.round(line.amount / 10_000), minorDigits)}
-        </Box>
-      </Box>
-      {isOpen && (
-        <Box sx={{ pb: 1, fontSize: 12.5, display: 'grid', gap: 0.25, '& b': { fontWeight: 600 } }}>
-          {line.problem && (
-            <Box sx={{ color: 'error.main' }}>
-              {line.problem.message} {line.problem.remedy}
-            </Box>
-          )}
-          <Box sx={{ color: 'text.secondary' }}>
-            {section} · {line.reason}
-          </Box>
-          {line.path.length > 0 && <Box>Through {line.path.join(' › ')}</Box>}
-          {line.quantities.map((q) => (
-            <Box key={q.name}>
-              {q.name}{' '}
-              <Fig>
-                {showQuantity(q.value, q.unit)} {showUnit(q.unit)}
-              </Fig>{' '}
-              {q.basis}, {METHOD_WORDS[q.method]}
-            </Box>
-          ))}
-          {line.steps.filter(isWorkedOut).map((s) => (
-            <Box key={s.formula}>
-              <Fig>{showUnit(s.figures)}</Fig> ={' '}
-              <Fig>
-                {showQuantity(s.result, s.unit)} {showUnit(s.unit === 'number' ? '' : s.unit)}
-              </Fig>
-            </Box>
-          ))}
-          {line.net !== null && (
-            <Box>
-              Net{' '}
-              <Fig>
-                {showQuantity(line.net, line.item?.unit ?? '')} {unit}
-              </Fig>
-              {line.wastePercent > 0 && (
-                <>
-                  {' '}
-                  + {line.wastePercent} % waste ={' '}
-                  <Fig>
-                    {showQuantity(line.toBuy ?? 0, line.item?.unit ?? '')} {unit}
-                  </Fig>
-                </>
-              )}
-            </Box>
-          )}
-          {line.rate !== null && (
-            <Box>
-              × rate <Fig>{showFigure(line.rate, 2)}</Fig> per {unit}
-              {line.item?.source ? `, ${line.item.source}` : ''}
-              {line.item?.date ? `, ${line.item.date}` : ''}
-            </Box>
-          )}
-        </Box>
-      )}
-    </Box>
-  );
-}
-
-function Fig({ children }: { readonly children: ReactNode }) {
-  return (
-    <Box component="span" sx={{ fontFamily: FIGURES }}>
-      {children}
-    </Box>
   );
 }

@@ -5,7 +5,7 @@ import { divideRoom, drawRoom, joinRooms, leaveOutRooms, takeInRooms } from '../
 import { type LoadedModel, useProjectState } from '../../api/project-context.tsx';
 import { useSelection } from '../../api/selection.tsx';
 import { useChange } from '../../api/use-change.ts';
-import { showSi, type UnitSystem } from '../../ui/format.ts';
+import { showSiText, type UnitSystem } from '../../ui/format.ts';
 import { type DrawnOnPlan, listPlanRooms } from './list-plan-rooms.ts';
 import { RoomShape } from './room-shape.tsx';
 
@@ -43,10 +43,7 @@ export function RoomPlanView({
   const finishes = [...new Set(counted.map((r) => r.finishes.floor))].sort((a, b) => (a ?? '').localeCompare(b ?? ''));
   const areaOf = (finish: string | null) =>
     counted.filter((r) => r.finishes.floor === finish).reduce((sum, r) => sum + (r.areaM2 ?? 0), 0);
-  const show = (area: number) => {
-    const shown = showSi(area, 'm2', system);
-    return `${shown.figure} ${shown.unit}`;
-  };
+  const show = (area: number) => showSiText(area, 'm2', system);
   if (!bounds)
     return (
       <Box sx={{ p: 2, fontSize: 13, color: 'text.secondary' }}>

@@ -1,5 +1,25 @@
 import { Box, Typography } from '@mui/material';
+import type { QuantityMethod } from '@tally/core';
 import type { ReactNode } from 'react';
+import { FIGURES } from '../../ui/fonts.ts';
+
+/** How a figure was found, in words. */
+export const METHOD_WORDS: Record<QuantityMethod, string> = {
+  swept: 'exact, from profile and length',
+  'swept-openings': 'exact, openings deducted',
+  'swept-clipped': 'exact body, cut as in the mesh',
+  mesh: 'from the mesh',
+  'mesh-open': 'mesh, not closed',
+  attribute: 'as the element says',
+  parts: 'sum of its parts',
+  plan: 'from its place on plan',
+  count: 'one per element',
+  density: 'volume × density',
+  file: 'stated in the file',
+};
+
+/** Look of a figure on the sheet. */
+export const figure = { fontFamily: FIGURES, textAlign: 'right', fontSize: 12.5, whiteSpace: 'nowrap' } as const;
 
 /** A part of the sheet about an element, under its heading. */
 export function Section({ title, children }: { readonly title: string; readonly children: ReactNode }) {

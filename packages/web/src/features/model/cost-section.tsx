@@ -1,0 +1,142 @@
+import { Box } from '@mui/material';
+import type { ExplainedLine } from '@tally/core';
+import { type ReactNode, useState } from 'react';
+import { useProjectState } from '../../api/project-context.tsx';
+import { useElementCost } from '../../api/queries.ts';
+import { FIGURES } from '../../ui/fonts.ts';
+import { showFigure, showMinor, showQuantity, showUnit } from '../../ui/format.ts';
+import { STATE_WORDS, StateMark } from '../../ui/state-mark.tsx';
+import { figure, METHOD_WORDS, Section } from './sheet-section.tsx';
+
+/** Cost of one element, each line opened to how it came about. */
+export function CostSection({ elementKey }: { readonly elementKey: number }) {
+  const { project, summary, basis } = useProjectState();
+  const { data: cost } = useElementCost(project.id, elementKey);
+  if (!cost || cost.key !== elementKey) return null;
+  const sectionName = (id: string | null) => basis.sections.find((s) => s.id === id)?.name ?? id ?? '';
+  return (
+    <Section title="Cost">
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, mb: 0.5 }}>
+        <StateMark state={cost.state} />
+        <Box sx={{ fontSize: 13, flex: 1 }}>
+          {STATE_WORDS[cost.state]}
+          {cost.leftOut ? `: ${cost.leftOut}` : ''}
+        </Box>
+        <Box data-testid="element-cost" sx={{ ...figure, fontSize: 15, fontWeight: 650 }}>
+          {cost.lines.length === 0 ? '–' : showMinor(Math.round(cost.amount / 10_000), summary.minorDigits)}
+        </Box>
+        <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{summary.currency}</Box>
+      </Box>
+      {cost.lines.map((line, i) => (
+        <CostLine key={i} line={line} section={sectionName(line.section)} minorDigits={summary.minorDigits} />
+      ))}
+    </Section>
+  );
+}
+
+/** A step that only passes a quantity on says nothing new. */
+const isWorkedOut = ({ formula }: { readonly formula: string }) => /[^\p{L}\p{N}_\s]/u.test(formula);
+
+/** One line of an element's cost; opened it shows how the amount came about. */
+function CostLine({
+  line,
+  section,
+  minorDigits,
+}: {
+  readonly line: ExplainedLine;
+  readonly section: string;
+  readonly minorDigits: number;
+}) {
+  const [isOpen, setOpen] = useState(false);
+  const unit = showUnit(line.item?.unit ?? '');
+  return (
+    <Box sx={{ borderTop: 1, borderColor: 'divider' }}>
+      <Box
+        component="button"
+        type="button"
+        aria-expanded={isOpen}
+        onClick={() => setOpen(!isOpen)}
+        sx={{
+          all: 'unset',
+          display: 'grid',
+          width: '100%',
+          gridTemplateColumns: '1fr auto',
+          gap: 1,
+          py: 0.5,
+          fontSize: 13,
+          cursor: 'pointer',
+          '&:focus-visible': { outline: 2, outlineColor: 'tally.selection' },
+        }}
+      >
+        <Box sx={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
+          {line.item?.description || line.code}
+        </Box>
+        <Box sx={{ ...figure, color: line.amount === null ? 'error.main' : undefined }}>
+          {line.amount === null ? 'unknown' : showMinor(Math.round(line.amount / 10_000), minorDigits)}
+        </Box>
+      </Box>
+      {isOpen && (
+        <Box sx={{ pb: 1, fontSize: 12.5, display: 'grid', gap: 0.25, '& b': { fontWeight: 600 } }}>
+          {line.problem && (
+            <Box sx={{ color: 'error.main' }}>
+              {line.problem.message} {line.problem.remedy}
+            </Box>
+          )}
+          <Box sx={{ color: 'text.secondary' }}>
+            {section} · {line.reason}
+          </Box>
+          {line.path.length > 0 && <Box>Through {line.path.join(' › ')}</Box>}
+          {line.quantities.map((q) => (
+            <Box key={q.name}>
+              {q.name}{' '}
+              <Fig>
+                {showQuantity(q.value, q.unit)} {showUnit(q.unit)}
+              </Fig>{' '}
+              {q.basis}, {METHOD_WORDS[q.method]}
+            </Box>
+          ))}
+          {line.steps.filter(isWorkedOut).map((s) => (
+            <Box key={s.formula}>
+              <Fig>{showUnit(s.figures)}</Fig> ={' '}
+              <Fig>
+                {showQuantity(s.result, s.unit)} {showUnit(s.unit === 'number' ? '' : s.unit)}
+              </Fig>
+            </Box>
+          ))}
+          {line.net !== null && (
+            <Box>
+              Net{' '}
+              <Fig>
+                {showQuantity(line.net, line.item?.unit ?? '')} {unit}
+              </Fig>
+              {line.wastePercent > 0 && (
+                <>
+                  {' '}
+                  + {line.wastePercent} % waste ={' '}
+                  <Fig>
+                    {showQuantity(line.toBuy ?? 0, line.item?.unit ?? '')} {unit}
+                  </Fig>
+                </>
+              )}
+            </Box>
+          )}
+          {line.rate !== null && (
+            <Box>
+              × rate <Fig>{showFigure(line.rate, 2)}</Fig> per {unit}
+              {line.item?.source ? `, ${line.item.source}` : ''}
+              {line.item?.date ? `, ${line.item.date}` : ''}
+            </Box>
+          )}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+function Fig({ children }: { readonly children: ReactNode }) {
+  return (
+    <Box component="span" sx={{ fontFamily: FIGURES }}>
+      {children}
+    </Box>
+  );
+}
