@@ -315,6 +315,7 @@ export {
   type FieldCondition,
 } from './scopes/condition.ts';
 export { evaluateScope, findPropertyColumns, listMaskedRows, type RowMask } from './scopes/evaluate-scope.ts';
+export { applyQuantityOverrides, type QuantityOverride } from './scopes/quantity-overrides.ts';
 export { compileTextMatcher } from './scopes/text-matcher.ts';
 export type { CubicMetres, Kilograms, Metres, SiUnit, SquareMetres } from './units/branded.ts';
 export {

@@ -137,6 +137,17 @@ export const settingsSchema = z.strictObject({
     .record(z.string(), z.enum(['best', 'measured', 'stated']))
     .optional()
     .describe('Which figure is used, by quantity name; the better one where nothing is said.'),
+  quantityOverrides: z
+    .array(
+      z.strictObject({
+        quantity: z.string().min(1),
+        choice: z.enum(['best', 'measured', 'stated']),
+        scope: conditionSchema,
+      }),
+    )
+    .max(50)
+    .optional()
+    .describe('Which figure is used for the elements of a scope; the first that catches an element counts.'),
   functionalUnits: z
     .array(z.strictObject({ name: z.string().trim().min(1, 'A unit needs a name.').max(80), scope: conditionSchema }))
     .max(30)

@@ -45,7 +45,7 @@ export function listEffectiveQuantities(table: ElementTable): ReadonlyMap<string
     // Columns of one name but of another kind of unit cannot stand for each other: the measured kind counts.
     const unit = (list.find((q) => q.basis === 'measured') ?? list[0]!).unit;
     const usable = list.filter((q) => q.unit === unit);
-    columns.set(key, chooseFigures(table, usable, table.choices?.[key] ?? 'best'));
+    columns.set(key, chooseFigures(table, usable, table.choices?.[key] ?? 'best', table.rowChoices?.[key]));
   }
   cache.set(table, columns);
   return columns;
@@ -54,7 +54,8 @@ export function listEffectiveQuantities(table: ElementTable): ReadonlyMap<string
 function chooseFigures(
   table: ElementTable,
   columns: readonly QuantityColumn[],
-  choice: QuantityChoice,
+  general: QuantityChoice,
+  byRow: readonly (QuantityChoice | undefined)[] | undefined,
 ): EffectiveColumn {
   const find = (basis: Basis) => columns.filter((q) => q.basis === basis);
   const [measured, stated] = [find('measured'), find('stated')];
@@ -63,6 +64,7 @@ function chooseFigures(
   const at = (list: readonly QuantityColumn[], row: number) => list.find((q) => !Number.isNaN(q.values[row]!));
   for (let row = 0; row < table.count; row++) {
     const [m, s] = [at(measured, row), at(stated, row)];
+    const choice = byRow?.[row] ?? general;
     const isExact = m !== undefined && EXACT.has(readText(m.methods, row) ?? '');
     const used = choice === 'stated' || (choice === 'best' && !isExact) ? (s ?? m) : (m ?? s);
     if (!used) continue;

@@ -130,6 +130,8 @@ export interface ElementTable {
   readonly excluded?: Uint8Array;
   /** Which figure is used, by lower-case quantity name; the better one where nothing is said. */
   readonly choices?: Readonly<Record<string, QuantityChoice>>;
+  /** The same row by row, where single elements differ. */
+  readonly rowChoices?: Readonly<Record<string, readonly (QuantityChoice | undefined)[]>>;
   /** Six figures a row, NaN where there is no geometry. */
   readonly boxes: Float64Array;
 }

@@ -1,6 +1,7 @@
 import {
   amountToMinor,
   applyProjectLayer,
+  applyQuantityOverrides,
   buildDrawnRooms,
   type ChangedElementDto,
   type DrawnRoom,
@@ -13,7 +14,6 @@ import {
   type Plan,
   type PlanSummaryDto,
   type PricingBasis,
-  type ProjectLayer,
   planToTable,
   readText,
   runPipeline,
@@ -21,7 +21,7 @@ import {
   splitMove,
 } from '@tally/core';
 import { writeCsv } from '@tally/files';
-import type { PlanQueries } from './plan-messages.ts';
+import type { EngineLayer, PlanQueries } from './plan-messages.ts';
 import { readTableFile } from './table-files.ts';
 
 const HEADINGS: Record<string, string> = {
@@ -46,7 +46,7 @@ export class LivePlan implements PlanQueries {
   private readonly memory = new PipelineMemory();
   private readonly tables = new Map<string, ElementTable>();
   private readonly layered = new Map<string, ElementTable>();
-  private layer: ProjectLayer | null = null;
+  private layer: EngineLayer | null = null;
   private layerText = '';
   private drawn: ElementTable | null = null;
   private drawnText = '';
@@ -137,7 +137,7 @@ export class LivePlan implements PlanQueries {
   }
 
   /** Takes another layer; tables keep their identity, and with it what was worked out about them, while it is the same. */
-  private setLayer(layer: ProjectLayer): void {
+  private setLayer(layer: EngineLayer): void {
     const text = JSON.stringify([
       [...layer.attributes],
       [...layer.finishes],
@@ -145,6 +145,7 @@ export class LivePlan implements PlanQueries {
       [...layer.leftOut],
       layer.materials,
       layer.choices,
+      layer.overrides,
     ]);
     if (text === this.layerText) return;
     this.layerText = text;
@@ -173,7 +174,7 @@ export class LivePlan implements PlanQueries {
     let table = this.layered.get(path);
     if (!table) {
       const plain = this.readTable(path);
-      table = this.layer ? applyProjectLayer(plain, this.layer) : plain;
+      table = this.layer ? applyQuantityOverrides(applyProjectLayer(plain, this.layer), this.layer.overrides) : plain;
       this.layered.set(path, table);
     }
     return table;

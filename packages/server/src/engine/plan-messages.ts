@@ -9,6 +9,7 @@ import type {
   PlanSummaryDto,
   PricingBasis,
   ProjectLayer,
+  QuantityOverride,
 } from '@tally/core';
 
 /** A counting revision: where its element table lies. */
@@ -18,13 +19,19 @@ export interface CountingTable {
   readonly path: string;
 }
 
+/** What the project adds to its elements and says about them. */
+export type EngineLayer = ProjectLayer & {
+  readonly drawnRooms: ReadonlyMap<number, DrawnRoom>;
+  readonly overrides: readonly QuantityOverride[];
+};
+
 /** What a plan worker can be asked. */
 export interface PlanQueries {
   /** Sets everything the plan stands on and recalculates; the move is null for the first plan. */
   update: (
     basis: PricingBasis,
     tables: readonly CountingTable[],
-    layer: ProjectLayer & { readonly drawnRooms: ReadonlyMap<number, DrawnRoom> },
+    layer: EngineLayer,
   ) => { summary: PlanSummaryDto; move: MoveDto | null };
   group: (by: readonly GroupField[]) => PlanDto;
   groupElements: (by: readonly GroupField[], id: string) => number[];

@@ -1,5 +1,6 @@
 import {
   applyProjectLayer,
+  applyQuantityOverrides,
   buildDrawnRooms,
   type ElementTable,
   type Finding,
@@ -73,7 +74,7 @@ export function useModels(): LoadedModels {
   const { project, sources, layer, basis } = useProjectState();
   const counting = sources.flatMap((s) => s.revisions.filter((r) => r.state === 'counting'));
   const results = useQueries({ queries: counting.map((r) => elementTableQuery(project.id, r.id)) });
-  const layerText = JSON.stringify([layer, basis.settings.quantityChoices]);
+  const layerText = JSON.stringify([layer, basis.settings.quantityChoices, basis.settings.quantityOverrides]);
   const signature = `${layerText}/${counting.map((r, i) => `${r.id}/${r.chunks}/${r.geometryState}/${results[i]?.data ? 1 : 0}`).join()}`;
   // biome-ignore lint/correctness/useExhaustiveDependencies: the signature stands for revisions and tables
   return useMemo(() => {
@@ -81,7 +82,10 @@ export function useModels(): LoadedModels {
     const models = counting.flatMap((revision, i): LoadedModel[] => {
       const plain = results[i]?.data;
       if (!plain) return [];
-      const table = applyProjectLayer(plain, toProjectLayer(layer, basis.settings.quantityChoices));
+      const table = applyQuantityOverrides(
+        applyProjectLayer(plain, toProjectLayer(layer, basis.settings.quantityChoices)),
+        basis.settings.quantityOverrides ?? [],
+      );
       offset += table.count;
       return [{ revision, table, offset: offset - table.count }];
     });

@@ -1,4 +1,12 @@
-import type { DrawnRoom, Entry, PricingBasis, ProjectLayer, ProjectStateDto, Template } from '@tally/core';
+import type {
+  DrawnRoom,
+  Entry,
+  PricingBasis,
+  ProjectLayer,
+  ProjectStateDto,
+  QuantityOverride,
+  Template,
+} from '@tally/core';
 
 /** A project's entries read as what it prices with, and which revision of each source counts. */
 export interface ProjectContents {
@@ -53,6 +61,7 @@ export function readContents(entries: readonly Entry[], currency: string): Proje
 /** The project's own additions as the calculation takes them. */
 export function toProjectLayer({ layer, settings }: ProjectContents): ProjectLayer & {
   readonly drawnRooms: ReadonlyMap<number, DrawnRoom>;
+  readonly overrides: readonly QuantityOverride[];
 } {
   const byKey = <T>(record: Readonly<Record<string, T>>) =>
     new Map(Object.entries(record).map(([key, value]) => [Number(key), value]));
@@ -64,5 +73,6 @@ export function toProjectLayer({ layer, settings }: ProjectContents): ProjectLay
     leftOut: new Set(Object.keys(layer.leftOut).map(Number)),
     materials: layer.materials,
     choices: settings.quantityChoices ?? {},
+    overrides: settings.quantityOverrides ?? [],
   };
 }

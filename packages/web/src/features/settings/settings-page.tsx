@@ -2,8 +2,10 @@ import { Autocomplete, Box, MenuItem, TextField } from '@mui/material';
 import { listEffectiveQuantities, type QuantityChoice } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { useModels } from '../../api/project-context.tsx';
+import { CHOICE_WORDS } from './choice-words.ts';
 import { FunctionalUnitsPart } from './functional-units-part.tsx';
 import { MaterialsPart } from './materials-part.tsx';
+import { OverrideList } from './override-list.tsx';
 import { Part, type Settings, useSettings } from './settings-part.tsx';
 import { StoreysPart } from './storeys-part.tsx';
 
@@ -60,12 +62,6 @@ function Units() {
   );
 }
 
-const CHOICE_WORDS: Record<QuantityChoice, string> = {
-  best: 'The better one',
-  measured: 'Always measured',
-  stated: 'Stated, if there is one',
-};
-
 function Choices() {
   const [settings, save] = useSettings();
   const { models } = useModels();
@@ -110,6 +106,7 @@ function Choices() {
         onChange={(_, chosen) => setName(chosen)}
         renderInput={(p) => <TextField {...p} label="Another quantity" />}
       />
+      <OverrideList names={names} />
     </Part>
   );
 }

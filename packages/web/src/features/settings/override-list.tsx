@@ -1,0 +1,99 @@
+import { Box, Button, MenuItem, TextField } from '@mui/material';
+import { describeCondition, type QuantityChoice, type QuantityOverride } from '@tally/core';
+import { useMemo, useState } from 'react';
+import { useModels } from '../../api/project-context.tsx';
+import { ConditionEditor } from '../../ui/condition-editor.tsx';
+import { CHOICE_WORDS } from './choice-words.ts';
+import { useSettings } from './settings-part.tsx';
+
+/** Which figure is used for some elements only, each by a scope; the first that catches an element counts. */
+export function OverrideList({ names }: { readonly names: readonly string[] }) {
+  const [settings, save] = useSettings();
+  const { models } = useModels();
+  const tables = useMemo(() => models.map((m) => m.table), [models]);
+  const list = settings.quantityOverrides ?? [];
+  const [draft, setDraft] = useState<QuantityOverride | null>(null);
+  const set = (quantityOverrides: readonly QuantityOverride[], cause: string) =>
+    save(JSON.parse(JSON.stringify({ ...settings, quantityOverrides })), cause);
+  return (
+    <Box sx={{ display: 'grid', gap: 1 }}>
+      {list.map((o, i) => (
+        <Box key={i} sx={{ display: 'flex', gap: 1, alignItems: 'center', fontSize: 13 }}>
+          <Box sx={{ flex: 1 }}>
+            {o.quantity}: {CHOICE_WORDS[o.choice].toLowerCase()}, where {describeCondition(o.scope)}
+          </Box>
+          <Button
+            color="inherit"
+            onClick={() =>
+              set(
+                list.filter((_, n) => n !== i),
+                `${o.quantity}: exception removed`,
+              )
+            }
+          >
+            Remove
+          </Button>
+        </Box>
+      ))}
+      {draft ? (
+        <Box sx={{ display: 'grid', gap: 1, borderTop: 1, borderColor: 'divider', pt: 1.5 }}>
+          <TextField
+            select
+            label="Quantity"
+            value={draft.quantity}
+            onChange={(e) => setDraft({ ...draft, quantity: e.target.value })}
+          >
+            {names.map((n) => (
+              <MenuItem key={n} value={n}>
+                {n}
+              </MenuItem>
+            ))}
+          </TextField>
+          <TextField
+            select
+            label="Figure"
+            value={draft.choice}
+            onChange={(e) => setDraft({ ...draft, choice: e.target.value as QuantityChoice })}
+          >
+            {Object.entries(CHOICE_WORDS).map(([value, words]) => (
+              <MenuItem key={value} value={value}>
+                {words}
+              </MenuItem>
+            ))}
+          </TextField>
+          <Box sx={{ overflowX: 'auto' }}>
+            <ConditionEditor scope={draft.scope} tables={tables} onChange={(scope) => setDraft({ ...draft, scope })} />
+          </Box>
+          <Box sx={{ display: 'flex', gap: 1, justifyContent: 'flex-end' }}>
+            <Button color="inherit" onClick={() => setDraft(null)}>
+              Cancel
+            </Button>
+            <Button
+              variant="contained"
+              disabled={draft.quantity === ''}
+              onClick={() => {
+                set(
+                  [...list, draft],
+                  `${draft.quantity}: ${CHOICE_WORDS[draft.choice].toLowerCase()}, for some elements`,
+                );
+                setDraft(null);
+              }}
+            >
+              Keep the exception
+            </Button>
+          </Box>
+        </Box>
+      ) : (
+        <Box>
+          <Button
+            onClick={() =>
+              setDraft({ quantity: '', choice: 'stated', scope: { field: 'class', op: 'is', value: 'IfcWall' } })
+            }
+          >
+            Add an exception
+          </Button>
+        </Box>
+      )}
+    </Box>
+  );
+}
