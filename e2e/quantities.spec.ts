@@ -174,8 +174,8 @@ test('the model is cut, measured between two places, and selected by a rectangle
   await page.waitForTimeout(2500);
   await page.getByRole('button', { name: /Measure between/ }).click();
   await expect(page.getByRole('status', { name: 'Distance' })).toHaveText('Click the first place.');
-  await page.mouse.click(430, 480);
-  await page.mouse.click(540, 500);
+  await page.mouse.click(460, 420);
+  await page.mouse.click(540, 400);
   await expect(page.getByRole('status', { name: 'Distance' })).toHaveText(/^\d+\.\d\d m, level \d+\.\d\d m, up .*m$/);
   await page.getByRole('button', { name: /Measure between/ }).click();
   await page.keyboard.down('Shift');

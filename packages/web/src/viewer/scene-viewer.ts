@@ -1,6 +1,7 @@
 import type { PictureChunk } from '@tally/core';
 import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
+import { distanceToSee } from './camera-fit.ts';
 import { createElementMaterials, createStateTexture, type ElementLook, writeElementLook } from './element-shader.ts';
 
 /** Box of one or more elements: [minX, minY, minZ, maxX, maxY, maxZ] in metres. */
@@ -108,18 +109,19 @@ export class SceneViewer {
   }
 
   /** Turns the camera so that a box fills the view; keeps the direction of sight. */
-  fit(box: ViewBox, margin = 1.25): void {
+  fit(box: ViewBox, margin = 1.08): void {
     const origin = this.origin ?? new THREE.Vector3();
     const bounds = new THREE.Box3(
       new THREE.Vector3(box[0], box[1], box[2]).sub(origin),
       new THREE.Vector3(box[3], box[4], box[5]).sub(origin),
     );
-    const sphere = bounds.getBoundingSphere(new THREE.Sphere());
-    const fov = (this.camera.fov * Math.PI) / 180;
-    const distance = (Math.max(sphere.radius, 0.5) * margin) / Math.sin(Math.min(fov, fov * this.camera.aspect) / 2);
+    const centre = bounds.getCenter(new THREE.Vector3());
     const direction = this.camera.position.clone().sub(this.controls.target).normalize();
-    this.controls.target.copy(sphere.center);
-    this.camera.position.copy(sphere.center).addScaledVector(direction, distance);
+    const { fov, aspect, up } = this.camera;
+    const size = bounds.getSize(new THREE.Vector3()).toArray();
+    const distance = distanceToSee(size, direction.toArray(), { fov, aspect, up: up.toArray() }) * margin;
+    this.controls.target.copy(centre);
+    this.camera.position.copy(centre).addScaledVector(direction, distance);
     this.camera.near = Math.max(0.05, distance / 500);
     this.camera.far = distance * 50;
     this.camera.updateProjectionMatrix();
