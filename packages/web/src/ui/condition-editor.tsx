@@ -140,7 +140,7 @@ export function ConditionEditor({
         const needsValue = row.op !== 'missing' && row.op !== 'present';
         const isNamed = row.field === 'property' || row.field === 'quantity' || row.field === 'finish';
         return (
-          <Box key={i} sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+          <Box key={i} sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, alignItems: 'center' }}>
             <Select
               value={row.field}
               onChange={(e) =>
@@ -209,7 +209,7 @@ export function ConditionEditor({
                 value={(row.values ?? []).map(String)}
                 onChange={(_, values) => set(i, { values })}
                 renderInput={(p) => <TextField {...p} placeholder="Values" />}
-                sx={{ flex: 1 }}
+                sx={{ flex: 1, minWidth: 160 }}
               />
             )}
             {needsValue && (row.op === 'is' || row.op === 'contains') && (
@@ -220,7 +220,7 @@ export function ConditionEditor({
                 inputValue={String(row.value ?? '')}
                 onInputChange={(_, value) => set(i, { value })}
                 renderInput={(p) => <TextField {...p} placeholder="Value, * for any text" />}
-                sx={{ flex: 1 }}
+                sx={{ flex: 1, minWidth: 160 }}
               />
             )}
             {rows.length > 1 && (

@@ -61,9 +61,7 @@ export function OverrideList({ names }: { readonly names: readonly string[] }) {
               </MenuItem>
             ))}
           </TextField>
-          <Box sx={{ overflowX: 'auto' }}>
-            <ConditionEditor scope={draft.scope} tables={tables} onChange={(scope) => setDraft({ ...draft, scope })} />
-          </Box>
+          <ConditionEditor scope={draft.scope} tables={tables} onChange={(scope) => setDraft({ ...draft, scope })} />
           <Box sx={{ display: 'flex', gap: 1, justifyContent: 'flex-end' }}>
             <Button color="inherit" onClick={() => setDraft(null)}>
               Cancel
