@@ -1,6 +1,7 @@
 import { benchExtraction } from './extraction.ts';
 import { benchPricing } from './pricing.ts';
 import { benchSearch } from './search.ts';
+import { benchViewer } from './viewer.ts';
 
 /**
  * Measures speed and memory as ratios to a baseline of the same run: `npm run bench`, or `npm run bench -- pricing`.
@@ -10,6 +11,7 @@ const BENCHES: Record<string, () => Promise<void>> = {
   extraction: benchExtraction,
   pricing: benchPricing,
   search: benchSearch,
+  viewer: benchViewer,
 };
 
 const wanted = process.argv.slice(2);
