@@ -46,6 +46,7 @@ export {
   type TakeoffView,
   viewSchema,
 } from './contract/api.ts';
+export { applyAdditions, type ProjectAdditions, readAdditions } from './contract/project-additions.ts';
 export {
   assemblySchema,
   conditionSchema,

@@ -15,6 +15,7 @@ import {
   measureUnionAreaM2,
   multiplyMatrices,
   outlineToPolygon,
+  type PlanOpening,
   profileToOutlines,
   type Quantity,
   type RoofMeasures,
@@ -26,7 +27,7 @@ import {
   type WallJunction,
 } from '@tally/core';
 import type { FileElement, FileModel } from '../reader/read-elements.ts';
-import { findOutline, findRoomShape, findWallAxis, listWallOpenings } from './plan-shapes.ts';
+import { findOutline, findRoomShape, findWallAxis } from './plan-shapes.ts';
 
 /** A measured element with what its figures came from. */
 export interface MeasuredElement {
@@ -196,10 +197,10 @@ export function listSideQuantities({ element, outcome }: MeasuredElement, covere
 }
 
 /** Ceiling, walls and skirting of each room, openings of the walls around it deducted; by record number. */
-export function measureRooms(measured: readonly MeasuredElement[]): Map<number, Quantity[]> {
-  const openings = measured.flatMap(({ element, outcome }) =>
-    element.group === 'wall' ? listWallOpenings(element, outcome) : [],
-  );
+export function measureRooms(
+  measured: readonly MeasuredElement[],
+  openings: readonly PlanOpening[],
+): Map<number, Quantity[]> {
   const out = new Map<number, Quantity[]>();
   for (const { element, outcome } of measured) {
     if (element.group !== 'space') continue;

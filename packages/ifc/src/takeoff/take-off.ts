@@ -21,7 +21,6 @@ import {
   weighElement,
 } from '@tally/core';
 import type { FileElement, FileModel } from '../reader/read-elements.ts';
-
 import { findRoomShape, listWallOpenings, placeBody } from './plan-shapes.ts';
 import {
   listJunctionQuantities,
@@ -105,7 +104,10 @@ export function takeOff(
     return { element, outcome, meshes: mesh };
   });
   const junctions = measureJunctions(all);
-  const rooms = measureRooms(all);
+  const wallOpenings = all.flatMap(({ element, outcome }) =>
+    element.group === 'wall' ? listWallOpenings(element, outcome) : [],
+  );
+  const rooms = measureRooms(all, wallOpenings);
   const roofs = measureRoofs(all);
   const elements = all.map((measuredElement): ModelElement => {
     const { element: e, outcome } = measuredElement;
@@ -184,9 +186,6 @@ export function takeOff(
     const shape = element.group === 'space' ? findRoomShape(element, outcome) : null;
     return shape ? [{ row, rings: [shape.outline.flat()], bottomM: shape.bottomM, topM: shape.topM }] : [];
   });
-  const wallOpenings = all.flatMap(({ element, outcome }) =>
-    element.group === 'wall' ? listWallOpenings(element, outcome) : [],
-  );
   const site = {
     storeys,
     densities: Object.fromEntries(model.densities),

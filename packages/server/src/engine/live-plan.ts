@@ -1,7 +1,6 @@
 import {
   amountToMinor,
-  applyProjectLayer,
-  applyQuantityOverrides,
+  applyAdditions,
   buildDrawnRooms,
   type ChangedElementDto,
   type DrawnRoom,
@@ -14,6 +13,7 @@ import {
   type Plan,
   type PlanSummaryDto,
   type PricingBasis,
+  type ProjectAdditions,
   planToTable,
   readText,
   runPipeline,
@@ -21,7 +21,7 @@ import {
   splitMove,
 } from '@tally/core';
 import { writeCsv } from '@tally/files';
-import type { EngineLayer, PlanQueries } from './plan-messages.ts';
+import type { PlanQueries } from './plan-messages.ts';
 import { readTableFile } from './table-files.ts';
 
 const HEADINGS: Record<string, string> = {
@@ -46,7 +46,7 @@ export class LivePlan implements PlanQueries {
   private readonly memory = new PipelineMemory();
   private readonly tables = new Map<string, ElementTable>();
   private readonly layered = new Map<string, ElementTable>();
-  private layer: EngineLayer | null = null;
+  private layer: ProjectAdditions | null = null;
   private layerText = '';
   private drawn: ElementTable | null = null;
   private drawnText = '';
@@ -137,7 +137,7 @@ export class LivePlan implements PlanQueries {
   }
 
   /** Takes another layer; tables keep their identity, and with it what was worked out about them, while it is the same. */
-  private setLayer(layer: EngineLayer): void {
+  private setLayer(layer: ProjectAdditions): void {
     const text = JSON.stringify([
       [...layer.attributes],
       [...layer.finishes],
@@ -162,7 +162,7 @@ export class LivePlan implements PlanQueries {
         rooms,
         tables.flatMap((t) => t.wallOpenings),
       );
-      this.drawn = plain && this.layer ? applyProjectLayer(plain, this.layer) : plain;
+      this.drawn = plain && this.layer ? applyAdditions(plain, this.layer) : plain;
       this.drawnText = text;
       this.drawnBeside = tables;
     }
@@ -174,7 +174,7 @@ export class LivePlan implements PlanQueries {
     let table = this.layered.get(path);
     if (!table) {
       const plain = this.readTable(path);
-      table = this.layer ? applyQuantityOverrides(applyProjectLayer(plain, this.layer), this.layer.overrides) : plain;
+      table = this.layer ? applyAdditions(plain, this.layer) : plain;
       this.layered.set(path, table);
     }
     return table;

@@ -1,5 +1,4 @@
 import type {
-  DrawnRoom,
   ElementChangesDto,
   ElementCostDto,
   ElementStatesDto,
@@ -8,8 +7,7 @@ import type {
   PlanDto,
   PlanSummaryDto,
   PricingBasis,
-  ProjectLayer,
-  QuantityOverride,
+  ProjectAdditions,
 } from '@tally/core';
 
 /** A counting revision: where its element table lies. */
@@ -19,19 +17,13 @@ export interface CountingTable {
   readonly path: string;
 }
 
-/** What the project adds to its elements and says about them. */
-export type EngineLayer = ProjectLayer & {
-  readonly drawnRooms: ReadonlyMap<number, DrawnRoom>;
-  readonly overrides: readonly QuantityOverride[];
-};
-
 /** What a plan worker can be asked. */
 export interface PlanQueries {
   /** Sets everything the plan stands on and recalculates; the move is null for the first plan. */
   update: (
     basis: PricingBasis,
     tables: readonly CountingTable[],
-    layer: EngineLayer,
+    layer: ProjectAdditions,
   ) => { summary: PlanSummaryDto; move: MoveDto | null };
   group: (by: readonly GroupField[]) => PlanDto;
   groupElements: (by: readonly GroupField[], id: string) => number[];

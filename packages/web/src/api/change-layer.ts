@@ -11,6 +11,7 @@ function changeEntries<T extends object>(
   kind: string,
   present: Readonly<Record<string, T>>,
   keys: Iterable<number>,
+  empty: T,
   change: (body: T) => T,
 ): Partial<EntryDiff> {
   const added: EntryDiff['added'][number][] = [];
@@ -19,8 +20,8 @@ function changeEntries<T extends object>(
   for (const key of keys) {
     const id = String(key);
     const from = present[id];
-    const to = change(from ?? ({} as T));
-    if (JSON.stringify(from ?? {}) === JSON.stringify(to)) continue;
+    const to = change(from ?? empty);
+    if (JSON.stringify(from ?? empty) === JSON.stringify(to)) continue;
     if (from === undefined) added.push({ kind, id, body: to });
     else if (Object.keys(to).length === 0) removed.push({ kind, id, body: from });
     else updated.push({ kind, id, from, to });
@@ -37,7 +38,7 @@ export function changeFinish(
   surface: FinishSurface,
   name: string | null | undefined,
 ): LayerChange {
-  const diff = changeEntries('finishes', layer.finishes, keys, (body) => {
+  const diff = changeEntries('finishes', layer.finishes, keys, {}, (body) => {
     const { [surface]: _, ...rest } = body;
     return name === undefined ? rest : { ...rest, [surface]: name };
   });
@@ -55,7 +56,7 @@ export function changeAttribute(
   name: string,
   value: PropertyValue | undefined,
 ): LayerChange {
-  const diff = changeEntries('attributes', layer.attributes, keys, (body) => {
+  const diff = changeEntries('attributes', layer.attributes, keys, {}, (body) => {
     const { [name]: _, ...rest } = body;
     return value === undefined ? rest : { ...rest, [name]: value };
   });
@@ -68,20 +69,9 @@ export function changeAttribute(
 /** Puts elements into zones of our own, beside those of the file. */
 export function changeZones(layer: Layer, keys: readonly number[], zones: readonly string[]): LayerChange {
   const wanted = [...new Set(zones.map((z) => z.trim()).filter(Boolean))];
-  const added: EntryDiff['added'][number][] = [];
-  const updated: EntryDiff['updated'][number][] = [];
-  const removed: EntryDiff['removed'][number][] = [];
-  for (const key of keys) {
-    const id = String(key);
-    const from = layer.zones[id];
-    if (JSON.stringify(from ?? []) === JSON.stringify(wanted)) continue;
-    if (from === undefined) added.push({ kind: 'zones', id, body: wanted });
-    else if (wanted.length === 0) removed.push({ kind: 'zones', id, body: from });
-    else updated.push({ kind: 'zones', id, from, to: wanted });
-  }
   return {
     cause: `Zones of ${countWords(keys, 'element')}: ${wanted.join(', ') || 'as in the file'}`,
-    diff: { added, updated, removed },
+    diff: changeEntries('zones', layer.zones, keys, [], () => wanted),
   };
 }
 

@@ -1,14 +1,14 @@
 import {
-  applyProjectLayer,
-  applyQuantityOverrides,
+  applyAdditions,
   buildDrawnRooms,
   type ElementTable,
   type Finding,
   findingKey,
   foldText,
-  type ProjectLayer,
+  type ProjectAdditions,
   type ProjectStateDto,
   type RevisionDto,
+  readAdditions,
 } from '@tally/core';
 import { useQueries } from '@tanstack/react-query';
 import { createContext, useContext, useMemo } from 'react';
@@ -56,17 +56,15 @@ const DRAWN: RevisionDto = {
   createdAt: '',
 };
 
-function toProjectLayer(layer: ProjectStateDto['layer'], choices: ProjectLayer['choices'] = {}): ProjectLayer {
-  const byKey = <T,>(record: Readonly<Record<string, T>>) =>
-    new Map(Object.entries(record).map(([key, value]) => [Number(key), value]));
-  return {
-    attributes: byKey(layer.attributes),
-    finishes: byKey(layer.finishes),
-    zones: byKey(layer.zones),
-    leftOut: new Set(Object.keys(layer.leftOut).map(Number)),
-    materials: layer.materials,
-    choices,
-  };
+/** Tables as the project sees them: every component gets the same one, and with it what was worked out about it. */
+const seen = new WeakMap<ElementTable, { readonly by: readonly unknown[]; readonly table: ElementTable }>();
+
+function seeTable(plain: ElementTable, additions: ProjectAdditions, by: readonly unknown[]): ElementTable {
+  const known = seen.get(plain);
+  if (known?.by.every((part, i) => part === by[i])) return known.table;
+  const table = applyAdditions(plain, additions);
+  seen.set(plain, { by, table });
+  return table;
 }
 
 /** Elements of all counting revisions of the project, with what the project adds to them. */
@@ -74,30 +72,24 @@ export function useModels(): LoadedModels {
   const { project, sources, layer, basis } = useProjectState();
   const counting = sources.flatMap((s) => s.revisions.filter((r) => r.state === 'counting'));
   const results = useQueries({ queries: counting.map((r) => elementTableQuery(project.id, r.id)) });
-  const layerText = JSON.stringify([layer, basis.settings.quantityChoices, basis.settings.quantityOverrides]);
-  const signature = `${layerText}/${counting.map((r, i) => `${r.id}/${r.chunks}/${r.geometryState}/${results[i]?.data ? 1 : 0}`).join()}`;
+  const { quantityChoices, quantityOverrides } = basis.settings;
+  const signature = counting.map((r, i) => `${r.id}/${r.chunks}/${r.geometryState}/${results[i]?.data ? 1 : 0}`).join();
   // biome-ignore lint/correctness/useExhaustiveDependencies: the signature stands for revisions and tables
   return useMemo(() => {
     let offset = 0;
+    const additions = readAdditions(layer, { quantityChoices, quantityOverrides });
     const models = counting.flatMap((revision, i): LoadedModel[] => {
       const plain = results[i]?.data;
       if (!plain) return [];
-      const table = applyQuantityOverrides(
-        applyProjectLayer(plain, toProjectLayer(layer, basis.settings.quantityChoices)),
-        basis.settings.quantityOverrides ?? [],
-      );
+      const table = seeTable(plain, additions, [layer, quantityChoices, quantityOverrides]);
       offset += table.count;
       return [{ revision, table, offset: offset - table.count }];
     });
-    const rooms = new Map(Object.entries(layer.drawnRooms).map(([key, room]) => [Number(key), room]));
     const drawn = buildDrawnRooms(
-      rooms,
+      additions.drawnRooms,
       models.flatMap((m) => m.table.wallOpenings),
     );
-    if (drawn) {
-      const table = applyProjectLayer(drawn, toProjectLayer(layer, basis.settings.quantityChoices));
-      models.push({ revision: DRAWN, table, offset });
-    }
+    if (drawn) models.push({ revision: DRAWN, table: applyAdditions(drawn, additions), offset });
     const places = new Map<number, { model: LoadedModel; row: number }>();
     for (const model of models) model.table.keys.forEach((key, row) => void places.set(key, { model, row }));
     return {
@@ -106,7 +98,7 @@ export function useModels(): LoadedModels {
       error: results.find((r) => r.error)?.error ?? null,
       find: (key) => places.get(key) ?? null,
     };
-  }, [signature]);
+  }, [signature, layer, quantityChoices, quantityOverrides]);
 }
 
 /** A finding with where it stands, its key and whether it was accepted. */

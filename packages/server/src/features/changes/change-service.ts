@@ -11,6 +11,7 @@ import {
   type MoveDto,
   type PlanManifestDto,
   type PlanSummaryDto,
+  readAdditions,
 } from '@tally/core';
 import type { DbClient } from '../../db/db-client.ts';
 import type { EnginePool, PlanEngine } from '../../engine/engine-pool.ts';
@@ -18,7 +19,7 @@ import { writePlanManifest } from '../../engine/plan-manifest.ts';
 import { HttpProblem, notFound } from '../../http/http-problem.ts';
 import type { FileStorePaths } from '../../importers/file-store-paths.ts';
 import type { EventHub } from '../events/event-hub.ts';
-import { readContents, toProjectLayer } from '../projects/read-basis.ts';
+import { readContents } from '../projects/read-basis.ts';
 import type { SerialQueue } from '../projects/serial-queue.ts';
 import type { ChangeRow } from './change-repository.ts';
 
@@ -58,7 +59,12 @@ export class ChangeService {
       const revision = revisions.get(revisionId);
       return revision ? [{ sourceId, revisionId, path: store.tablePath(revision.tableHash) }] : [];
     });
-    const { summary, move } = await engine.ask('update', basis, tables, toProjectLayer(contents));
+    const { summary, move } = await engine.ask(
+      'update',
+      basis,
+      tables,
+      readAdditions(contents.layer, contents.settings),
+    );
     const sources = [...counting].flatMap(([sourceId, revisionId]) => {
       const revision = revisions.get(revisionId);
       return revision

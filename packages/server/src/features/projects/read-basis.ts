@@ -1,12 +1,4 @@
-import type {
-  DrawnRoom,
-  Entry,
-  PricingBasis,
-  ProjectLayer,
-  ProjectStateDto,
-  QuantityOverride,
-  Template,
-} from '@tally/core';
+import type { Entry, PricingBasis, ProjectStateDto, Template } from '@tally/core';
 
 /** A project's entries read as what it prices with, and which revision of each source counts. */
 export interface ProjectContents {
@@ -55,24 +47,5 @@ export function readContents(entries: readonly Entry[], currency: string): Proje
     views: byId('view'),
     orders: { rules: orderOf('rules'), sections: orderOf('sections') },
     counting: new Map(of<{ revision: string }>('counting').map((e) => [e.id, e.body.revision])),
-  };
-}
-
-/** The project's own additions as the calculation takes them. */
-export function toProjectLayer({ layer, settings }: ProjectContents): ProjectLayer & {
-  readonly drawnRooms: ReadonlyMap<number, DrawnRoom>;
-  readonly overrides: readonly QuantityOverride[];
-} {
-  const byKey = <T>(record: Readonly<Record<string, T>>) =>
-    new Map(Object.entries(record).map(([key, value]) => [Number(key), value]));
-  return {
-    attributes: byKey(layer.attributes),
-    finishes: byKey(layer.finishes),
-    zones: byKey(layer.zones),
-    drawnRooms: byKey(layer.drawnRooms),
-    leftOut: new Set(Object.keys(layer.leftOut).map(Number)),
-    materials: layer.materials,
-    choices: settings.quantityChoices ?? {},
-    overrides: settings.quantityOverrides ?? [],
   };
 }

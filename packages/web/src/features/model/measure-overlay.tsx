@@ -2,7 +2,7 @@ import { Box } from '@mui/material';
 import { useEffect, useReducer } from 'react';
 import { useProjectState } from '../../api/project-context.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
-import { showSiText, type UnitSystem } from '../../ui/format.ts';
+import { showSiText } from '../../ui/format.ts';
 import type { SceneViewer } from '../../viewer/index.ts';
 import type { Place } from './use-view-pointer.ts';
 
@@ -19,7 +19,7 @@ export function MeasureOverlay({
   useEffect(() => viewer.onFrame(redraw), [viewer]);
   const seen = places.map((p) => viewer.seenAt(p));
   const [a, b] = places;
-  const show = (metres: number) => showSiText(metres, 'm', basis.settings.units as UnitSystem);
+  const show = (metres: number) => showSiText(metres, 'm', basis.settings.units);
   const level = a && b ? Math.hypot(b[0] - a[0], b[1] - a[1]) : 0;
   return (
     <>

@@ -5,7 +5,7 @@ import { divideRoom, drawRoom, joinRooms, leaveOutRooms, takeInRooms } from '../
 import { type LoadedModel, useProjectState } from '../../api/project-context.tsx';
 import { useSelection } from '../../api/selection.tsx';
 import { useChange } from '../../api/use-change.ts';
-import { showSiText, type UnitSystem } from '../../ui/format.ts';
+import { showSiText } from '../../ui/format.ts';
 import { type DrawnOnPlan, listPlanRooms } from './list-plan-rooms.ts';
 import { RoomShape } from './room-shape.tsx';
 
@@ -35,7 +35,7 @@ export function RoomPlanView({
   const [name, setName] = useState('New room');
   const [problem, setProblem] = useState<string | null>(null);
   const rooms = useMemo(() => listPlanRooms(models, storey), [models, storey]);
-  const system = basis.settings.units as UnitSystem;
+  const system = basis.settings.units;
   const bounds = useMemo(() => boundPlan(rooms, models, storey), [rooms, models, storey]);
   const level = models.flatMap((m) => m.table.storeys).find((s) => s.name === storey)?.elevation ?? 0;
   const chosen = rooms.filter((r) => keys.has(r.key));

@@ -1,8 +1,9 @@
 import { Box, Button, MenuItem, TextField } from '@mui/material';
-import { describeCondition, type QuantityChoice, type QuantityOverride } from '@tally/core';
+import { describeCondition, type QuantityOverride } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { useModels } from '../../api/project-context.tsx';
 import { ConditionEditor } from '../../ui/condition-editor.tsx';
+import { ChoiceField } from './choice-field.tsx';
 import { CHOICE_WORDS } from './choice-words.ts';
 import { useSettings } from './settings-part.tsx';
 
@@ -49,18 +50,7 @@ export function OverrideList({ names }: { readonly names: readonly string[] }) {
               </MenuItem>
             ))}
           </TextField>
-          <TextField
-            select
-            label="Figure"
-            value={draft.choice}
-            onChange={(e) => setDraft({ ...draft, choice: e.target.value as QuantityChoice })}
-          >
-            {Object.entries(CHOICE_WORDS).map(([value, words]) => (
-              <MenuItem key={value} value={value}>
-                {words}
-              </MenuItem>
-            ))}
-          </TextField>
+          <ChoiceField label="Figure" value={draft.choice} onChoose={(choice) => setDraft({ ...draft, choice })} />
           <ConditionEditor scope={draft.scope} tables={tables} onChange={(scope) => setDraft({ ...draft, scope })} />
           <Box sx={{ display: 'flex', gap: 1, justifyContent: 'flex-end' }}>
             <Button color="inherit" onClick={() => setDraft(null)}>

@@ -2,6 +2,7 @@ import { Autocomplete, Box, MenuItem, TextField } from '@mui/material';
 import { listEffectiveQuantities, type QuantityChoice } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { useModels } from '../../api/project-context.tsx';
+import { ChoiceField } from './choice-field.tsx';
 import { CHOICE_WORDS } from './choice-words.ts';
 import { FunctionalUnitsPart } from './functional-units-part.tsx';
 import { MaterialsPart } from './materials-part.tsx';
@@ -85,19 +86,12 @@ function Choices() {
       note="The measured figure where it is exact, else the stated one, else that of the mesh. Say otherwise by name."
     >
       {listed.map((quantity) => (
-        <TextField
+        <ChoiceField
           key={quantity}
-          select
           label={quantity}
           value={choices[quantity] ?? 'best'}
-          onChange={(e) => set(quantity, e.target.value as QuantityChoice)}
-        >
-          {Object.entries(CHOICE_WORDS).map(([value, words]) => (
-            <MenuItem key={value} value={value}>
-              {words}
-            </MenuItem>
-          ))}
-        </TextField>
+          onChoose={(choice) => set(quantity, choice)}
+        />
       ))}
       <Autocomplete
         options={names}

@@ -2,7 +2,7 @@ import { Box } from '@mui/material';
 import type { GfaMethod } from '@tally/core';
 import { useModels, useProjectState } from '../../api/project-context.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
-import { showSiText, type UnitSystem } from '../../ui/format.ts';
+import { showSiText } from '../../ui/format.ts';
 import { Part } from './settings-part.tsx';
 
 const METHOD_WORDS: Record<GfaMethod, string> = {
@@ -18,7 +18,7 @@ export function StoreysPart() {
   const { models } = useModels();
   const storeys = models.flatMap((m) => m.table.storeys).sort((a, b) => (b.elevation ?? 0) - (a.elevation ?? 0));
   const total = storeys.reduce((sum, s) => sum + (s.gfa ?? 0), 0);
-  const show = (value: number, unit: string) => showSiText(value, unit, basis.settings.units as UnitSystem);
+  const show = (value: number, unit: string) => showSiText(value, unit, basis.settings.units);
   return (
     <Part title="Gross floor area" note="By storey, with how it was found.">
       <Box

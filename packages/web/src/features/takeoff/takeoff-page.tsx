@@ -49,7 +49,7 @@ export function TakeoffPage() {
   const [isSelectionOnly, setSelectionOnly] = useState(false);
   const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
   const [chosenId, setChosenId] = useState<string | null>(null);
-  const system = basis.settings.units as UnitSystem;
+  const system = basis.settings.units;
   const tables = useMemo(() => models.map((m) => m.table), [models]);
   const fields = useMemo(() => listTakeoffFields(tables, view.row), [tables, view.row]);
   const shownView = useDeferredValue(view);
