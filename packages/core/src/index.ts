@@ -274,6 +274,7 @@ export {
   measureElement,
 } from './quantities/measure-element.ts';
 export {
+  DESCRIBING_QUANTITIES,
   GROUP_QUANTITIES,
   type MeasureGroup,
   QUANTITY_DEFINITIONS,

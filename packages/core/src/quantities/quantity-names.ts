@@ -101,6 +101,15 @@ export const QUANTITY_DEFINITIONS: readonly QuantityDefinition[] = [
   { name: 'NetSurfaceArea', unit: 'm2', meaning: 'Whole surface stated by the file, net.' },
 ];
 
+/** Quantities that describe a thing: many of them have a range, but no sum worth reading. */
+export const DESCRIBING_QUANTITIES: ReadonlySet<string> = new Set([
+  'Width',
+  'Height',
+  'Depth',
+  'Pitch',
+  'CrossSectionArea',
+]);
+
 /** Classes that are measured alike. */
 export type MeasureGroup = 'wall' | 'slab' | 'linear' | 'footing' | 'filler' | 'space' | 'other';
 

@@ -2,6 +2,7 @@ import { readText, readTextList } from '../elements/columns.ts';
 import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
 import { type ElementTable, findRow } from '../elements/element-table.ts';
 import { FINISH_SURFACES, type FinishSurface } from '../elements/model-element.ts';
+import { DESCRIBING_QUANTITIES } from '../quantities/quantity-names.ts';
 import { findPropertyColumns } from '../scopes/evaluate-scope.ts';
 import type { SiUnit } from '../units/branded.ts';
 import type { TakeoffRowKind } from './takeoff-row.ts';
@@ -40,9 +41,6 @@ const figure = (
   isAdditive: boolean,
   read: TakeoffField['read'],
 ): TakeoffField => ({ id, heading, unit, isAdditive, read });
-
-/** Lengths that describe a thing and have no sum worth reading. */
-const DESCRIBING = new Set(['Width', 'Height', 'Depth', 'Pitch', 'CrossSectionArea']);
 
 const ELEMENT_FIELDS: readonly TakeoffField[] = [
   text('name', 'Name', ({ table, row }) => readText(table.name, row)),
@@ -113,7 +111,7 @@ export function listTakeoffFields(tables: readonly ElementTable[], kind: Takeoff
   for (const table of tables) {
     for (const { name, unit } of listEffectiveQuantities(table).values()) {
       if (name === 'Count' || quantities.has(name)) continue;
-      const isAdditive = !DESCRIBING.has(name) && unit !== 'number';
+      const isAdditive = !DESCRIBING_QUANTITIES.has(name) && unit !== 'number';
       quantities.set(
         name,
         figure(`q:${name}`, name, unit, isAdditive, (item) => readQuantity(item, name)),

@@ -1,4 +1,4 @@
-import { showFeetInches } from '@tally/core';
+import { type PropertyValue, showFeetInches } from '@tally/core';
 
 const LOCALE = typeof navigator === 'undefined' ? 'en' : navigator.language;
 const formats = new Map<string, Intl.NumberFormat>();
@@ -64,6 +64,10 @@ export function readFigure(text: string): number | null {
   const plain = /^-?\d+,\d+$/.test(trimmed) ? trimmed.replace(',', '.') : trimmed;
   return /^-?\d+(\.\d+)?$/.test(plain) ? Number(plain) : null;
 }
+
+/** A property as it is read: truths as yes and no. */
+export const showProperty = (value: PropertyValue): string =>
+  value === true ? 'yes' : value === false ? 'no' : String(value);
 
 /** Time of day, with the date if it is not today. */
 export function showTime(iso: string): string {

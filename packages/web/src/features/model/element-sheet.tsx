@@ -1,10 +1,10 @@
 import { Box, Typography } from '@mui/material';
-import { ADDED_SET, type ModelElement, readElement } from '@tally/core';
+import { ADDED_SET, DESCRIBING_QUANTITIES, type ModelElement, readElement } from '@tally/core';
 import type { ReactNode } from 'react';
 import type { LoadedModels } from '../../api/project-context.tsx';
 import { useSelection } from '../../api/selection.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
-import { showFigure, showQuantity, showUnit } from '../../ui/format.ts';
+import { showFigure, showProperty, showQuantity, showUnit } from '../../ui/format.ts';
 import { CostSection } from './cost-section.tsx';
 import { AttributeSection, FinishSection, ZoneSection } from './given-here.tsx';
 import { figure, METHOD_WORDS, Section } from './sheet-section.tsx';
@@ -33,9 +33,6 @@ export function ElementSheet({ models }: { readonly models: LoadedModels }) {
   if (keys.size > 1 || !place) return <ManySheet models={models} />;
   return <OneSheet element={readElement(place.model.table, place.row)} elementKey={only!} />;
 }
-
-/** Figures that describe a thing: many of them have a range, not a sum. */
-const DESCRIBING = new Set(['Width', 'Height', 'Depth', 'Pitch', 'CrossSectionArea']);
 
 function ManySheet({ models }: { readonly models: LoadedModels }) {
   const { keys } = useSelection();
@@ -91,7 +88,7 @@ function ManySheet({ models }: { readonly models: LoadedModels }) {
               )}
             </Box>
             <Box sx={figure}>
-              {DESCRIBING.has(name)
+              {DESCRIBING_QUANTITIES.has(name)
                 ? s.least === s.most
                   ? showQuantity(s.least, s.unit)
                   : `${showQuantity(s.least, s.unit)} – ${showQuantity(s.most, s.unit)}`
@@ -165,7 +162,7 @@ function OneSheet({ element: e, elementKey }: { readonly element: ModelElement; 
           <Section key={set} title={set}>
             {Object.entries(values).map(([name, value]) => (
               <Pair key={name} name={name}>
-                {value === true ? 'yes' : value === false ? 'no' : String(value)}
+                {showProperty(value)}
               </Pair>
             ))}
           </Section>

@@ -1,10 +1,11 @@
 import CloseIcon from '@mui/icons-material/Close';
 import { Autocomplete, Box, Button, IconButton, TextField } from '@mui/material';
-import { ADDED_SET, FINISH_SURFACES, type FinishSurface, type ModelElement, type PropertyValue } from '@tally/core';
+import { ADDED_SET, FINISH_SURFACES, type FinishSurface, type ModelElement } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { changeAttribute, changeFinish, changeZones, readAttribute } from '../../api/change-layer.ts';
 import { useModels, useProjectState } from '../../api/project-context.tsx';
 import { useChange } from '../../api/use-change.ts';
+import { showProperty } from '../../ui/format.ts';
 import { Section } from './sheet-section.tsx';
 
 const DIFFERENT = 'several';
@@ -105,8 +106,6 @@ export function ZoneSection({ keys }: { readonly keys: readonly number[] }) {
   );
 }
 
-const showValue = (value: PropertyValue) => (value === true ? 'yes' : value === false ? 'no' : String(value));
-
 /** Attributes that nobody models but that cost money, given here to one or many elements at once. */
 export function AttributeSection({
   keys,
@@ -136,7 +135,7 @@ export function AttributeSection({
       {names.map((n) => (
         <Box key={n} sx={{ display: 'flex', alignItems: 'center', gap: 1, fontSize: 13 }}>
           <Box sx={{ color: 'text.secondary', flex: 1 }}>{n}</Box>
-          <Box>{showValue(sharedValue(elements, (e) => e.properties[ADDED_SET]?.[n] ?? 'none'))}</Box>
+          <Box>{showProperty(sharedValue(elements, (e) => e.properties[ADDED_SET]?.[n] ?? 'none'))}</Box>
           <IconButton
             aria-label={`Take ${n} away`}
             onClick={() => change.mutate(changeAttribute(layer, keys, n, undefined))}
