@@ -132,6 +132,7 @@ export {
   NUMBER,
   TEXT,
   TRUTH,
+  writeName,
 } from './formulas/formula-types.ts';
 export {
   FORMULA_FUNCTIONS,
@@ -335,5 +336,6 @@ export {
 } from './units/dimension.ts';
 export { foldText } from './units/fold-text.ts';
 export { readLength, showFeetInches } from './units/length-text.ts';
+export { readMeasure } from './units/measure-text.ts';
 export { siUnitToDimension } from './units/si-units.ts';
 export { findSimpleUnit, parseUnit, siToUnit, UNIT_SYMBOLS, type Unit, unitToSi } from './units/unit.ts';

@@ -4,7 +4,7 @@ import type { ElementTable, QuantityColumn } from './element-table.ts';
 import type { Basis, QuantityMethod } from './model-element.ts';
 
 /** Which of two figures of one name is used: the better one, or always the measured or the stated one where there is one. */
-export type QuantityChoice = 'best' | Basis;
+export type QuantityChoice = 'best' | 'measured' | 'stated';
 
 /** The figures used under one quantity name. NaN is absent. */
 export interface EffectiveColumn {
@@ -30,7 +30,7 @@ const cache = new WeakMap<ElementTable, Map<string, EffectiveColumn>>();
 
 /**
  * Quantity columns used for pricing, by lower-case name, computed once per table: by default the measured figure where its method
- * is exact, else the stated one, else the one from the mesh; a table may choose otherwise by name.
+ * is exact, else the stated one, else the one from the mesh; a table may choose otherwise by name. A figure given here beats both.
  */
 export function listEffectiveQuantities(table: ElementTable): ReadonlyMap<string, EffectiveColumn> {
   let columns = cache.get(table);
@@ -58,7 +58,7 @@ function chooseFigures(
   byRow: readonly (QuantityChoice | undefined)[] | undefined,
 ): EffectiveColumn {
   const find = (basis: Basis) => columns.filter((q) => q.basis === basis);
-  const [measured, stated] = [find('measured'), find('stated')];
+  const [measured, stated, given] = [find('measured'), find('stated'), find('given')];
   const values = new Float64Array(table.count).fill(Number.NaN);
   const origins: (QuantityColumn | null)[] = new Array(table.count).fill(null);
   const at = (list: readonly QuantityColumn[], row: number) => list.find((q) => !Number.isNaN(q.values[row]!));
@@ -66,12 +66,13 @@ function chooseFigures(
     const [m, s] = [at(measured, row), at(stated, row)];
     const choice = byRow?.[row] ?? general;
     const isExact = m !== undefined && EXACT.has(readText(m.methods, row) ?? '');
-    const used = choice === 'stated' || (choice === 'best' && !isExact) ? (s ?? m) : (m ?? s);
+    const found = choice === 'stated' || (choice === 'best' && !isExact) ? (s ?? m) : (m ?? s);
+    const used = at(given, row) ?? found;
     if (!used) continue;
     values[row] = used.values[row]!;
     origins[row] = used;
   }
-  const { name, unit } = measured[0] ?? stated[0]!;
+  const { name, unit } = measured[0] ?? stated[0] ?? given[0]!;
   return { name, unit, values, origins };
 }
 

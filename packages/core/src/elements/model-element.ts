@@ -1,7 +1,7 @@
 import type { SiUnit } from '../units/branded.ts';
 
-/** Where a quantity comes from: the file says it, or we measured it in the geometry. */
-export type Basis = 'stated' | 'measured';
+/** Where a quantity comes from: the file says it, we measured it in the geometry, or somebody gave it here. */
+export type Basis = 'stated' | 'measured' | 'given';
 
 /**
  * How a figure was obtained.
@@ -11,6 +11,7 @@ export type Basis = 'stated' | 'measured';
  * - `attribute` an attribute of the element in the file; `parts` summed over the element's parts
  * - `plan` from where elements stand to each other on plan (junctions, rooms and the openings around them)
  * - `count` one per element; `density` volume x density of the material; `file` a quantity set of the file
+ * - `hand` typed in the project
  */
 export type QuantityMethod =
   | 'swept'
@@ -23,7 +24,8 @@ export type QuantityMethod =
   | 'plan'
   | 'count'
   | 'density'
-  | 'file';
+  | 'file'
+  | 'hand';
 
 /** One figure about an element, in SI. */
 export interface Quantity {

@@ -1,4 +1,6 @@
+import type { SiUnit } from '../units/branded.ts';
 import { foldText } from '../units/fold-text.ts';
+import { readMeasure } from '../units/measure-text.ts';
 import {
   buildTextColumn,
   buildTextListColumn,
@@ -54,7 +56,7 @@ export function applyProjectLayer(table: ElementTable, layer: ProjectLayer): Ele
     ...(layer.leftOut.size > 0
       ? { excluded: Uint8Array.from(table.keys, (key) => Number(layer.leftOut.has(key))) }
       : {}),
-    quantities: weighAnew(renamed, layer.materials),
+    quantities: [...weighAnew(renamed, layer.materials), ...listGivenQuantities(table, layer.attributes)],
     choices: Object.fromEntries(Object.entries(layer.choices).map(([name, c]) => [name.toLowerCase(), c])),
   };
 }
@@ -93,6 +95,35 @@ function listAddedProperties(table: ElementTable, attributes: ProjectLayer['attr
     rows: Int32Array.from(rows),
     values,
   }));
+}
+
+/** Attributes that are figures with a unit count as quantities: they add up, and formulas know them by name. */
+function listGivenQuantities(table: ElementTable, attributes: ProjectLayer['attributes']): QuantityColumn[] {
+  if (attributes.size === 0) return [];
+  const columns = new Map<string, { name: string; unit: SiUnit; values: Float64Array }>();
+  for (let row = 0; row < table.count; row++) {
+    for (const [name, text] of Object.entries(attributes.get(table.keys[row]!) ?? {})) {
+      const measure = typeof text === 'string' ? readMeasure(text) : null;
+      if (!measure) continue;
+      const key = `${foldText(name)}/${measure.unit}`;
+      const column = columns.get(key) ?? {
+        name,
+        unit: measure.unit,
+        values: new Float64Array(table.count).fill(Number.NaN),
+      };
+      columns.set(key, column);
+      column.values[row] = measure.value;
+    }
+  }
+  return [...columns.values()].map(
+    ({ name, unit, values }): QuantityColumn => ({
+      name,
+      basis: 'given',
+      unit,
+      values,
+      methods: buildTextColumn([...values].map((v) => (Number.isNaN(v) ? null : 'hand'))),
+    }),
+  );
 }
 
 function overrideFinishes(table: ElementTable, finishes: ProjectLayer['finishes']): ElementTable['finishes'] {

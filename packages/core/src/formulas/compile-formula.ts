@@ -13,6 +13,7 @@ import {
   type FormulaType,
   TEXT,
   TRUTH,
+  writeName,
 } from './formula-types.ts';
 import { findFormulaFunction, raiseDimension } from './function-table.ts';
 import { parseFormula } from './parser.ts';
@@ -190,7 +191,7 @@ export function suggestName(typed: string, names: FormulaNames): string | undefi
     .list()
     .map((n) => ({ name: n.name, d: foldText(n.name).includes(wanted) ? 1 : distance(wanted, foldText(n.name)) }));
   ranked.sort((a, b) => a.d - b.d);
-  return ranked[0] && ranked[0].d <= Math.max(2, wanted.length / 3) ? ranked[0].name : undefined;
+  return ranked[0] && ranked[0].d <= Math.max(2, wanted.length / 3) ? writeName(ranked[0].name) : undefined;
 }
 
 function compileBinary(node: FormulaNode & { kind: 'binary' }, left: CompiledNode, right: CompiledNode): CompiledNode {

@@ -16,16 +16,16 @@ export interface FormulaName {
   readonly source: 'quantity' | 'parameter' | 'driver';
 }
 
-/** Names known to a formula, found in any case. */
+/** Names known to a formula, found in any case; a name of several words is written as one: "Render depth" as RenderDepth. */
 export class FormulaNames {
   private readonly byName = new Map<string, FormulaName>();
 
   constructor(names: Iterable<FormulaName>) {
-    for (const n of names) this.byName.set(n.name.toLowerCase(), n);
+    for (const n of names) this.byName.set(joinWords(n.name), n);
   }
 
   find(name: string): FormulaName | undefined {
-    return this.byName.get(name.toLowerCase());
+    return this.byName.get(joinWords(name));
   }
 
   /** These names with more, which hide earlier ones of the same name. */
@@ -37,6 +37,17 @@ export class FormulaNames {
     return [...this.byName.values()];
   }
 }
+
+/** A name as it is written in a formula: without anything that is neither letter nor digit. @example "Render depth" -> RenderDepth */
+export function writeName(name: string): string {
+  if (/^[\p{L}\p{N}_]*$/u.test(name)) return name;
+  return name
+    .split(/[^\p{L}\p{N}_]+/u)
+    .map((word) => word.slice(0, 1).toUpperCase() + word.slice(1))
+    .join('');
+}
+
+const joinWords = (name: string): string => writeName(name).toLowerCase();
 
 /** The figures one run of a formula reads, and the first thing that went wrong in it. */
 export interface FormulaRun {

@@ -3,8 +3,11 @@ import {
   buildDrawnRooms,
   type ElementTable,
   type Finding,
+  type FormulaName,
   findingKey,
   foldText,
+  listEffectiveQuantities,
+  listQuantityNames,
   type ProjectAdditions,
   type ProjectStateDto,
   type RevisionDto,
@@ -99,6 +102,15 @@ export function useModels(): LoadedModels {
       find: (key) => places.get(key) ?? null,
     };
   }, [signature, layer, quantityChoices, quantityOverrides]);
+}
+
+/** Names that formulas may use beyond the standard quantities: what models state, and what was given here. */
+export function useQuantityNames(): readonly FormulaName[] {
+  const { models } = useModels();
+  return useMemo(
+    () => listQuantityNames(models.flatMap((m) => [...listEffectiveQuantities(m.table).values()])).list(),
+    [models],
+  );
 }
 
 /** A finding with where it stands, its key and whether it was accepted. */

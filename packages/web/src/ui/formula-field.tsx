@@ -1,5 +1,13 @@
 import { Autocomplete, Box, TextField } from '@mui/material';
-import { compileFormula, type FormulaName, FormulaNames, listQuantityNames, parseUnit, type Unit } from '@tally/core';
+import {
+  compileFormula,
+  type FormulaName,
+  FormulaNames,
+  listQuantityNames,
+  parseUnit,
+  type Unit,
+  writeName,
+} from '@tally/core';
 import { useMemo } from 'react';
 import { FIGURES } from './fonts.ts';
 
@@ -9,7 +17,7 @@ export interface FormulaFieldProps {
   readonly onChange: (value: string) => void;
   /** Unit the formula must give; a condition if absent. */
   readonly unit?: string;
-  /** Names beside the quantities, e.g. parameters and the driver. */
+  /** Names beside the standard quantities: parameters, the driver, what the project's elements have beyond them. */
   readonly names?: readonly FormulaName[];
   readonly isOptional?: boolean;
 }
@@ -45,12 +53,7 @@ export function checkFormula(
 export function FormulaField({ label, value, onChange, unit, names = [], isOptional = false }: FormulaFieldProps) {
   const problem = isOptional && value.trim() === '' ? null : checkFormula(value, unit, names);
   const options = useMemo(
-    () => [
-      ...names.map((n) => n.name),
-      ...listQuantityNames()
-        .list()
-        .map((n) => n.name),
-    ],
+    () => [...new Set([...names, ...listQuantityNames().list()].map((n) => writeName(n.name)))],
     [names],
   );
   const word = /[\p{L}_][\p{L}\p{N}_]*$/u.exec(value)?.[0] ?? '';

@@ -3,7 +3,7 @@ import DeleteOutlineIcon from '@mui/icons-material/DeleteOutlined';
 import { Autocomplete, Box, Button, IconButton, TextField, Typography } from '@mui/material';
 import { type Assembly, assemblySchema, type BuildUpLine, type FormulaName, parseUnit } from '@tally/core';
 import { useState } from 'react';
-import { useProjectState } from '../../api/project-context.tsx';
+import { useProjectState, useQuantityNames } from '../../api/project-context.tsx';
 import { useChange } from '../../api/use-change.ts';
 import { showUnit } from '../../ui/format.ts';
 import { checkFormula, FormulaField } from '../../ui/formula-field.tsx';
@@ -76,6 +76,7 @@ function Recipe({ assembly }: { readonly assembly: Assembly }) {
     return unit.ok ? unit.value.dimension : {};
   };
   const names: FormulaName[] = [
+    ...useQuantityNames(),
     { name: 'Driver', dimension: unitOf(draft.unit), source: 'driver' },
     ...(draft.parameters ?? []).map(
       (p): FormulaName => ({ name: p.name, dimension: unitOf(p.unit), source: 'parameter' }),

@@ -1,5 +1,13 @@
 import { Box, Typography } from '@mui/material';
-import { ADDED_SET, DESCRIBING_QUANTITIES, type ModelElement, readElement } from '@tally/core';
+import {
+  ADDED_SET,
+  type Basis,
+  DESCRIBING_QUANTITIES,
+  type ElementTable,
+  findQuantityOrigin,
+  type ModelElement,
+  readElement,
+} from '@tally/core';
 import type { ReactNode } from 'react';
 import type { LoadedModels } from '../../api/project-context.tsx';
 import { useSelection } from '../../api/selection.tsx';
@@ -31,7 +39,7 @@ export function ElementSheet({ models }: { readonly models: LoadedModels }) {
     );
   }
   if (keys.size > 1 || !place) return <ManySheet models={models} />;
-  return <OneSheet element={readElement(place.model.table, place.row)} elementKey={only!} />;
+  return <OneSheet table={place.model.table} row={place.row} elementKey={only!} />;
 }
 
 function ManySheet({ models }: { readonly models: LoadedModels }) {
@@ -102,7 +110,16 @@ function ManySheet({ models }: { readonly models: LoadedModels }) {
   );
 }
 
-function OneSheet({ element: e, elementKey }: { readonly element: ModelElement; readonly elementKey: number }) {
+function OneSheet({
+  table,
+  row,
+  elementKey,
+}: {
+  readonly table: ElementTable;
+  readonly row: number;
+  readonly elementKey: number;
+}) {
+  const e = readElement(table, row);
   return (
     <Box data-testid="element-sheet">
       <Box sx={{ p: 1.5 }}>
@@ -115,7 +132,7 @@ function OneSheet({ element: e, elementKey }: { readonly element: ModelElement; 
         </Box>
       </Box>
       <CostSection elementKey={elementKey} />
-      <QuantitySection element={e} />
+      <QuantitySection element={e} basisOf={(name) => findQuantityOrigin(table, row, name)?.basis ?? null} />
       {e.finishes && <FinishSection keys={[elementKey]} elements={[e]} />}
       <AttributeSection keys={[elementKey]} elements={[e]} />
       <ZoneSection keys={[elementKey]} />
@@ -171,9 +188,16 @@ function OneSheet({ element: e, elementKey }: { readonly element: ModelElement; 
   );
 }
 
-function QuantitySection({ element }: { readonly element: ModelElement }) {
+/** Figures by name: measured and stated beside each other, the one that is used in full ink. A figure given here stands for both. */
+function QuantitySection({
+  element,
+  basisOf,
+}: {
+  readonly element: ModelElement;
+  readonly basisOf: (name: string) => Basis | null;
+}) {
   const names = [...new Set(element.quantities.map((q) => q.name))];
-  const find = (name: string, basis: string) => element.quantities.find((q) => q.name === name && q.basis === basis);
+  const find = (name: string, basis: Basis) => element.quantities.find((q) => q.name === name && q.basis === basis);
   return (
     <Section title="Quantities">
       <Box
@@ -185,27 +209,30 @@ function QuantitySection({ element }: { readonly element: ModelElement }) {
           alignItems: 'baseline',
         }}
       >
-        {['', 'measured', 'stated', ''].map((h, i) => (
-          <Box key={`${h}${i === 0 ? 'name' : i}`} sx={{ fontSize: 11.5, color: 'text.secondary', textAlign: 'right' }}>
+        {['used in bold', 'measured', 'stated', ''].map((h, i) => (
+          <Box key={`${h}${i}`} sx={{ fontSize: 11.5, color: 'text.secondary', textAlign: i === 0 ? 'left' : 'right' }}>
             {h}
           </Box>
         ))}
         {names.map((name) => {
-          const [m, s] = [find(name, 'measured'), find(name, 'stated')];
+          const [given, measured, s] = [find(name, 'given'), find(name, 'measured'), find(name, 'stated')];
+          const m = given ?? measured;
           const unit = (m ?? s)!.unit;
           const isFar = m && s && Math.abs(m.value - s.value) > 0.01 * Math.abs(m.value);
+          const isStatedUsed = basisOf(name) === 'stated';
+          const ink = (isUsed: boolean) => (isUsed ? { fontWeight: 700 } : { color: 'text.secondary' });
           return (
             <Box key={name} sx={{ display: 'contents' }}>
               <Box sx={{ fontSize: 13, overflow: 'hidden', textOverflow: 'ellipsis' }}>{name}</Box>
               <Box
                 title={m ? METHOD_WORDS[m.method] : 'not measured'}
-                sx={{ ...figure, color: m ? undefined : 'text.secondary' }}
+                sx={{ ...figure, ...ink(m !== undefined && !isStatedUsed) }}
               >
                 {m ? showQuantity(m.value, unit) : '–'}
               </Box>
               <Box
                 title={isFar ? 'Differs from the measured figure by more than 1 %' : s ? 'stated in the file' : ''}
-                sx={{ ...figure, color: isFar ? 'error.main' : 'text.secondary', fontWeight: isFar ? 700 : 400 }}
+                sx={{ ...figure, ...ink(isStatedUsed), ...(isFar ? { color: 'error.main' } : {}) }}
               >
                 {s ? `${isFar ? '≠ ' : ''}${showQuantity(s.value, unit)}` : ''}
               </Box>

@@ -1,9 +1,21 @@
 import CloseIcon from '@mui/icons-material/Close';
 import { Autocomplete, Box, Button, IconButton, TextField } from '@mui/material';
-import { ADDED_SET, FINISH_SURFACES, type FinishSurface, type ModelElement } from '@tally/core';
+import {
+  ADDED_SET,
+  dimensionToUnitName,
+  FINISH_SURFACES,
+  type FinishSurface,
+  type FormulaName,
+  foldText,
+  isSameDimension,
+  type ModelElement,
+  readMeasure,
+  siUnitToDimension,
+  writeName,
+} from '@tally/core';
 import { useMemo, useState } from 'react';
 import { changeAttribute, changeFinish, changeZones, readAttribute } from '../../api/change-layer.ts';
-import { useModels, useProjectState } from '../../api/project-context.tsx';
+import { useModels, useProjectState, useQuantityNames } from '../../api/project-context.tsx';
 import { useChange } from '../../api/use-change.ts';
 import { showProperty } from '../../ui/format.ts';
 import { Section } from './sheet-section.tsx';
@@ -123,9 +135,11 @@ export function AttributeSection({
     () => [...new Set(Object.values(layer.attributes).flatMap(Object.keys))].sort(),
     [layer.attributes],
   );
+  const quantities = useQuantityNames();
+  const problem = checkAttribute(name, value, quantities);
   const add = () => {
     const read = readAttribute(value);
-    if (name.trim() === '' || read === undefined) return;
+    if (name.trim() === '' || read === undefined || problem !== null) return;
     change.mutate(changeAttribute(layer, keys, name.trim(), read));
     setName('');
     setValue('');
@@ -161,11 +175,34 @@ export function AttributeSection({
           onInputChange={(_, text) => setName(text)}
           renderInput={(p) => <TextField {...p} label="Attribute" />}
         />
-        <TextField label="Value" value={value} onChange={(e) => setValue(e.target.value)} />
-        <Button type="submit" disabled={name.trim() === '' || value.trim() === ''} sx={{ minWidth: 0 }}>
+        <TextField
+          label="Value"
+          placeholder="4, 2.4 m, yes"
+          value={value}
+          error={problem !== null}
+          onChange={(e) => setValue(e.target.value)}
+        />
+        <Button
+          type="submit"
+          disabled={name.trim() === '' || value.trim() === '' || problem !== null}
+          sx={{ minWidth: 0 }}
+        >
           Add
         </Button>
       </Box>
+      {problem !== null && (
+        <Box role="alert" sx={{ fontSize: 12.5, color: 'error.main', mt: 0.5 }}>
+          {problem}
+        </Box>
+      )}
     </Section>
   );
+}
+
+/** A figure with a unit counts as a quantity: it must be of the kind that its name already stands for. */
+function checkAttribute(name: string, value: string, quantities: readonly FormulaName[]): string | null {
+  const measure = readMeasure(value);
+  const known = quantities.find((q) => foldText(writeName(q.name)) === foldText(writeName(name.trim())));
+  if (!measure || !known || isSameDimension(known.dimension, siUnitToDimension(measure.unit))) return null;
+  return `${known.name} is a figure in ${dimensionToUnitName(known.dimension)}; give it in that unit, or take another name.`;
 }

@@ -16,6 +16,7 @@ export const METHOD_WORDS: Record<QuantityMethod, string> = {
   count: 'one per element',
   density: 'volume × density',
   file: 'stated in the file',
+  hand: 'given here',
 };
 
 /** Look of a figure on the sheet. */

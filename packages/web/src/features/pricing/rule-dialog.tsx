@@ -13,7 +13,7 @@ import {
 } from '@mui/material';
 import { evaluateScope, type PricingRule } from '@tally/core';
 import { useMemo, useState } from 'react';
-import { useModels, useProjectState } from '../../api/project-context.tsx';
+import { useModels, useProjectState, useQuantityNames } from '../../api/project-context.tsx';
 import { ConditionEditor } from '../../ui/condition-editor.tsx';
 import { checkFormula, FormulaField } from '../../ui/formula-field.tsx';
 
@@ -33,6 +33,7 @@ export function RuleDialog({
 }) {
   const { basis } = useProjectState();
   const { models } = useModels();
+  const names = useQuantityNames();
   const [draft, setDraft] = useState<Rule>(rule);
   const tables = useMemo(() => models.map((m) => m.table), [models]);
   const caught = useMemo(
@@ -48,7 +49,7 @@ export function RuleDialog({
     draft.name.trim() !== '' &&
     (kind === 'leaveOut'
       ? draft.leaveOut!.trim() !== ''
-      : draft.section !== undefined && unit !== undefined && checkFormula(draft.driver ?? '', unit) === null);
+      : draft.section !== undefined && unit !== undefined && checkFormula(draft.driver ?? '', unit, names) === null);
   const setKind = (next: string) =>
     setDraft({
       ...draft,
@@ -128,6 +129,7 @@ export function RuleDialog({
                 label="Driver"
                 value={draft.driver ?? ''}
                 unit={unit}
+                names={names}
                 onChange={(driver) => setDraft({ ...draft, driver })}
               />
             </Box>

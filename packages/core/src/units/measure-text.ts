@@ -1,0 +1,24 @@
+import type { SiUnit } from './branded.ts';
+import { isSameDimension } from './dimension.ts';
+import { readLength } from './length-text.ts';
+import { siUnitToDimension } from './si-units.ts';
+import { findSimpleUnit } from './unit.ts';
+
+const FIGURE_AND_UNIT = /^(-?\d+(?:[.,]\d+)?)\s*([a-z]+[23²³]?)$/i;
+const CARRIED: readonly SiUnit[] = ['m', 'm2', 'm3', 'kg', 'each', 'h'];
+
+/**
+ * Reads a figure typed with its unit, as an SI figure: `2.4 m`, `12,5 m2`, `30 min`, `7' 6"`. Null for anything else, also for a
+ * figure without a unit.
+ * @example readMeasure('240 cm') // { value: 2.4, unit: 'm' }
+ */
+export function readMeasure(text: string): { readonly value: number; readonly unit: SiUnit } | null {
+  const trimmed = text.trim();
+  const match = FIGURE_AND_UNIT.exec(trimmed);
+  const unit = match && findSimpleUnit(match[2]!);
+  const carried = unit && CARRIED.find((si) => isSameDimension(siUnitToDimension(si), unit.dimension));
+  if (carried) return { value: Number(match[1]!.replace(',', '.')) * unit.factor, unit: carried };
+  if (!/\d\s*(?:['"’′”″]|ft|in)/i.test(trimmed)) return null;
+  const length = readLength(trimmed);
+  return length.ok ? { value: length.value, unit: 'm' } : null;
+}
