@@ -9,10 +9,14 @@ export interface ChildFigures {
 
 /** Runs a measured task in a process of its own, so that its peak memory is its own. */
 export function runChild(module: string, ...args: string[]): ChildFigures {
-  const out = execFileSync(process.execPath, ['--max-old-space-size=8192', '--import', 'tsx', module, ...args], {
-    encoding: 'utf8',
-    maxBuffer: 1e8,
-  });
+  const out = execFileSync(
+    process.execPath,
+    ['--max-old-space-size=8192', '--max-semi-space-size=32', '--import', 'tsx', module, ...args],
+    {
+      encoding: 'utf8',
+      maxBuffer: 1e8,
+    },
+  );
   return JSON.parse(out.trim().split('\n').at(-1)!) as ChildFigures;
 }
 

@@ -40,6 +40,7 @@ export function makeElements(): ModelElement[] {
       ],
       layers: [],
       openings: [],
+      faces: [],
       properties: { Pset_Common: { Rating: i % 3 } },
       finishes: null,
       box: null,

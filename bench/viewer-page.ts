@@ -23,6 +23,7 @@ function makeWall(row: number): MeshPiece {
   const box = new THREE.BoxGeometry(4, 0.2, 3);
   box.translate((row % ROW) * 5, Math.floor(row / ROW) * 5, 1.5);
   return {
+    item: 0,
     positions: new Float64Array(box.getAttribute('position').array),
     indices: new Uint32Array(box.getIndex()!.array),
     colour: [0.7, 0.6, 0.5, 1],

@@ -3,6 +3,23 @@ import { Enum, type Ref, StepWriter } from './step-writer.ts';
 export type Point = readonly [number, number, number];
 export type Point2 = readonly [number, number];
 
+/** What the colours of the building are called; every other one has no name, as in real files. */
+const STYLE_NAMES: Readonly<Record<string, string>> = {
+  '0.72,0.56,0.4': 'Oiled cladding',
+  '0.9,0.88,0.82': 'Lime render',
+  '0.66,0.66,0.64': 'Fair-faced block',
+  '0.93,0.93,0.9': 'Emulsion white',
+  '0.85,0.91,0.93': 'Wet room board',
+  '0.94,0.88,0.86': 'Emulsion warm grey',
+  '0.45,0.5,0.54': 'Galvanised',
+  '0.7,0.7,0.68': 'Concrete formed',
+  '0.33,0.37,0.42': 'Slate grey',
+  '0.6,0.78,0.85': 'Clear glass',
+  '0.25,0.3,0.32': 'Frame dark grey',
+  '0.62,0.48,0.33': 'Oiled oak',
+  '0.92,0.66,0': 'Non-slip coat',
+};
+
 /** Writes points, directions, profiles and solids. Millimetres. */
 export class ShapeBuilder {
   readonly step = new StepWriter();
@@ -90,14 +107,18 @@ export class ShapeBuilder {
     );
   }
 
-  /** A body by its faces, each an outline that runs counter-clockwise seen from outside. */
-  facetedBody(faces: readonly (readonly Point[])[]): Ref {
-    const list = faces.map((face) => {
+  /** A body by its faces, each an outline that runs counter-clockwise seen from outside; one of them may have a coat of its own. */
+  facetedBody(
+    faces: readonly (readonly Point[])[],
+    coat?: { readonly face: number; readonly rgb: readonly [number, number, number] },
+  ): Ref {
+    const list = faces.map((face, i) => {
       const loop = this.step.add(
         'IfcPolyLoop',
         face.map((p) => this.point(p)),
       );
-      return this.step.add('IfcFace', [this.step.add('IfcFaceOuterBound', loop, true)]);
+      const made = this.step.add('IfcFace', [this.step.add('IfcFaceOuterBound', loop, true)]);
+      return coat?.face === i ? this.colour(made, coat.rgb) : made;
     });
     return this.step.add('IfcFacetedBrep', this.step.add('IfcClosedShell', list));
   }
@@ -115,7 +136,7 @@ export class ShapeBuilder {
       null,
       new Enum('FLAT'),
     );
-    const style = this.step.add('IfcSurfaceStyle', null, new Enum('BOTH'), [surface]);
+    const style = this.step.add('IfcSurfaceStyle', STYLE_NAMES[rgb.join()] ?? null, new Enum('BOTH'), [surface]);
     this.step.add('IfcStyledItem', solid, [style], null);
     return solid;
   }

@@ -132,7 +132,7 @@ function buildRiverWall({ b, m, bay, p }: Site): void {
   b.classify('G2040', [wall.ref]);
 }
 
-/** A pier that tapers from 1.6 to 0.8 m over 3 m, drawn by its faces. */
+/** A pier that tapers from 1.6 to 0.8 m over 3 m, drawn by its faces, its top coated. */
 function buildPier({ b, m, bay }: Site): void {
   const ring = (half: number, z: number): Point[] => [
     [-half, -half, z],
@@ -147,7 +147,7 @@ function buildPier({ b, m, bay }: Site): void {
     name: 'Mooring pier',
     key: 'pier',
     at: [1.5 * bay, -9000, -1000],
-    shape: b.shape([b.colour(b.facetedBody(faces), [0.7, 0.7, 0.68])], 'Brep'),
+    shape: b.shape([b.colour(b.facetedBody(faces, { face: 1, rgb: [0.92, 0.66, 0] }), [0.7, 0.7, 0.68])], 'Brep'),
     storey: STOREY,
     rest: [new Enum('ELEMENT')],
   });

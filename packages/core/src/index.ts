@@ -80,6 +80,7 @@ export {
 export {
   buildElementTable,
   type ElementTable,
+  type FaceTable,
   findRow,
   type LayerTable,
   type OpeningTable,
@@ -88,6 +89,7 @@ export {
   type QuantityColumn,
   type RoomPlan,
   readElement,
+  readFaces,
   readLayers,
   readOpenings,
   readProperties,
@@ -99,6 +101,9 @@ export { assignElementKeys, type KeyAssignment, listFileIdentities } from './ele
 export {
   type Basis,
   type Box,
+  FACE_LOOKS,
+  type Face,
+  type FaceLook,
   FINISH_SURFACES,
   type FinishSurface,
   findQuantity,
@@ -164,6 +169,7 @@ export {
   type PictureChunk,
 } from './geometry/picture-chunk.ts';
 export { measureProfile, type Profile, type ProfileMeasures, profileToOutlines } from './geometry/profile.ts';
+export { SegmentGrid } from './geometry/segment-grid.ts';
 export { type Slice, sliceMesh } from './geometry/slice-mesh.ts';
 export { measureJoinedPerimeterM, splitPolygon } from './geometry/split-polygon.ts';
 export {
@@ -267,6 +273,13 @@ export {
   measureBody,
   type OpeningBody,
 } from './quantities/element-body.ts';
+export {
+  type FaceAreas,
+  type FaceDirections,
+  measureMeshFaces,
+  measureSweptFaces,
+  nameFace,
+} from './quantities/face-areas.ts';
 export { type LayerDefinition, measureLayers, type Weighing, weighElement } from './quantities/layer-quantities.ts';
 export {
   classToMeasureGroup,
@@ -289,6 +302,7 @@ export {
   readFinishName,
   type WallOpening,
 } from './quantities/room.ts';
+export { sumFaces } from './quantities/sum-faces.ts';
 export {
   countJunctions,
   findJunctions,
@@ -307,6 +321,7 @@ export {
   type TakeoffSpec,
   type TakeoffTable,
 } from './reports/takeoff-table.ts';
+export { appendToList } from './result/append-to-list.ts';
 export { failure, type Problem, type Result, type Span, success } from './result/result.ts';
 export {
   CONDITION_FIELDS,

@@ -1,5 +1,6 @@
 import type { ModelElement, ModelStorey } from '../elements/model-element.ts';
 import { TOLERANCE } from '../geometry/tolerances.ts';
+import { appendToList } from '../result/append-to-list.ts';
 import type { Finding } from './finding.ts';
 
 const measured = (e: ModelElement, name: string) =>
@@ -120,7 +121,7 @@ function checkTypeWidths(elements: readonly ModelElement[]): Finding[] {
   for (const e of elements) {
     if (e.typeName === null || thicknessOf(e) === undefined) continue;
     const key = `${e.ifcClass}\u0000${e.typeName}`;
-    byType.set(key, [...(byType.get(key) ?? []), e]);
+    appendToList(byType, key, e);
   }
   return [...byType.values()].flatMap((list): Finding[] => {
     const widths = list.map((e) => thicknessOf(e)!).sort((a, b) => a - b);

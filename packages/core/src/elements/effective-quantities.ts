@@ -1,3 +1,4 @@
+import { appendToList } from '../result/append-to-list.ts';
 import type { SiUnit } from '../units/branded.ts';
 import { readText } from './columns.ts';
 import type { ElementTable, QuantityColumn } from './element-table.ts';
@@ -39,7 +40,7 @@ export function listEffectiveQuantities(table: ElementTable): ReadonlyMap<string
   const byName = new Map<string, QuantityColumn[]>();
   for (const q of table.quantities) {
     const key = q.name.toLowerCase();
-    byName.set(key, [...(byName.get(key) ?? []), q]);
+    appendToList(byName, key, q);
   }
   for (const [key, list] of byName) {
     // Columns of one name but of another kind of unit cannot stand for each other: the measured kind counts.

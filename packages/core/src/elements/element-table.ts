@@ -11,6 +11,8 @@ import type { QuantityChoice } from './effective-quantities.ts';
 import type {
   Basis,
   Box,
+  Face,
+  FaceLook,
   FinishSurface,
   Layer,
   ModelElement,
@@ -57,6 +59,13 @@ export interface OpeningTable {
   readonly area: Float64Array;
   readonly perimeter: Float64Array;
   readonly sill: Float64Array;
+}
+
+export interface FaceTable {
+  readonly offset: Uint32Array;
+  readonly style: TextColumn;
+  readonly look: TextColumn;
+  readonly area: Float64Array;
 }
 
 /** A room on plan: its row, its outlines as x, y pairs in metres, and the heights of its floor and ceiling. */
@@ -114,6 +123,7 @@ export interface ElementTable {
   readonly properties: readonly PropertyColumn[];
   readonly layers: LayerTable;
   readonly openings: OpeningTable;
+  readonly faces: FaceTable;
   /** Finishes of rooms, by surface. */
   readonly finishes: Readonly<Record<FinishSurface, TextColumn>>;
   /** Rows that are rooms: 1, else 0. */
@@ -201,6 +211,7 @@ export function buildElementTable(
 ): ElementTable {
   const layers = elements.flatMap((e) => e.layers);
   const openings = elements.flatMap((e) => e.openings);
+  const faces = elements.flatMap((e) => e.faces);
   const text = (read: (e: ModelElement) => string | null) => buildTextColumn(elements.map(read));
   const boxes = new Float64Array(elements.length * 6).fill(Number.NaN);
   elements.forEach((e, row) => {
@@ -241,6 +252,12 @@ export function buildElementTable(
       area: Float64Array.from(openings, (o) => orNaN(o.area)),
       perimeter: Float64Array.from(openings, (o) => orNaN(o.perimeter)),
       sill: Float64Array.from(openings, (o) => orNaN(o.sill)),
+    },
+    faces: {
+      offset: offsets(elements.map((e) => e.faces.length)),
+      style: buildTextColumn(faces.map((f) => f.style)),
+      look: buildTextColumn(faces.map((f) => f.look)),
+      area: Float64Array.from(faces, (f) => f.area),
     },
     finishes: {
       floor: text((e) => e.finishes?.floor ?? null),
@@ -301,6 +318,14 @@ export function readOpenings({ openings }: ElementTable, row: number): Opening[]
   return out;
 }
 
+/** Faces of a row by style and look. */
+export function readFaces({ faces }: ElementTable, row: number): Face[] {
+  const out: Face[] = [];
+  for (let i = faces.offset[row]!; i < faces.offset[row + 1]!; i++)
+    out.push({ style: readText(faces.style, i)!, look: readText(faces.look, i) as FaceLook, area: faces.area[i]! });
+  return out;
+}
+
 /** Position of `row` in an ascending list of rows, or -1. */
 export function findRow(rows: Int32Array, row: number): number {
   let low = 0;
@@ -346,6 +371,7 @@ export function readElement(table: ElementTable, row: number): ModelElement {
     quantities: readQuantities(table, row),
     layers: readLayers(table, row),
     openings: readOpenings(table, row),
+    faces: readFaces(table, row),
     properties: readProperties(table, row),
     finishes: table.rooms[row]
       ? {

@@ -64,6 +64,17 @@ export interface Opening {
   readonly filledBy: string | null;
 }
 
+/** The way a face looks; `all` where an element's faces are known together only. */
+export const FACE_LOOKS = ['top', 'bottom', 'side', 'end', 'all'] as const;
+export type FaceLook = (typeof FACE_LOOKS)[number];
+
+/** Faces of an element that carry one surface style (or, where the file has none, its material) and look one way. m2. */
+export interface Face {
+  readonly style: string;
+  readonly look: FaceLook;
+  readonly area: number;
+}
+
 /** What the surfaces of a room are finished with; null is "none assigned". */
 export interface RoomFinishes {
   readonly floor: string | null;
@@ -117,6 +128,7 @@ export interface ModelElement {
   readonly quantities: readonly Quantity[];
   readonly layers: readonly Layer[];
   readonly openings: readonly Opening[];
+  readonly faces: readonly Face[];
   readonly properties: Readonly<Record<string, Readonly<Record<string, PropertyValue>>>>;
   /** Finishes of a room; null for everything else. */
   readonly finishes: RoomFinishes | null;

@@ -6,6 +6,7 @@ import { sampleElement } from '../testing/sample-element.ts';
 import { findSimpleUnit } from '../units/unit.ts';
 import { findQuantityOrigin, listEffectiveQuantities } from './effective-quantities.ts';
 import { buildElementTable, readProperties } from './element-table.ts';
+import type { PropertyValue } from './model-element.ts';
 import { applyProjectLayer, type ProjectLayer } from './project-layer.ts';
 
 const NOTHING: ProjectLayer = {
@@ -25,7 +26,7 @@ const table = buildElementTable(
 );
 const seen = applyProjectLayer(table, {
   ...NOTHING,
-  attributes: new Map([
+  attributes: new Map<number, Record<string, PropertyValue>>([
     [1, { 'Render depth': '240 cm', Grade: 'fine', Coats: 2 }],
     [2, { Length: '4.5 m' }],
   ]),

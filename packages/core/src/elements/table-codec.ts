@@ -2,7 +2,7 @@ import { failure, type Result, success } from '../result/result.ts';
 import type { ElementTable } from './element-table.ts';
 
 /** First bytes of an encoded table: "TLY" and the format version. */
-const MAGIC = [0x54, 0x4c, 0x59, 2];
+const MAGIC = [0x54, 0x4c, 0x59, 3];
 const KINDS = { Int32Array, Uint32Array, Float64Array } as const;
 type Kind = keyof typeof KINDS;
 interface ArrayRef {

@@ -62,9 +62,9 @@ export function runFormula(
   formula: CompiledFormula,
   values: number[] | Float64Array,
   property: (name: string) => PropertyValue | undefined = () => undefined,
-  side?: FormulaRun['side'],
+  about: Pick<FormulaRun, 'side' | 'faces'> = {},
 ): Result<number | string | boolean> {
-  const run: FormulaRun = { values, property, side, problem: null };
+  const run: FormulaRun = { values, property, ...about, problem: null };
   const value = formula.evaluate(run);
   if (run.problem) return { ok: false, problem: run.problem };
   if (typeof value === 'number' && !Number.isFinite(value))

@@ -1,4 +1,4 @@
-import type { PropertyValue } from '../elements/model-element.ts';
+import type { FaceLook, PropertyValue } from '../elements/model-element.ts';
 import type { SideView } from '../quantities/side-view.ts';
 import type { Problem } from '../result/result.ts';
 import { type Dimension, dimensionToUnitName } from '../units/dimension.ts';
@@ -56,6 +56,8 @@ export interface FormulaRun {
   readonly property: (name: string) => PropertyValue | undefined;
   /** The element as a rectangle seen from the side, with its openings; null if it is none. */
   readonly side?: () => SideView | null;
+  /** Area of the element's faces of a surface style (wildcards allowed) that look one way, or all; null if it has none of that style. */
+  readonly faces?: (style: string, look: FaceLook | null) => number | null;
   problem: Problem | null;
 }
 

@@ -1,3 +1,4 @@
+import { FACE_LOOKS, type FaceLook } from '../elements/model-element.ts';
 import type { Result } from '../result/result.ts';
 import { failure, success } from '../result/result.ts';
 import {
@@ -28,6 +29,9 @@ export interface FormulaFunction {
   readonly check: (args: readonly CompiledNode[]) => Result<FormulaType>;
   readonly compile: (args: readonly CompiledNode[]) => Evaluator;
 }
+
+/** For texts that are written in the formula itself. */
+const NO_RUN: FormulaRun = { values: [], property: () => undefined, problem: null };
 
 /** Figures that should be whole but are not quite (2.4 / 0.6) are taken as whole within this. */
 const WHOLE = 1e-9;
@@ -294,6 +298,35 @@ export const FORMULA_FUNCTIONS: readonly FormulaFunction[] = [
     'Net side area of a wall from a height above its bottom on, one side: a render down to the plinth.',
     (h) => [h, Number.POSITIVE_INFINITY],
   ),
+  {
+    name: 'faceArea',
+    usage: 'faceArea("Style") or faceArea("Style", "side")',
+    meaning:
+      'Area of the faces that carry a surface style (* and ? are wildcards), or only of those that look top, bottom, side or end.',
+    arity: [1, 2],
+    check: (args) => {
+      const look = args[1];
+      if (args.some((a) => a.type.kind !== 'text' || !a.isConstant))
+        return failure('formula-arguments', 'faceArea needs the name of a style in quotation marks.');
+      if (look && !FACE_LOOKS.includes(look.evaluate(NO_RUN) as FaceLook))
+        return failure('formula-arguments', `A face looks ${FACE_LOOKS.slice(0, 4).join(', ')}.`, {
+          remedy: 'e.g. faceArea("Render*", "side")',
+        });
+      return success({ kind: 'number', dimension: { length: 2 } });
+    },
+    compile: (args) => (run) => {
+      const style = String(args[0]!.evaluate(run));
+      const look = args[1] ? (args[1].evaluate(run) as FaceLook) : null;
+      const area = run.faces?.(style, look) ?? null;
+      if (area === null)
+        run.problem ??= {
+          code: 'formula-no-face',
+          message: `The element has no ${look && look !== 'all' ? `${look} ` : ''}face of the style "${style}".`,
+          remedy: 'Let the rule catch only elements with that style.',
+        };
+      return area ?? Number.NaN;
+    },
+  },
   {
     name: 'has',
     usage: 'has("Set.Name")',

@@ -11,16 +11,18 @@ export interface WideLine {
 
 /** Lines by the squares of a grid they touch, so that only neighbours are compared. */
 export class SegmentGrid {
-  private readonly cells = new Map<string, number[]>();
+  private readonly cells = new Map<number, number[]>();
+  private readonly keys: number[][];
   private readonly size: number;
 
-  constructor(private readonly walls: readonly WideLine[]) {
-    const lengths = walls.map((w) =>
+  constructor(lines: readonly WideLine[]) {
+    const lengths = lines.map((w) =>
       w.points.reduce((sum, p, i) => (i > 0 ? sum + distance(w.points[i - 1]!, p) : 0), 0),
     );
-    this.size = Math.max(1, lengths.reduce((a, b) => a + b, 0) / Math.max(1, walls.length));
-    for (const [i] of walls.entries()) {
-      for (const key of this.keysOf(i)) {
+    this.size = Math.max(1, lengths.reduce((a, b) => a + b, 0) / Math.max(1, lines.length));
+    this.keys = lines.map((line) => this.listKeys(line));
+    for (const [i, keys] of this.keys.entries()) {
+      for (const key of keys) {
         const cell = this.cells.get(key);
         if (cell) cell.push(i);
         else this.cells.set(key, [i]);
@@ -28,32 +30,39 @@ export class SegmentGrid {
     }
   }
 
-  private keysOf(i: number): string[] {
-    const { points, widthM } = this.walls[i]!;
+  private listKeys({ points, widthM }: WideLine): number[] {
     const margin = widthM + TOLERANCE.joint;
-    const keys = new Set<string>();
+    const keys: number[] = [];
     for (let k = 0; k + 1 < points.length; k++) {
       const [a, b] = [points[k]!, points[k + 1]!];
       // Walked in steps of half a square, so that a long slanting wall does not fill its whole rectangle.
       const steps = Math.max(1, Math.ceil(distance(a, b) / (this.size / 2)));
       for (let s = 0; s <= steps; s++) {
-        const [x, y] = [a[0] + ((b[0] - a[0]) * s) / steps, a[1] + ((b[1] - a[1]) * s) / steps];
-        for (const cx of span(x, margin, this.size))
-          for (const cy of span(y, margin, this.size)) keys.add(`${cx},${cy}`);
+        const x = a[0] + ((b[0] - a[0]) * s) / steps;
+        const y = a[1] + ((b[1] - a[1]) * s) / steps;
+        const [left, right] = [this.square(x - margin), this.square(x + margin)];
+        const [low, high] = [this.square(y - margin), this.square(y + margin)];
+        for (let cx = left; cx <= right; cx++)
+          for (let cy = low; cy <= high; cy++) {
+            const key = cx * ROW + cy;
+            if (!keys.includes(key)) keys.push(key);
+          }
       }
     }
-    return [...keys];
+    return keys;
+  }
+
+  private square(v: number): number {
+    return Math.floor(v / this.size);
   }
 
   /** Other lines in the squares of a line. */
   near(i: number): number[] {
     const found = new Set<number>();
-    for (const key of this.keysOf(i)) for (const j of this.cells.get(key) ?? []) if (j !== i) found.add(j);
+    for (const key of this.keys[i]!) for (const j of this.cells.get(key) ?? []) if (j !== i) found.add(j);
     return [...found].sort((a, b) => a - b);
   }
 }
 
-function span(v: number, margin: number, size: number): number[] {
-  const [from, to] = [Math.floor((v - margin) / size), Math.floor((v + margin) / size)];
-  return Array.from({ length: to - from + 1 }, (_, k) => from + k);
-}
+/** Squares in a row: more than any site has, so that two numbers make one key. */
+const ROW = 2 ** 26;

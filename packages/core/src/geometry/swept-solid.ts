@@ -71,10 +71,13 @@ export const listSweptPoints: (solid: SweptSolid) => readonly Vector3[] = rememb
 
 function drawPoints(solid: SweptSolid): Vector3[] {
   const { direction: d, depth, placement } = solid;
-  return outlineToPolygon(profileToOutlines(solid.profile).outer).flatMap(([x, y]) => [
-    transformPoint(placement, [x, y, 0]),
-    transformPoint(placement, [x + d[0] * depth, y + d[1] * depth, d[2] * depth]),
-  ]);
+  const [dx, dy, dz] = transformDirection(placement, [d[0] * depth, d[1] * depth, d[2] * depth]);
+  const points: Vector3[] = [];
+  for (const [x, y] of outlineToPolygon(profileToOutlines(solid.profile).outer)) {
+    const near = transformPoint(placement, [x, y, 0]);
+    points.push(near, [near[0] + dx, near[1] + dy, near[2] + dz]);
+  }
+  return points;
 }
 
 /** Direction of the sweep in the element's frame, unit length. */

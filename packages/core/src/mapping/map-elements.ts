@@ -1,4 +1,5 @@
 import type { ElementTable } from '../elements/element-table.ts';
+import { appendToList } from '../result/append-to-list.ts';
 import { evaluateScope } from '../scopes/evaluate-scope.ts';
 import type { Pin, PricingRule } from './pricing-rule.ts';
 
@@ -32,7 +33,7 @@ function relateWholes(table: ElementTable): (row: number) => readonly number[] {
     const whole = i < 0 ? undefined : rowOf.get(table.parent.pool[i]!);
     if (whole === undefined || whole === row) return;
     parentOf.set(row, whole);
-    partsOf.set(whole, [...(partsOf.get(whole) ?? []), row]);
+    appendToList(partsOf, whole, row);
   });
   const known = new Map<number, readonly number[]>();
   return (row) => {

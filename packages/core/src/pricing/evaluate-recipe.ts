@@ -1,8 +1,9 @@
 import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
 import { type ElementTable, findRow } from '../elements/element-table.ts';
-import type { PropertyValue } from '../elements/model-element.ts';
+import type { FaceLook, PropertyValue } from '../elements/model-element.ts';
 import { type CompiledFormula, runFormula } from '../formulas/compile-formula.ts';
 import { readSideView } from '../quantities/side-view.ts';
+import { sumFaces } from '../quantities/sum-faces.ts';
 import type { Problem } from '../result/result.ts';
 import { findPropertyColumns } from '../scopes/evaluate-scope.ts';
 import type { RecipeAssembly, RecipeItem, RecipeStep } from './recipe.ts';
@@ -69,7 +70,10 @@ class RowReader {
     return undefined;
   };
 
-  readonly side = () => readSideView(this.table, this.row);
+  private readonly about = {
+    side: () => readSideView(this.table, this.row),
+    faces: (style: string, look: FaceLook | null) => sumFaces(this.table, this.row, style, look),
+  };
 
   run(formula: CompiledFormula, frame: Frame | null) {
     const values = formula.slots.map((slot) => {
@@ -77,7 +81,7 @@ class RowReader {
       if (slot.source === 'parameter') return frame?.parameters.get(slot.name.toLowerCase()) ?? Number.NaN;
       return this.columns.get(slot.name.toLowerCase())?.values[this.row] ?? Number.NaN;
     });
-    const result = runFormula(formula, values, this.property, this.side);
+    const result = runFormula(formula, values, this.property, this.about);
     if (this.isTracing && result.ok) this.traces.push({ formula, values, result: Number(result.value) });
     return result;
   }

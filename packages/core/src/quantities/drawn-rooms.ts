@@ -85,6 +85,7 @@ function toElement(key: number, room: DrawnRoom, openings: readonly WallOpening[
     ],
     layers: [],
     openings: [],
+    faces: [],
     properties: {},
     finishes: { floor: null, wall: null, ceiling: null, skirting: null },
     box: [Math.min(...xs), Math.min(...ys), room.bottomM, Math.max(...xs), Math.max(...ys), room.topM],

@@ -27,7 +27,8 @@ export interface FaceDirections {
 
 type FaceName = keyof FaceAreas;
 
-function nameFace(normal: Vector3, { up, across, along }: FaceDirections): FaceName {
+/** The way a face looks, by its outward normal. */
+export function nameFace(normal: Vector3, { up, across, along }: FaceDirections): FaceName {
   if (along && Math.abs(dot(normal, along)) > TOWARDS) return 'endsM2';
   const rise = dot(normal, up);
   if (rise > TOWARDS) return 'topM2';

@@ -29,7 +29,7 @@ const table = buildElementTable([wall, gable, unknown]);
 function area(formula: string, row = 0) {
   const compiled = compileFormula(formula, new FormulaNames([]));
   if (!compiled.ok) throw new Error(compiled.problem.message);
-  return runFormula(compiled.value, [], undefined, () => readSideView(table, row));
+  return runFormula(compiled.value, [], undefined, { side: () => readSideView(table, row) });
 }
 
 describe('a part of a wall’s side', () => {

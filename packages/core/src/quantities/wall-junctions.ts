@@ -1,6 +1,7 @@
 import { SegmentGrid } from '../geometry/segment-grid.ts';
 import { TOLERANCE } from '../geometry/tolerances.ts';
 import type { Vector2 } from '../geometry/vector.ts';
+import { appendToList } from '../result/append-to-list.ts';
 
 /** The middle line of a wall on plan, in the model's world, with its thickness and height range. Metres. */
 export interface WallAxis {
@@ -48,8 +49,8 @@ interface Touch {
  * within both half thicknesses; `TOLERANCE.joint` is allowed on top. Walls that do not share a height do not meet.
  * A free end, a corner and a cross are counted with the first of their walls in the list, a tee with the wall that ends there.
  */
-export function findJunctions(walls: readonly WallAxis[]): Junction[] {
-  const finder = new JunctionFinder(walls);
+export function findJunctions(walls: readonly WallAxis[], grid = new SegmentGrid(walls)): Junction[] {
+  const finder = new JunctionFinder(walls, grid);
   return finder.find();
 }
 
@@ -71,13 +72,13 @@ export function countJunctions(
 class JunctionFinder {
   private readonly touches: Touch[] = [];
   private readonly parents: number[] = [];
-  private readonly grid: SegmentGrid;
   /** Places along each wall that others touch, by position in `touches`. */
   private readonly along = new Map<number, { touch: number; distance: number; reach: number }[]>();
 
-  constructor(private readonly walls: readonly WallAxis[]) {
-    this.grid = new SegmentGrid(walls);
-  }
+  constructor(
+    private readonly walls: readonly WallAxis[],
+    private readonly grid: SegmentGrid,
+  ) {}
 
   find(): Junction[] {
     const ends = this.walls.map((wall, i) => {
@@ -158,7 +159,7 @@ class JunctionFinder {
     const places = new Map<number, number[]>();
     for (const [i] of this.touches.entries()) {
       const root = this.root(i);
-      places.set(root, [...(places.get(root) ?? []), i]);
+      appendToList(places, root, i);
     }
     const out: Junction[] = [];
     for (const members of places.values()) {

@@ -87,6 +87,12 @@ const OPENING_FIELDS: readonly TakeoffField[] = [
   }),
 ];
 
+const FACE_FIELDS: readonly TakeoffField[] = [
+  text('face.style', 'Style', ({ table, sub }) => readText(table.faces.style, sub)),
+  text('face.look', 'Looks', ({ table, sub }) => readText(table.faces.look, sub)),
+  figure('face.area', 'Face area', 'm2', true, ({ table, sub }) => orNull(table.faces.area[sub])),
+];
+
 const JUNCTION_FIELDS: readonly TakeoffField[] = [
   text('junction.kind', 'Junction', ({ table, sub }) => table.junctions[sub]?.kind ?? null),
   text('junction.types', 'Between', ({ table, sub }) => {
@@ -127,9 +133,11 @@ export function listTakeoffFields(tables: readonly ElementTable[], kind: Takeoff
       ? LAYER_FIELDS
       : kind === 'opening'
         ? OPENING_FIELDS
-        : kind === 'junction'
-          ? JUNCTION_FIELDS
-          : [];
+        : kind === 'face'
+          ? FACE_FIELDS
+          : kind === 'junction'
+            ? JUNCTION_FIELDS
+            : [];
   return [
     ...ELEMENT_FIELDS,
     ...FINISH_SURFACES.map(finishField),

@@ -1,3 +1,3 @@
 /** What a row of a takeoff table is. */
-export const TAKEOFF_ROWS = ['element', 'room', 'layer', 'opening', 'junction', 'material', 'type'] as const;
+export const TAKEOFF_ROWS = ['element', 'room', 'layer', 'opening', 'face', 'junction', 'material', 'type'] as const;
 export type TakeoffRowKind = (typeof TAKEOFF_ROWS)[number];

@@ -108,6 +108,24 @@ describe('takeoff tables', () => {
       60,
     ]);
   });
+  it('list faces by style and look', () => {
+    const faces = [
+      { style: 'Render', look: 'side' as const, area: 12 },
+      { style: 'Render', look: 'top' as const, area: 0.5 },
+      { style: 'Oil', look: 'side' as const, area: 12 },
+    ];
+    const styled = buildElementTable([sampleElement({ globalId: 'f1', faces }), sampleElement({ globalId: 'f2' })]);
+    const t = build({ row: 'face', columns: ['face.look', 'face.area'], groups: ['face.style'] }, [styled]);
+    expect(shown(t)).toEqual([
+      ['Oil', null, 12],
+      ['', 'side', 12],
+      ['Render', null, 12.5],
+      ['', 'side', 12],
+      ['', 'top', 0.5],
+    ]);
+    const oiled = build({ scope: { field: 'style', op: 'is', value: 'oil' }, columns: ['globalId'] }, [styled]);
+    expect(shown(oiled)).toEqual([['', 'f1']]);
+  });
   it('print columns that add up', () => {
     const thirds = buildElementTable(
       [1, 2, 3, 4].map((i) => wall(`t${i}`, i < 4 ? 'Ground' : 'Upper', 10 + 1 / 3)),

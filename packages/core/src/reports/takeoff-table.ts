@@ -134,6 +134,7 @@ export function listTakeoffItems(
     for (let row = 0; row < table.count; row++) {
       if (table.excluded?.[row] || (mask && !mask[row]) || (keys && !keys.has(table.keys[row]!))) continue;
       if (kind === 'opening') addSubs(table.openings.offset, row);
+      else if (kind === 'face') addSubs(table.faces.offset, row);
       else if (kind === 'layer' || kind === 'material') {
         const before = out.length;
         addSubs(table.layers.offset, row);

@@ -11,6 +11,7 @@ export const CONDITION_FIELDS = [
   'property',
   'quantity',
   'finish',
+  'style',
   'globalId',
   'part',
   'whole',
@@ -22,7 +23,7 @@ export type ConditionOperator = (typeof CONDITION_OPERATORS)[number];
 
 /**
  * One test on an element. Texts are compared without regard to case, accents and spaces; `*` and `?` are wildcards.
- * `class` catches subtypes too. `part` is present if the element is a part of a whole, `whole` if it has parts.
+ * `class` catches subtypes too. `style` is the surface style of any of its faces. `part` is present if the element is a part of a whole, `whole` if it has parts.
  */
 export interface FieldCondition {
   readonly field: ConditionField;

@@ -79,6 +79,11 @@ function evaluateField(condition: FieldCondition, table: ElementTable): RowMask 
       return maskTextList(table.zones, condition);
     case 'code':
       return maskTextList(table.codes, condition);
+    case 'style':
+      return maskTextList(
+        { offset: table.faces.offset, pool: table.faces.style.pool, index: table.faces.style.index },
+        condition,
+      );
     case 'finish': {
       const surface = FINISH_SURFACES.find((f) => f === foldText(condition.of ?? '')) ?? 'floor';
       const mask = maskText(table.finishes[surface], condition);

@@ -33,6 +33,7 @@ export function sampleElement({ quantities = {}, stated = {}, ...rest }: Sample)
     codes: [],
     layers: [],
     openings: [],
+    faces: [],
     properties: {},
     finishes: null,
     box: null,

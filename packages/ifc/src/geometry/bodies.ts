@@ -8,11 +8,22 @@ import {
   type SweptSolid,
   type Vector2,
 } from '@tally/core';
+import { type DrawnFace, readDrawnFaces } from '../reader/drawn-faces.ts';
 import type { FileUnits } from '../reader/file-units.ts';
+import type { SurfaceStyleReader } from '../reader/surface-styles.ts';
 import { asEnum, asNumber, asRef, asRefs, asText, type StepFile } from '../step/step-file.ts';
 import { CurveReader } from './curves.ts';
 import { PlacementReader } from './placements.ts';
 import { ProfileReader } from './profiles.ts';
+
+/** One drawn item of a body: its record, its surface style, and its faces where the file styles them one by one. */
+export interface BodyItem {
+  readonly id: number;
+  readonly style: string | null;
+  /** Null for bodies other than straight solids. */
+  readonly solid: SweptSolid | null;
+  readonly faces: readonly DrawnFace[] | null;
+}
 
 /** What a representation holds: straight solids, whether something is cut off, whether there are bodies of other kinds. */
 export interface ReadBody {
@@ -21,6 +32,7 @@ export interface ReadBody {
   readonly hasOther: boolean;
   /** A reference circle or a damaged record was met; the mesh reader must not be given this one. */
   readonly isDamaged: boolean;
+  readonly items: readonly BodyItem[];
 }
 
 const DEEPEST = 40;
@@ -28,10 +40,13 @@ const NO_BODY = ['axis', 'footprint', 'box', 'profile', 'survey', 'lighting', 'c
 
 interface Gathering {
   readonly solids: SweptSolid[];
+  items: BodyItem[];
   isClipped: boolean;
   hasOther: boolean;
   isDamaged: boolean;
 }
+
+const nothing = (): Gathering => ({ solids: [], items: [], isClipped: false, hasOther: false, isDamaged: false });
 
 /** Reads bodies of products from their shape representations, in the product's own frame, metres. */
 export class BodyReader {
@@ -43,6 +58,7 @@ export class BodyReader {
   constructor(
     private readonly file: StepFile,
     units: FileUnits,
+    private readonly styles: SurfaceStyleReader,
   ) {
     this.placements = new PlacementReader(file, units.length);
     this.curves = new CurveReader(file, this.placements, units.angle);
@@ -56,8 +72,10 @@ export class BodyReader {
     const main = representations.filter((r) => foldText(asText(this.file.attributes(r)[1]) ?? '') === 'body');
     const chosen = main.length > 0 ? main : representations.slice(0, 1);
     if (chosen.length === 0)
-      return this.file.isDamaged(shape) ? { solids: [], isClipped: false, hasOther: false, isDamaged: true } : null;
-    const into: Gathering = { solids: [], isClipped: false, hasOther: false, isDamaged: false };
+      return this.file.isDamaged(shape)
+        ? { solids: [], isClipped: false, hasOther: false, isDamaged: true, items: [] }
+        : null;
+    const into: Gathering = nothing();
     for (const r of chosen) this.gatherRepresentation(r, IDENTITY, into, []);
     return into.solids.length > 0 || into.hasOther || into.isDamaged ? into : null;
   }
@@ -100,9 +118,11 @@ export class BodyReader {
     }
     const kept = matrix === IDENTITY ? this.items.get(id) : undefined;
     if (kept) return merge(into, kept);
-    const own: Gathering = { solids: [], isClipped: false, hasOther: false, isDamaged: false };
+    const own: Gathering = nothing();
     this.gatherKind(id, matrix, own, [...trail, id]);
     if (this.file.isDamaged(id)) own.isDamaged = true;
+    const style = this.styles.styleOf(id);
+    if (style !== null) own.items = own.items.map((item) => ({ ...item, style: item.style ?? style }));
     if (matrix === IDENTITY) this.items.set(id, own);
     merge(into, own);
   }
@@ -120,10 +140,11 @@ export class BodyReader {
           this.gatherItem(first, matrix, into, trail);
           this.checkOperand(second, into, trail);
           into.isClipped = true;
+          into.items = [{ id, style: into.items[0]?.style ?? null, solid: null, faces: null }];
         } else {
           this.checkOperand(first, into, trail);
           this.checkOperand(second, into, trail);
-          into.hasOther = true;
+          this.addOther(id, matrix, into);
         }
         return;
       }
@@ -140,7 +161,7 @@ export class BodyReader {
         const [origin, representation] = this.file.attributes(map);
         const operator = this.placements.readOperator(target);
         if (asRef(representation) === null) into.isDamaged = true;
-        else if (operator.isScaled) into.hasOther = true;
+        else if (operator.isScaled) this.addOther(id, matrix, into);
         else {
           const from = this.placements.readAxis(asRef(origin));
           this.gatherRepresentation(
@@ -160,13 +181,21 @@ export class BodyReader {
       case 'IFCTEXTLITERAL':
         return;
       default:
-        into.hasOther = true;
+        this.addOther(id, matrix, into);
     }
+  }
+
+  /** A body that only a mesh can measure. */
+  private addOther(id: number, matrix: Matrix, into: Gathering): void {
+    const style = this.styles.styleOf(id);
+    const faces = readDrawnFaces(this.file, this.styles, id, style, matrix, this.placements.lengthFactor);
+    into.items.push({ id, style, solid: null, faces });
+    into.hasOther = true;
   }
 
   /** Looks through the operand of a boolean for circles and damage; its shape itself is left to the mesh. */
   private checkOperand(id: number, into: Gathering, trail: readonly number[]): void {
-    const aside: Gathering = { solids: [], isClipped: false, hasOther: false, isDamaged: false };
+    const aside: Gathering = nothing();
     this.gatherItem(id, IDENTITY, aside, trail);
     if (aside.isDamaged) into.isDamaged = true;
   }
@@ -178,7 +207,7 @@ export class BodyReader {
     const direction = normalize(this.placements.direction(a[2]) ?? [0, 0, 1]);
     const placed = area === null ? null : this.profiles.read(area);
     if (area === null || this.file.isDamaged(area)) into.isDamaged = true;
-    else if (!placed || !(depth > 0) || Math.abs(direction[2]) < 1e-9) into.hasOther = true;
+    else if (!placed || !(depth > 0) || Math.abs(direction[2]) < 1e-9) this.addOther(id, matrix, into);
     else {
       const { profile, position } = placed;
       const frame = multiplyMatrices(matrix, this.placements.readAxis(asRef(a[1])));
@@ -190,13 +219,16 @@ export class BodyReader {
         position[1] * dx + position[5] * dy,
         dz,
       ];
-      into.solids.push({ profile, placement, direction: turned, depth });
+      const solid: SweptSolid = { profile, placement, direction: turned, depth };
+      into.solids.push(solid);
+      into.items.push({ id, style: null, solid, faces: null });
     }
   }
 }
 
 function merge(into: Gathering, from: ReadBody): void {
   into.solids.push(...from.solids);
+  into.items.push(...from.items);
   into.isClipped ||= from.isClipped;
   into.hasOther ||= from.hasOther;
   into.isDamaged ||= from.isDamaged;

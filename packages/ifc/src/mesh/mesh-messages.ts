@@ -12,6 +12,8 @@ export interface MeshJob {
 
 /** One piece of an element in one colour; world coordinates of the model, metres, Z up. */
 export interface MeshPiece {
+  /** Record number of the drawn item it belongs to. */
+  readonly item: number;
   readonly positions: Float64Array;
   readonly indices: Uint32Array;
   /** Red, green, blue, opacity, 0 to 1. */

@@ -25,6 +25,7 @@ async function run({ bytes, ids, isGross, heartbeat }: MeshJob): Promise<void> {
           const placed = mesh.geometries.get(g);
           const geometry = api.GetGeometry(model, placed.geometryExpressID);
           const piece = toPiece(
+            placed.geometryExpressID,
             api.GetVertexArray(geometry.GetVertexData(), geometry.GetVertexDataSize()),
             api.GetIndexArray(geometry.GetIndexData(), geometry.GetIndexDataSize()),
             placed.flatTransformation,
@@ -47,6 +48,7 @@ async function run({ bytes, ids, isGross, heartbeat }: MeshJob): Promise<void> {
 
 /** Applies the transformation and turns Y-up into the model's Z-up: (x, y, z) = (X, -Z, Y). */
 function toPiece(
+  item: number,
   vertices: Float32Array,
   indices: Uint32Array,
   m: readonly number[],
@@ -60,7 +62,7 @@ function toPiece(
     positions[i * 3 + 1] = -(m[2]! * x + m[6]! * y + m[10]! * z + m[14]!);
     positions[i * 3 + 2] = m[1]! * x + m[5]! * y + m[9]! * z + m[13]!;
   }
-  return { positions, indices: new Uint32Array(indices), colour: [colour.x, colour.y, colour.z, colour.w] };
+  return { item, positions, indices: new Uint32Array(indices), colour: [colour.x, colour.y, colour.z, colour.w] };
 }
 
 function send(message: MeshMessage, transfer: ArrayBuffer[] = []): void {

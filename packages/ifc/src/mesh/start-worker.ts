@@ -2,6 +2,9 @@ import { createRequire } from 'node:module';
 import { pathToFileURL } from 'node:url';
 import { Worker } from 'node:worker_threads';
 
+/** Reading and measuring make many short-lived objects: room for them saves a sixth of the time. */
+const resourceLimits = { maxYoungGenerationSizeMb: 96 };
+
 /**
  * Starts a worker thread from a module beside the caller: the `.ts` source in development and tests (through tsx, which a
  * thread does not inherit), the bundled `.js` of the same name in production, where all lie in one folder.
@@ -9,10 +12,10 @@ import { Worker } from 'node:worker_threads';
  */
 export function startWorker(callerUrl: string, name: string, workerData: unknown): Worker {
   if (!callerUrl.endsWith('.ts'))
-    return new Worker(new URL(`./${name.split('/').at(-1)}.js`, callerUrl), { workerData });
+    return new Worker(new URL(`./${name.split('/').at(-1)}.js`, callerUrl), { workerData, resourceLimits });
   const tsx = new URL('./dist/esm/api/index.mjs', pathToFileURL(createRequire(callerUrl).resolve('tsx/package.json')))
     .href;
   const source = new URL(`./${name}.ts`, callerUrl).href;
   const code = `import(${JSON.stringify(tsx)}).then(({ register }) => { register(); return import(${JSON.stringify(source)}); });`;
-  return new Worker(code, { eval: true, workerData });
+  return new Worker(code, { eval: true, workerData, resourceLimits });
 }

@@ -13,7 +13,7 @@ import {
   type RoomFinishes,
   type Vector2,
 } from '@tally/core';
-import { BodyReader, type ReadBody } from '../geometry/bodies.ts';
+import { type BodyItem, BodyReader, type ReadBody } from '../geometry/bodies.ts';
 import { entityName, isEntity, listSubtypes } from '../schema/entities.ts';
 import { asEnum, asNumber, asRef, asRefs, asText, type StepFile } from '../step/step-file.ts';
 import type { StepValue } from '../step/step-value.ts';
@@ -22,6 +22,7 @@ import { FinishReader } from './finish-reader.ts';
 import { MaterialReader, type ReadMaterial, readDensities } from './materials.ts';
 import { PropertySetReader } from './property-sets.ts';
 import { type Relations, readRelations } from './relations.ts';
+import { SurfaceStyleReader } from './surface-styles.ts';
 
 /** An element as the file describes it, with its shape but not yet measured. */
 export interface FileElement {
@@ -46,6 +47,8 @@ export interface FileElement {
   readonly unusable: readonly string[];
   readonly placement: Matrix;
   readonly body: ElementBody | null;
+  /** What its body is drawn with, item by item. */
+  readonly items: readonly BodyItem[];
   /** The shape cannot be trusted: it must not go to the mesh reader. */
   readonly isDamaged: boolean;
   readonly hasParts: boolean;
@@ -106,7 +109,7 @@ class ElementReader {
   constructor(private readonly file: StepFile) {
     this.units = readFileUnits(file);
     this.relations = readRelations(file);
-    this.bodies = new BodyReader(file, this.units);
+    this.bodies = new BodyReader(file, this.units, new SurfaceStyleReader(file));
     this.sets = new PropertySetReader(file, this.units);
     this.materials = new MaterialReader(file, this.units);
     this.finishes = new FinishReader(file, this.relations, this.materials);
@@ -232,6 +235,7 @@ class ElementReader {
         unusable: sets.unusable,
         placement,
         body: shape && !shape.isDamaged ? { ...shape, openings: this.readOpenings(id, placement) } : null,
+        items: shape?.items ?? [],
         isDamaged: shape?.isDamaged ?? false,
         hasParts: (r.parts.get(id) ?? []).length > 0,
         overall: isFiller ? { heightM: size(8), widthM: size(9) } : null,

@@ -1,5 +1,4 @@
 import {
-  type ElementMeshes,
   type Finding,
   IDENTITY,
   invertRigid,
@@ -13,6 +12,7 @@ import { streamMeshes } from '../mesh/stream-meshes.ts';
 import { type FileElement, type FileModel, readFileModel } from '../reader/read-elements.ts';
 import { StepFile } from '../step/step-file.ts';
 import { indexStepFile } from '../step/step-index.ts';
+import { type FileMeshes, isStyledByItem } from './list-faces.ts';
 import { listMeshNeeds, type MeshNeeds, type Takeoff, takeOff } from './take-off.ts';
 
 export interface ModelTakeoff extends Takeoff {
@@ -51,9 +51,9 @@ async function meshForFigures(
   model: FileModel,
   needs: MeshNeeds,
   { signal, onProgress, stallMs }: TakeoffOptions,
-): Promise<{ meshes: Map<number, ElementMeshes>; findings: Finding[] }> {
+): Promise<{ meshes: Map<number, FileMeshes>; findings: Finding[] }> {
   const byId = new Map(model.elements.map((e) => [e.id, e]));
-  const meshes = new Map<number, ElementMeshes>();
+  const meshes = new Map<number, FileMeshes>();
   const findings: Finding[] = [];
   const total = needs.net.length + needs.gross.length;
   let done = 0;
@@ -69,9 +69,13 @@ async function meshForFigures(
       signal,
       stallMs,
       onMesh: (id, pieces) => {
-        const mesh = joinPieces(pieces, byId.get(id)!);
+        const element = byId.get(id)!;
+        const mesh = joinPieces(pieces, element);
         const known = meshes.get(id) ?? { net: null, gross: null };
-        meshes.set(id, isGross ? { ...known, gross: mesh } : { ...known, net: mesh });
+        meshes.set(
+          id,
+          isGross ? { ...known, gross: mesh } : { ...known, net: mesh, byItem: joinByItem(pieces, element) },
+        );
         onProgress?.('Measuring', 0.3 + (0.7 * ++done) / total);
       },
     });
@@ -116,6 +120,21 @@ export function reportStalls(
       globalIds: [],
     });
   return findings;
+}
+
+/** Meshes of the items of an element that is styled item by item. */
+function joinByItem(pieces: readonly MeshPiece[], element: FileElement): FileMeshes['byItem'] {
+  if (!isStyledByItem(element)) return undefined;
+  const items = new Set(pieces.map((p) => p.item));
+  return new Map(
+    [...items].flatMap((item) => {
+      const mesh = joinPieces(
+        pieces.filter((p) => p.item === item),
+        element,
+      );
+      return mesh ? [[item, mesh] as const] : [];
+    }),
+  );
 }
 
 function joinPieces(pieces: readonly MeshPiece[], element: FileElement): TriangleMesh | null {

@@ -1,7 +1,7 @@
 import {
+  appendToList,
   countJunctions,
   deductRoomOpenings,
-  type ElementMeshes,
   type Figure,
   findJunctions,
   type GfaMethod,
@@ -20,6 +20,7 @@ import {
   type Quantity,
   type RoofMeasures,
   type RoofPlane,
+  SegmentGrid,
   sliceMesh,
   TOLERANCE,
   transformPoint,
@@ -27,13 +28,14 @@ import {
   type WallJunction,
 } from '@tally/core';
 import type { FileElement, FileModel } from '../reader/read-elements.ts';
+import type { FileMeshes } from './list-faces.ts';
 import { findOutline, findRoomShape, findWallAxis } from './plan-shapes.ts';
 
 /** A measured element with what its figures came from. */
 export interface MeasuredElement {
   readonly element: FileElement;
   readonly outcome: MeasureOutcome;
-  readonly meshes: ElementMeshes | null;
+  readonly meshes: FileMeshes | null;
 }
 
 /** Top or bottom face, in the model's world, of a solid that lies level or sloping. */
@@ -97,7 +99,7 @@ const ADDITIVE = new Set(['m2', 'm3', 'kg']);
 /** Gives a whole without a body of its own the sums of its parts' measured areas, volumes and weights, parts of parts included. */
 export function sumParts(elements: readonly ModelElement[]): ModelElement[] {
   const partsOf = new Map<string, ModelElement[]>();
-  for (const e of elements) if (e.parent !== null) partsOf.set(e.parent, [...(partsOf.get(e.parent) ?? []), e]);
+  for (const e of elements) if (e.parent !== null) appendToList(partsOf, e.parent, e);
   if (partsOf.size === 0) return [...elements];
   const done = new Map<ModelElement, ModelElement>();
   const complete = (e: ModelElement, depth: number): ModelElement => {
@@ -149,14 +151,14 @@ export function measureJunctions(
     const axis = element.group === 'wall' && isIncluded(element) ? findWallAxis(element, outcome, meshes) : null;
     return axis ? [{ row, axis }] : [];
   });
-  const found = findJunctions(walls.map((w) => w.axis));
+  const axes = walls.map((w) => w.axis);
+  const grid = new SegmentGrid(axes);
+  const found = findJunctions(axes, grid);
   const { total, byWall } = countJunctions(found, walls.length);
   return {
     total,
     byWall: new Map(walls.map((w, i) => [measured[w.row]!.element.id, byWall[i]!])),
-    coveredM2: new Map(
-      measureCoveredSidesM2(walls.map((w) => w.axis)).map((m2, i) => [measured[walls[i]!.row]!.element.id, m2]),
-    ),
+    coveredM2: new Map(measureCoveredSidesM2(axes, grid).map((m2, i) => [measured[walls[i]!.row]!.element.id, m2])),
     list: found.map((j) => ({
       kind: KIND_WORDS[j.kind],
       at: j.at,

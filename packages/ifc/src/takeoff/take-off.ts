@@ -1,4 +1,5 @@
 import {
+  appendToList,
   type Box,
   boundPoints,
   checkElements,
@@ -21,6 +22,7 @@ import {
   weighElement,
 } from '@tally/core';
 import type { FileElement, FileModel } from '../reader/read-elements.ts';
+import { type FileMeshes, isStyledByItem, listFaces } from './list-faces.ts';
 import { findRoomShape, listWallOpenings, placeBody } from './plan-shapes.ts';
 import {
   listJunctionQuantities,
@@ -63,9 +65,9 @@ export function listMeshNeeds(model: FileModel): MeshNeeds {
   for (const e of model.elements) {
     const outcome = measure(e, null);
     measured.set(e.id, outcome);
-    if (!e.body || !outcome.needsMesh) continue;
+    if (!e.body || !(outcome.needsMesh || isStyledByItem(e))) continue;
     net.push(e.id);
-    if (e.body.openings.length > 0 && (e.body.isClipped || e.body.hasOther)) gross.push(e.id);
+    if (outcome.needsMesh && e.body.openings.length > 0 && (e.body.isClipped || e.body.hasOther)) gross.push(e.id);
   }
   return { net, gross, measured };
 }
@@ -85,7 +87,7 @@ function measure(e: FileElement, meshes: ElementMeshes | null): MeasureOutcome {
 /** Measures every element and checks the model. Meshes are in each element's own frame, by record number. */
 export function takeOff(
   model: FileModel,
-  meshes: ReadonlyMap<number, ElementMeshes>,
+  meshes: ReadonlyMap<number, FileMeshes>,
   meshFindings: readonly Finding[] = [],
   measured: MeshNeeds['measured'] = new Map(),
 ): Takeoff {
@@ -100,7 +102,9 @@ export function takeOff(
   const damaged: FileElement[] = [];
   const all = model.elements.map((element): MeasuredElement => {
     const mesh = meshes.get(element.id) ?? null;
-    const outcome = (mesh ? undefined : measured.get(element.id)) ?? measure(element, mesh);
+    // What could be measured exactly without a mesh stays so.
+    const known = measured.get(element.id);
+    const outcome = known && !(mesh && known.needsMesh) ? known : measure(element, mesh);
     return { element, outcome, meshes: mesh };
   });
   const junctions = measureJunctions(all);
@@ -113,8 +117,7 @@ export function takeOff(
     const { element: e, outcome } = measuredElement;
     const layers = measureLayers(e.material.layers, outcome.quantities, model.densities);
     const weighing = weighElement(e.material.names, layers, outcome.quantities, model.densities);
-    for (const material of new Set(weighing.missing))
-      missing.set(material, [...(missing.get(material) ?? []), e.globalId]);
+    for (const material of new Set(weighing.missing)) appendToList(missing, material, e.globalId);
     const weight: Quantity[] =
       weighing.weightKg === null
         ? []
@@ -150,6 +153,7 @@ export function takeOff(
       ],
       layers,
       openings: outcome.openings,
+      faces: listFaces(e, outcome, measuredElement.meshes),
       properties: e.properties,
       finishes: e.finishes,
       box: outcome.extents ? toWorldBox(e, outcome.extents) : null,

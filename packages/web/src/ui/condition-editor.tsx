@@ -25,6 +25,7 @@ const FIELD_WORDS: Record<ConditionField, string> = {
   property: 'Property',
   quantity: 'Quantity',
   finish: 'Finish of a room',
+  style: 'Surface style',
   globalId: 'GlobalId',
   part: 'Part of a whole',
   whole: 'Whole with parts',
@@ -75,6 +76,8 @@ function listValues(tables: readonly ElementTable[], field: ConditionField, of?:
         return [t.zones.pool];
       case 'code':
         return [t.codes.pool];
+      case 'style':
+        return [t.faces.style.pool];
       case 'finish':
         return [t.finishes[(FINISH_SURFACES.find((f) => f === of) ?? 'floor') as FinishSurface].pool];
       case 'property':

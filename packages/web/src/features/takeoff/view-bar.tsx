@@ -26,6 +26,7 @@ const ROW_WORDS: Record<TakeoffRowKind, string> = {
   room: 'Rooms',
   layer: 'Layers',
   opening: 'Openings',
+  face: 'Faces',
   junction: 'Junctions',
   material: 'Materials',
   type: 'Types',
