@@ -43,10 +43,12 @@ export {
   type ProjectStateDto,
   type RevisionDto,
   type SourceDto,
+  type TablePartsDto,
   type TakeoffView,
   viewSchema,
 } from './contract/api.ts';
-export { applyAdditions, type ProjectAdditions, readAdditions } from './contract/project-additions.ts';
+export { applyAdditions, measureParts, type ProjectAdditions, readAdditions } from './contract/project-additions.ts';
+export { receiveParts, sendParts } from './contract/send-parts.ts';
 export {
   assemblySchema,
   conditionSchema,
@@ -78,6 +80,13 @@ export {
   type QuantityChoice,
 } from './elements/effective-quantities.ts';
 export {
+  type ChosenAreas,
+  type LimitParts,
+  NO_PARTS,
+  type PartShares,
+  type TableParts,
+} from './elements/element-parts.ts';
+export {
   buildElementTable,
   type ElementTable,
   type FaceTable,
@@ -88,6 +97,7 @@ export {
   type PropertyColumn,
   type QuantityColumn,
   type RoomPlan,
+  type RowAxis,
   readElement,
   readFaces,
   readLayers,
@@ -166,6 +176,7 @@ export {
   type ChunkElement,
   decodePictureChunk,
   encodePictureChunk,
+  joinShape,
   type PictureChunk,
 } from './geometry/picture-chunk.ts';
 export { measureProfile, type Profile, type ProfileMeasures, profileToOutlines } from './geometry/profile.ts';
@@ -262,6 +273,12 @@ export {
   type RecipeStep,
   recipeSignature,
 } from './pricing/recipe.ts';
+export {
+  type ChosenFace,
+  describeFace,
+  measureChosenFacesM2,
+  middleOf,
+} from './quantities/chosen-faces.ts';
 export { measureCoveredSidesM2 } from './quantities/covered-sides.ts';
 export { buildDrawnRooms, type DrawnRoom, ringToPoints } from './quantities/drawn-rooms.ts';
 export {
@@ -281,12 +298,15 @@ export {
   nameFace,
 } from './quantities/face-areas.ts';
 export { type LayerDefinition, measureLayers, type Weighing, weighElement } from './quantities/layer-quantities.ts';
+export { type Limit, type LimitLevel, placeLimit } from './quantities/limit.ts';
+export { findLimit, LIMITABLE_QUANTITIES, shareWithin } from './quantities/limited-quantity.ts';
 export {
   classToMeasureGroup,
   type MeasureInput,
   type MeasureOutcome,
   measureElement,
 } from './quantities/measure-element.ts';
+export { type MeshOfRow, measureLimit } from './quantities/measure-parts.ts';
 export {
   DESCRIBING_QUANTITIES,
   GROUP_QUANTITIES,

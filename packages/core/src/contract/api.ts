@@ -2,12 +2,15 @@ import { z } from 'zod';
 import type { EntryDiff } from '../changes/entry-diff.ts';
 import type { MoveCause } from '../changes/split-move.ts';
 import type { Finding } from '../checks/finding.ts';
+import type { PartShares } from '../elements/element-parts.ts';
 import type { RoomFinishes } from '../elements/model-element.ts';
 import type { ProjectMaterial } from '../elements/project-layer.ts';
 import type { ExplainedElement } from '../plan/explain-element.ts';
 import type { PlanGroup } from '../plan/group-plan.ts';
 import type { CompletenessState } from '../plan/plan.ts';
+import type { ChosenFace } from '../quantities/chosen-faces.ts';
 import type { DrawnRoom } from '../quantities/drawn-rooms.ts';
+import type { Limit } from '../quantities/limit.ts';
 import { TAKEOFF_ROWS } from '../reports/takeoff-row.ts';
 import type { Problem } from '../result/result.ts';
 import {
@@ -23,6 +26,11 @@ import {
 
 const finish = z.string().trim().min(1).max(200).nullable();
 
+const limitLevel = z.strictObject({
+  storey: z.string().max(200).nullable(),
+  offsetM: z.number().min(-1000).max(10_000),
+});
+
 /** A takeoff table as it is saved: what a row is, which rows, columns, groups, order. */
 export const viewSchema = z.strictObject({
   name: z.string().trim().min(1, 'A table needs a name.').max(120),
@@ -32,6 +40,7 @@ export const viewSchema = z.strictObject({
   groups: z.array(z.string()).max(5),
   sort: z.strictObject({ field: z.string(), isDescending: z.boolean() }).nullable(),
   isBundled: z.boolean(),
+  within: z.string().max(80).optional().describe('Name of the limit that the quantities are limited to.'),
 });
 export type TakeoffView = z.infer<typeof viewSchema>;
 
@@ -71,6 +80,23 @@ export const ENTRY_SCHEMAS = {
     bottomM: z.number(),
     topM: z.number(),
   }),
+  /** A part of the building that quantities can be limited to. */
+  limit: z
+    .strictObject({
+      name: z.string().trim().min(1, 'A limit needs a name.').max(80),
+      above: limitLevel.optional(),
+      below: limitLevel.optional(),
+      outline: z.array(z.number()).min(6).max(2000).optional(),
+    })
+    .refine((l) => l.above ?? l.below ?? l.outline, { error: 'Say a level or draw an outline.' }),
+  /** Faces of an element chosen by hand, by ElementKey; by the name of the quantity they make. */
+  chosenFaces: z.record(
+    z.string().trim().min(1, 'Chosen faces need a name.').max(80),
+    z
+      .array(z.strictObject({ normal: z.tuple([z.number(), z.number(), z.number()]), offsetM: z.number() }))
+      .min(1)
+      .max(200),
+  ),
   /** An element that the project leaves out, by ElementKey. */
   leftOut: z.strictObject({ reason: z.string().trim().min(1).max(300) }),
   /** A finding taken as it is, by its key. */
@@ -210,6 +236,8 @@ export interface ProjectStateDto {
     readonly finishes: Readonly<Record<string, Partial<RoomFinishes>>>;
     readonly zones: Readonly<Record<string, readonly string[]>>;
     readonly drawnRooms: Readonly<Record<string, DrawnRoom>>;
+    readonly limits: readonly Limit[];
+    readonly chosenFaces: Readonly<Record<string, Readonly<Record<string, readonly ChosenFace[]>>>>;
     /** Reasons by ElementKey. */
     readonly leftOut: Readonly<Record<string, string>>;
     readonly materials: readonly ProjectMaterial[];
@@ -247,6 +275,19 @@ export interface ElementChangesDto {
   readonly went: number;
   readonly changed: number;
   readonly elements: readonly ChangedElementDto[];
+}
+
+/** What is measured of the shapes of a revision's elements because the project asks for it (`TableParts`), ready to be sent. */
+export interface TablePartsDto {
+  readonly revisionId: string;
+  readonly limits: readonly {
+    readonly name: string;
+    readonly inside: readonly number[];
+    readonly crossing: readonly (readonly [row: number, shares: PartShares])[];
+    readonly unknown: readonly number[];
+  }[];
+  /** Areas by row; null where a chosen face is gone. */
+  readonly chosen: readonly { readonly name: string; readonly areas: readonly (readonly [number, number | null])[] }[];
 }
 
 export type PlanDto = PlanGroup;

@@ -1,6 +1,11 @@
-import type { ElementTable } from '../elements/element-table.ts';
+import { buildTextColumn } from '../elements/columns.ts';
+import type { TableParts } from '../elements/element-parts.ts';
+import type { ElementTable, QuantityColumn } from '../elements/element-table.ts';
 import { applyProjectLayer, type ProjectLayer } from '../elements/project-layer.ts';
+import { type ChosenFace, measureChosen } from '../quantities/chosen-faces.ts';
 import type { DrawnRoom } from '../quantities/drawn-rooms.ts';
+import type { Limit } from '../quantities/limit.ts';
+import { type MeshOfRow, measureLimit } from '../quantities/measure-parts.ts';
 import { applyQuantityOverrides, type QuantityOverride } from '../scopes/quantity-overrides.ts';
 import type { ProjectStateDto } from './api.ts';
 import type { Template } from './template.ts';
@@ -9,6 +14,9 @@ import type { Template } from './template.ts';
 export type ProjectAdditions = ProjectLayer & {
   readonly drawnRooms: ReadonlyMap<number, DrawnRoom>;
   readonly overrides: readonly QuantityOverride[];
+  readonly limits: readonly Limit[];
+  /** Faces chosen by hand, by ElementKey and name. */
+  readonly chosenFaces: ReadonlyMap<number, Readonly<Record<string, readonly ChosenFace[]>>>;
 };
 
 /** A project's additions as the calculation takes them, from how they are sent. */
@@ -27,10 +35,38 @@ export function readAdditions(
     materials: layer.materials,
     choices: settings.quantityChoices ?? {},
     overrides: settings.quantityOverrides ?? [],
+    limits: layer.limits,
+    chosenFaces: byKey(layer.chosenFaces),
   };
 }
 
-/** The elements of a source as the project sees them, with the figures it chooses. */
-export function applyAdditions(table: ElementTable, additions: ProjectAdditions): ElementTable {
-  return applyQuantityOverrides(applyProjectLayer(table, additions), additions.overrides);
+/** What the project asks to be measured of the shapes of a table's elements; null if it asks nothing. */
+export function measureParts(
+  table: ElementTable,
+  { limits, chosenFaces }: Pick<ProjectAdditions, 'limits' | 'chosenFaces'>,
+  meshOf: MeshOfRow,
+): TableParts | null {
+  if (limits.length === 0 && chosenFaces.size === 0) return null;
+  return {
+    limits: limits.map((limit) => measureLimit(table, limit, meshOf)),
+    chosen: measureChosen(table, chosenFaces, meshOf),
+  };
+}
+
+/** The elements of a source as the project sees them, with the figures it chooses and what is measured of their shapes for it. */
+export function applyAdditions(
+  table: ElementTable,
+  additions: ProjectAdditions,
+  parts: TableParts | null = null,
+): ElementTable {
+  const seen = applyQuantityOverrides(applyProjectLayer(table, additions), additions.overrides);
+  if (!parts) return seen;
+  return { ...seen, parts, quantities: [...seen.quantities, ...parts.chosen.map((c) => toColumn(c, table.count))] };
+}
+
+/** Chosen faces as a quantity under the name they were given; unknown where one of them is gone. */
+function toColumn({ name, areas }: TableParts['chosen'][number], count: number): QuantityColumn {
+  const values = Float64Array.from({ length: count }, (_, row) => areas.get(row) ?? Number.NaN);
+  const methods = buildTextColumn([...values].map((v) => (Number.isNaN(v) ? null : 'mesh')));
+  return { name, basis: 'measured', unit: 'm2', values, methods };
 }

@@ -8,6 +8,7 @@ import {
   type TextListColumn,
 } from './columns.ts';
 import type { QuantityChoice } from './effective-quantities.ts';
+import type { TableParts } from './element-parts.ts';
 import type {
   Basis,
   Box,
@@ -93,12 +94,22 @@ export interface WallJunction {
   readonly walls: readonly number[];
 }
 
+/** Middle line of a wall on plan as x, y pairs, with its thickness and height range, m. */
+export interface RowAxis {
+  readonly row: number;
+  readonly points: readonly number[];
+  readonly widthM: number;
+  readonly bottomM: number;
+  readonly topM: number;
+}
+
 /** What a source says beside its elements. */
 export interface SiteData {
   readonly storeys?: readonly ModelStorey[];
   readonly densities?: Readonly<Record<string, number>>;
   readonly roomPlans?: readonly RoomPlan[];
   readonly junctions?: readonly WallJunction[];
+  readonly wallAxes?: readonly RowAxis[];
   readonly wallOpenings?: readonly PlanOpening[];
 }
 
@@ -134,8 +145,11 @@ export interface ElementTable {
   /** Outlines of rooms on plan, in the model's world. */
   readonly roomPlans: readonly RoomPlan[];
   readonly junctions: readonly WallJunction[];
+  readonly wallAxes: readonly RowAxis[];
   /** Openings of walls on plan, for the rooms beside them. */
   readonly wallOpenings: readonly PlanOpening[];
+  /** What the project asks to be measured of their shapes; absent while nothing is asked. */
+  readonly parts?: TableParts;
   /** Rows that the project leaves out: 1, else 0. */
   readonly excluded?: Uint8Array;
   /** Which figure is used, by lower-case quantity name; the better one where nothing is said. */
@@ -207,7 +221,7 @@ function buildPropertyColumns(elements: readonly ModelElement[]): PropertyColumn
 export function buildElementTable(
   elements: readonly ModelElement[],
   keys?: Int32Array,
-  { storeys = [], densities = {}, roomPlans = [], junctions = [], wallOpenings = [] }: SiteData = {},
+  { storeys = [], densities = {}, roomPlans = [], junctions = [], wallAxes = [], wallOpenings = [] }: SiteData = {},
 ): ElementTable {
   const layers = elements.flatMap((e) => e.layers);
   const openings = elements.flatMap((e) => e.openings);
@@ -270,6 +284,7 @@ export function buildElementTable(
     densities,
     roomPlans,
     junctions,
+    wallAxes,
     wallOpenings,
     boxes,
   };

@@ -62,7 +62,7 @@ export function runFormula(
   formula: CompiledFormula,
   values: number[] | Float64Array,
   property: (name: string) => PropertyValue | undefined = () => undefined,
-  about: Pick<FormulaRun, 'side' | 'faces'> = {},
+  about: Pick<FormulaRun, 'side' | 'faces' | 'within'> = {},
 ): Result<number | string | boolean> {
   const run: FormulaRun = { values, property, ...about, problem: null };
   const value = formula.evaluate(run);
@@ -171,7 +171,12 @@ function compileName(node: FormulaNode & { kind: 'name' }, { names, slots, uses 
       };
     return value;
   };
-  return { type: { kind: 'number', dimension: found.dimension }, isConstant: false, evaluate };
+  return {
+    type: { kind: 'number', dimension: found.dimension },
+    isConstant: false,
+    evaluate,
+    quantity: found.source === 'quantity' ? found.name : undefined,
+  };
 }
 
 /** The known name nearest to a mistyped one, if near enough. */

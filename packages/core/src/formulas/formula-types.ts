@@ -56,6 +56,8 @@ export interface FormulaRun {
   readonly property: (name: string) => PropertyValue | undefined;
   /** The element as a rectangle seen from the side, with its openings; null if it is none. */
   readonly side?: () => SideView | null;
+  /** Share of a quantity of the element within a limit of the project, 0 to 1, or why it is not known. */
+  readonly within?: (limit: string, quantity: string) => number | Problem;
   /** Area of the element's faces of a surface style (wildcards allowed) that look one way, or all; null if it has none of that style. */
   readonly faces?: (style: string, look: FaceLook | null) => number | null;
   problem: Problem | null;
@@ -68,6 +70,8 @@ export interface CompiledNode {
   readonly type: FormulaType;
   readonly isConstant: boolean;
   readonly evaluate: Evaluator;
+  /** Name of the quantity that it is, if it is nothing but one. */
+  readonly quantity?: string;
 }
 
 export const NUMBER: FormulaType = { kind: 'number', dimension: {} };

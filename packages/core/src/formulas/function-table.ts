@@ -1,4 +1,5 @@
 import { FACE_LOOKS, type FaceLook } from '../elements/model-element.ts';
+import { LIMITABLE_QUANTITIES } from '../quantities/limited-quantity.ts';
 import type { Result } from '../result/result.ts';
 import { failure, success } from '../result/result.ts';
 import {
@@ -298,6 +299,35 @@ export const FORMULA_FUNCTIONS: readonly FormulaFunction[] = [
     'Net side area of a wall from a height above its bottom on, one side: a render down to the plinth.',
     (h) => [h, Number.POSITIVE_INFINITY],
   ),
+  {
+    name: 'within',
+    usage: 'within("Limit", NetVolume)',
+    meaning:
+      'The part of a quantity that lies within a limit of the project: above or below a level, in an outline on plan.',
+    arity: [2, 2],
+    check: ([limit, quantity]) => {
+      if (limit!.type.kind !== 'text' || !limit!.isConstant)
+        return failure('formula-arguments', 'within needs the name of a limit in quotation marks.', {
+          remedy: 'Limits are kept in the settings of the project.',
+        });
+      const name = quantity!.quantity;
+      return name && LIMITABLE_QUANTITIES.includes(name)
+        ? success(quantity!.type)
+        : failure('formula-arguments', `${name ?? 'What stands there'} cannot be limited to a part.`, {
+            remedy: `Take a quantity such as ${LIMITABLE_QUANTITIES.slice(0, 4).join(', ')}.`,
+          });
+    },
+    compile: ([limit, quantity]) => {
+      const name = String(limit!.evaluate(NO_RUN));
+      return (run) => {
+        const whole = quantity!.evaluate(run) as number;
+        const share = run.within?.(name, quantity!.quantity!) ?? 1;
+        if (typeof share === 'number') return whole * share;
+        run.problem ??= share;
+        return Number.NaN;
+      };
+    },
+  },
   {
     name: 'faceArea',
     usage: 'faceArea("Style") or faceArea("Style", "side")',

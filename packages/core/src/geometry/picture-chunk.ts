@@ -1,4 +1,5 @@
 import { failure, type Result, success } from '../result/result.ts';
+import type { TriangleMesh } from './triangle-mesh.ts';
 
 /** Vertices and triangles of one element inside a chunk. */
 export interface ChunkElement {
@@ -83,6 +84,21 @@ export function decodePictureChunk(bytes: Uint8Array): Result<PictureChunk> {
     colours: new Uint8Array(buffer, take(n * 4), n * 4),
     indices: new Uint32Array(buffer, take(header.indices * 4), header.indices),
   });
+}
+
+/** The shape of one element from the places where it stands in chunks, in the model's world; null if it stands in none. */
+export function joinShape(
+  places: readonly { readonly chunk: PictureChunk; readonly element: ChunkElement }[],
+): TriangleMesh | null {
+  const positions: number[] = [];
+  const indices: number[] = [];
+  for (const { chunk, element: e } of places) {
+    const first = positions.length / 3 - e.firstVertex;
+    for (let v = e.firstVertex * 3; v < (e.firstVertex + e.vertexCount) * 3; v++)
+      positions.push(chunk.positions[v]! + chunk.origin[v % 3]!);
+    for (let i = e.firstIndex; i < e.firstIndex + e.indexCount; i++) indices.push(chunk.indices[i]! + first);
+  }
+  return indices.length > 0 ? { positions, indices } : null;
 }
 
 function decodeAscii(bytes: Uint8Array): string {

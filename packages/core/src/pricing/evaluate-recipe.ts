@@ -2,6 +2,7 @@ import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
 import { type ElementTable, findRow } from '../elements/element-table.ts';
 import type { FaceLook, PropertyValue } from '../elements/model-element.ts';
 import { type CompiledFormula, runFormula } from '../formulas/compile-formula.ts';
+import { findLimit, shareWithin } from '../quantities/limited-quantity.ts';
 import { readSideView } from '../quantities/side-view.ts';
 import { sumFaces } from '../quantities/sum-faces.ts';
 import type { Problem } from '../result/result.ts';
@@ -41,6 +42,12 @@ interface Frame {
   readonly parameters: ReadonlyMap<string, number>;
 }
 
+const limitUnknown = (name: string): Problem => ({
+  code: 'limit-unknown',
+  message: `There is no limit "${name}" in this project.`,
+  remedy: 'Add it in the settings, or take another name.',
+});
+
 /** Reads quantities and properties of one table row by row. */
 class RowReader {
   private row = 0;
@@ -72,6 +79,10 @@ class RowReader {
 
   private readonly about = {
     side: () => readSideView(this.table, this.row),
+    within: (name: string, quantity: string): number | Problem => {
+      const limit = findLimit(this.table, name);
+      return limit ? shareWithin(this.table, this.row, limit, quantity) : limitUnknown(name);
+    },
     faces: (style: string, look: FaceLook | null) => sumFaces(this.table, this.row, style, look),
   };
 

@@ -2,6 +2,7 @@ import { readText, readTextList } from '../elements/columns.ts';
 import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
 import { type ElementTable, findRow } from '../elements/element-table.ts';
 import { FINISH_SURFACES, type FinishSurface } from '../elements/model-element.ts';
+import { findLimit, readWithin } from '../quantities/limited-quantity.ts';
 import { DESCRIBING_QUANTITIES } from '../quantities/quantity-names.ts';
 import { findPropertyColumns } from '../scopes/evaluate-scope.ts';
 import type { SiUnit } from '../units/branded.ts';
@@ -101,8 +102,12 @@ const JUNCTION_FIELDS: readonly TakeoffField[] = [
   }),
 ];
 
-function readQuantity({ table, row }: TakeoffItem, name: string): number | null {
-  return orNull(listEffectiveQuantities(table).get(name.toLowerCase())?.values[row]);
+/** A quantity of an item, or the part of it that lies within a limit. */
+function readQuantity({ table, row }: TakeoffItem, name: string, within?: string): number | null {
+  const figure = orNull(listEffectiveQuantities(table).get(name.toLowerCase())?.values[row]);
+  if (within === undefined || figure === null) return figure;
+  const limit = findLimit(table, within);
+  return limit ? readWithin(table, row, limit, name, figure) : null;
 }
 
 const finishField = (surface: FinishSurface): TakeoffField =>
@@ -110,8 +115,15 @@ const finishField = (surface: FinishSurface): TakeoffField =>
     table.rooms[row] ? (readText(table.finishes[surface], row) ?? 'none assigned') : null,
   );
 
-/** Columns a table of these rows may have, in reading order: identity, finishes, sub-things, quantities, properties. */
-export function listTakeoffFields(tables: readonly ElementTable[], kind: TakeoffRowKind): TakeoffField[] {
+/**
+ * Columns a table of these rows may have, in reading order: identity, finishes, sub-things, quantities, properties. With `within`
+ * quantities that add up are those within that limit.
+ */
+export function listTakeoffFields(
+  tables: readonly ElementTable[],
+  kind: TakeoffRowKind,
+  within?: string,
+): TakeoffField[] {
   const quantities = new Map<string, TakeoffField>();
   const properties = new Map<string, TakeoffField>();
   for (const table of tables) {
@@ -120,7 +132,9 @@ export function listTakeoffFields(tables: readonly ElementTable[], kind: Takeoff
       const isAdditive = !DESCRIBING_QUANTITIES.has(name) && unit !== 'number';
       quantities.set(
         name,
-        figure(`q:${name}`, name, unit, isAdditive, (item) => readQuantity(item, name)),
+        figure(`q:${name}`, name, unit, isAdditive, (item) =>
+          readQuantity(item, name, isAdditive ? within : undefined),
+        ),
       );
     }
     for (const { set, name } of table.properties) {

@@ -1,6 +1,7 @@
 import { readTextList } from '../elements/columns.ts';
 import type { ElementTable } from '../elements/element-table.ts';
 import { AMOUNT_SCALE, apportion } from '../pricing/money.ts';
+import { findLimit, touchesLimit } from '../quantities/limited-quantity.ts';
 import type { Condition } from '../scopes/condition.ts';
 import { evaluateScope } from '../scopes/evaluate-scope.ts';
 import type { TakeoffField, TakeoffItem, TakeoffValue } from './takeoff-fields.ts';
@@ -15,6 +16,8 @@ export interface TakeoffSpec {
   readonly sort: { readonly field: string; readonly isDescending: boolean } | null;
   /** Rows that read the same become one, with the sums of their figures. */
   readonly isBundled: boolean;
+  /** Name of the limit that quantities are limited to; what lies outside is not listed. */
+  readonly within?: string;
   /** Only these elements; all if absent. */
   readonly keys?: ReadonlySet<number>;
   /** Decimals that figures of a unit are shown with: then the shown figures of a column add up to its shown sums. */
@@ -117,11 +120,13 @@ const showGroup = (value: TakeoffValue): string => (value === null ? 'none' : St
 /** The things a table lists, in the order of their sources. */
 export function listTakeoffItems(
   tables: readonly ElementTable[],
-  { row: kind, scope, keys }: Pick<TakeoffSpec, 'row' | 'scope' | 'keys'>,
+  { row: kind, scope, keys, within }: Pick<TakeoffSpec, 'row' | 'scope' | 'keys' | 'within'>,
 ): TakeoffItem[] {
   const out: TakeoffItem[] = [];
   for (const table of tables) {
     const mask = scope ? evaluateScope(scope, table) : null;
+    const limit = within === undefined ? undefined : findLimit(table, within);
+    const isOutside = (row: number) => limit !== undefined && !touchesLimit(limit, row);
     if (kind === 'junction') {
       for (const [sub, { owner, walls }] of table.junctions.entries())
         if (walls.some((row) => (!mask || mask[row]) && (!keys || keys.has(table.keys[row]!))))
@@ -132,7 +137,8 @@ export function listTakeoffItems(
       for (let sub = offset[row]!; sub < offset[row + 1]!; sub++) out.push({ table, row, sub });
     };
     for (let row = 0; row < table.count; row++) {
-      if (table.excluded?.[row] || (mask && !mask[row]) || (keys && !keys.has(table.keys[row]!))) continue;
+      if (table.excluded?.[row] || isOutside(row) || (mask && !mask[row]) || (keys && !keys.has(table.keys[row]!)))
+        continue;
       if (kind === 'opening') addSubs(table.openings.offset, row);
       else if (kind === 'face') addSubs(table.faces.offset, row);
       else if (kind === 'layer' || kind === 'material') {

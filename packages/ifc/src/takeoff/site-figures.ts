@@ -20,6 +20,7 @@ import {
   type Quantity,
   type RoofMeasures,
   type RoofPlane,
+  type RowAxis,
   SegmentGrid,
   sliceMesh,
   TOLERANCE,
@@ -146,6 +147,7 @@ export function measureJunctions(
   byWall: Map<number, JunctionCounts>;
   coveredM2: Map<number, number>;
   list: WallJunction[];
+  axes: RowAxis[];
 } {
   const walls = measured.flatMap(({ element, outcome, meshes }, row): { row: number; axis: WallAxis }[] => {
     const axis = element.group === 'wall' && isIncluded(element) ? findWallAxis(element, outcome, meshes) : null;
@@ -159,6 +161,7 @@ export function measureJunctions(
     total,
     byWall: new Map(walls.map((w, i) => [measured[w.row]!.element.id, byWall[i]!])),
     coveredM2: new Map(measureCoveredSidesM2(axes, grid).map((m2, i) => [measured[walls[i]!.row]!.element.id, m2])),
+    axes: walls.map(({ row, axis: { points, ...rest } }) => ({ row, points: points.flat(), ...rest })),
     list: found.map((j) => ({
       kind: KIND_WORDS[j.kind],
       at: j.at,

@@ -195,6 +195,7 @@ export function takeOff(
     densities: Object.fromEntries(model.densities),
     roomPlans,
     junctions: junctions.list,
+    wallAxes: junctions.axes,
     wallOpenings,
   };
   return { elements: whole, findings, storeys, site, junctions: junctions.total, measured: all };

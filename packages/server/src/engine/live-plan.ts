@@ -9,6 +9,8 @@ import {
   explainElement,
   groupPlan,
   listGroupElements,
+  type MeshOfRow,
+  measureParts,
   PipelineMemory,
   type Plan,
   type PlanSummaryDto,
@@ -17,11 +19,13 @@ import {
   planToTable,
   readText,
   runPipeline,
+  sendParts,
   showMove,
   splitMove,
 } from '@tally/core';
 import { writeCsv } from '@tally/files';
-import type { PlanQueries } from './plan-messages.ts';
+import type { PlanQueries, StoredRevision } from './plan-messages.ts';
+import { readShapes } from './read-shapes.ts';
 import { readTableFile } from './table-files.ts';
 
 const HEADINGS: Record<string, string> = {
@@ -45,7 +49,8 @@ const DRAWN = 'drawn';
 export class LivePlan implements PlanQueries {
   private readonly memory = new PipelineMemory();
   private readonly tables = new Map<string, ElementTable>();
-  private readonly layered = new Map<string, ElementTable>();
+  private readonly layered = new Map<string, { readonly table: ElementTable; readonly hasPictures: boolean }>();
+  private readonly shapes = new Map<string, MeshOfRow>();
   private layer: ProjectAdditions | null = null;
   private layerText = '';
   private drawn: ElementTable | null = null;
@@ -57,7 +62,7 @@ export class LivePlan implements PlanQueries {
 
   update: PlanQueries['update'] = (basis, tables, layer) => {
     this.setLayer(layer);
-    const sources = tables.map(({ sourceId, path }) => ({ sourceId, table: this.readLayered(path) }));
+    const sources = tables.map((t) => ({ sourceId: t.sourceId, table: this.readLayered(t) }));
     const drawn = this.readDrawn(
       layer.drawnRooms,
       sources.map((s) => s.table),
@@ -73,6 +78,7 @@ export class LivePlan implements PlanQueries {
       if (used.has(path) || this.tables.size <= 4) continue;
       this.tables.delete(path);
       this.layered.delete(path);
+      this.shapes.delete(path);
     }
     return { summary: summarize(plan), move };
   };
@@ -101,10 +107,15 @@ export class LivePlan implements PlanQueries {
       ),
     );
 
-  compareTables: PlanQueries['compareTables'] = (sourceId, beforePath, afterPath) => {
-    const after = this.readLayered(afterPath);
-    if (beforePath === null) return { came: after.count, went: 0, changed: 0, elements: [] };
-    const before = this.readLayered(beforePath);
+  parts: PlanQueries['parts'] = () =>
+    this.now.plan.parts.flatMap(({ sourceId, table }) =>
+      table.parts ? [sendParts(this.revisions.get(sourceId)!, table.parts)] : [],
+    );
+
+  compareTables: PlanQueries['compareTables'] = (sourceId, beforeStored, afterStored) => {
+    const after = this.readLayered(afterStored);
+    if (beforeStored === null) return { came: after.count, went: 0, changed: 0, elements: [] };
+    const before = this.readLayered(beforeStored);
     const diff = diffElements(before, after);
     const price = (table: ElementTable) => runPipeline(this.now.basis, [{ sourceId, table }]);
     const { elements: moves } = splitMove(price(before), price(after));
@@ -146,6 +157,8 @@ export class LivePlan implements PlanQueries {
       layer.materials,
       layer.choices,
       layer.overrides,
+      layer.limits,
+      [...layer.chosenFaces],
     ]);
     if (text === this.layerText) return;
     this.layerText = text;
@@ -162,7 +175,12 @@ export class LivePlan implements PlanQueries {
         rooms,
         tables.flatMap((t) => t.wallOpenings),
       );
-      this.drawn = plain && this.layer ? applyAdditions(plain, this.layer) : plain;
+      const beside = {
+        storeys: tables.flatMap((t) => t.storeys),
+        wallOpenings: tables.flatMap((t) => t.wallOpenings),
+      };
+      const parts = plain && this.layer ? measureParts({ ...plain, ...beside }, this.layer, () => null) : null;
+      this.drawn = plain && this.layer ? applyAdditions(plain, this.layer, parts) : plain;
       this.drawnText = text;
       this.drawnBeside = tables;
     }
@@ -170,14 +188,24 @@ export class LivePlan implements PlanQueries {
   }
 
   /** A table with what the project adds to its elements. */
-  private readLayered(path: string): ElementTable {
-    let table = this.layered.get(path);
-    if (!table) {
-      const plain = this.readTable(path);
-      table = this.layer ? applyAdditions(plain, this.layer) : plain;
-      this.layered.set(path, table);
-    }
+  private readLayered({ path, pictures }: StoredRevision): ElementTable {
+    const known = this.layered.get(path);
+    if (known && known.hasPictures === (pictures !== null)) return known.table;
+    const plain = this.readTable(path);
+    const shapes = this.lookUpShapes(path, pictures);
+    const table = this.layer ? applyAdditions(plain, this.layer, measureParts(plain, this.layer, shapes)) : plain;
+    this.layered.set(path, { table, hasPictures: pictures !== null });
     return table;
+  }
+
+  /** Shapes of a revision, read when the first of them is asked for. */
+  private lookUpShapes(path: string, pictures: readonly string[] | null): MeshOfRow {
+    if (!pictures) return () => null;
+    return (row) => {
+      const shapes = this.shapes.get(path) ?? readShapes(pictures);
+      this.shapes.set(path, shapes);
+      return shapes(row);
+    };
   }
 
   private readTable(path: string): ElementTable {

@@ -8,13 +8,19 @@ import type {
   PlanSummaryDto,
   PricingBasis,
   ProjectAdditions,
+  TablePartsDto,
 } from '@tally/core';
 
-/** A counting revision: where its element table lies. */
-export interface CountingTable {
+/** Where the element table of a revision lies, and the chunks of its picture; null while that is not whole. */
+export interface StoredRevision {
+  readonly path: string;
+  readonly pictures: readonly string[] | null;
+}
+
+/** A counting revision of a source. */
+export interface CountingTable extends StoredRevision {
   readonly sourceId: string;
   readonly revisionId: string;
-  readonly path: string;
 }
 
 /** What a plan worker can be asked. */
@@ -31,7 +37,9 @@ export interface PlanQueries {
   explain: (key: number) => ElementCostDto | null;
   csv: (by: readonly GroupField[]) => string;
   /** Elements that came, went or changed between two tables, with the move of their cost under the present basis. */
-  compareTables: (sourceId: string, before: string | null, after: string) => ElementChangesDto;
+  compareTables: (sourceId: string, before: StoredRevision | null, after: StoredRevision) => ElementChangesDto;
+  /** What is measured of shapes because the project asks for it, by revision. */
+  parts: () => TablePartsDto[];
 }
 
 export interface PlanRequest {

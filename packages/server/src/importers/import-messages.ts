@@ -12,6 +12,8 @@ export interface ImportOrder {
   readonly revisionId: string;
   /** Only the picture is wanted: the figures were stored before a stop. */
   readonly pictureOf: string | null;
+  /** The project measures shapes: the figures wait for the picture, so that nothing is unknown when the revision counts. */
+  readonly isPictureFirst: boolean;
 }
 
 export interface ImportFigures {
@@ -23,6 +25,8 @@ export interface ImportFigures {
   readonly schema: string;
   readonly lengthUnit: string;
   readonly findings: readonly Finding[];
+  /** Chunks of the picture if it is whole already, else null. */
+  readonly chunks: number | null;
 }
 
 export type ImportMessage =

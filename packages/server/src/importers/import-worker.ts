@@ -7,15 +7,24 @@ import { type FileModel, readIfc, reportStalls, streamMeshes, takeOffIfc } from 
 import { readTableFile } from '../engine/table-files.ts';
 import { writeWhole } from './file-store.ts';
 import { FileStorePaths } from './file-store-paths.ts';
-import type { ImportMessage, ImportOrder } from './import-messages.ts';
+import type { ImportFigures, ImportMessage, ImportOrder } from './import-messages.ts';
 import { PicturePacker } from './picture-packer.ts';
 
 /** Runs in a worker thread: a file becomes an element table (figures first), then a picture in chunks. */
 async function run(order: ImportOrder): Promise<void> {
   const bytes = readFileSync(order.filePath);
   const store = new FileStorePaths(order.storeRoot);
-  const model = order.pictureOf === null ? await takeFigures(order, bytes, store) : readAgain(bytes);
-  if (model) await takePicture(order, bytes, model, store);
+  if (order.pictureOf !== null) {
+    const model = readAgain(bytes);
+    if (model) send({ kind: 'done', ...(await takePicture(order, bytes, model, store)) });
+    return;
+  }
+  const taken = await takeFigures(order, bytes, store);
+  if (!taken) return;
+  if (!order.isPictureFirst) send({ kind: 'figures', figures: taken.figures });
+  const picture = await takePicture(order, bytes, taken.model, store);
+  if (order.isPictureFirst) send({ kind: 'figures', figures: { ...taken.figures, chunks: picture.chunks } });
+  send({ kind: 'done', ...picture });
 }
 
 function send(message: ImportMessage): void {
@@ -28,7 +37,11 @@ function readAgain(bytes: Uint8Array): FileModel | null {
   return read.ok ? read.value : null;
 }
 
-async function takeFigures(order: ImportOrder, bytes: Uint8Array, store: FileStorePaths): Promise<FileModel | null> {
+async function takeFigures(
+  order: ImportOrder,
+  bytes: Uint8Array,
+  store: FileStorePaths,
+): Promise<{ model: FileModel; figures: ImportFigures } | null> {
   const taken = await takeOffIfc(bytes, {
     onProgress: (stage, share) => send({ kind: 'progress', stage, share: share * 0.6 }),
   });
@@ -55,20 +68,18 @@ async function takeFigures(order: ImportOrder, bytes: Uint8Array, store: FileSto
   const encoded = gzipSync(encodeElementTable({ ...plain, keys }), { level: 6 });
   const tableHash = createHash('sha256').update(encoded).digest('hex');
   if (!existsSync(store.tablePath(tableHash))) writeWhole(store.tablePath(tableHash), encoded);
-  send({
-    kind: 'figures',
-    figures: {
-      tableHash,
-      elements: elements.length,
-      matched,
-      known: before?.count ?? 0,
-      nextKey,
-      schema: model.schema,
-      lengthUnit: model.units.lengthName,
-      findings,
-    },
-  });
-  return model;
+  const figures: ImportFigures = {
+    tableHash,
+    elements: elements.length,
+    matched,
+    known: before?.count ?? 0,
+    nextKey,
+    schema: model.schema,
+    lengthUnit: model.units.lengthName,
+    findings,
+    chunks: null,
+  };
+  return { model, figures };
 }
 
 async function takePicture(
@@ -76,7 +87,7 @@ async function takePicture(
   bytes: Uint8Array,
   model: FileModel,
   store: FileStorePaths,
-): Promise<void> {
+): Promise<{ chunks: number; findings: readonly Finding[] }> {
   const rowOf = new Map(model.elements.map((e, row) => [e.id, row]));
   const drawn = model.elements.filter((e) => e.body !== null && e.group !== 'space');
   let chunks = 0;
@@ -84,7 +95,7 @@ async function takePicture(
   const packer = new PicturePacker((chunk) => {
     writeWhole(store.picturePath(order.revisionId, chunks), gzipSync(chunk, { level: 4 }));
     chunks++;
-    send({ kind: 'chunk', chunks, share: done / drawn.length });
+    if (!order.isPictureFirst) send({ kind: 'chunk', chunks, share: done / drawn.length });
   });
   const outcome = await streamMeshes({
     bytes,
@@ -95,8 +106,7 @@ async function takePicture(
     },
   });
   packer.flush();
-  const findings: Finding[] = reportStalls(outcome, new Map(model.elements.map((e) => [e.id, e])));
-  send({ kind: 'done', chunks, findings });
+  return { chunks, findings: reportStalls(outcome, new Map(model.elements.map((e) => [e.id, e]))) };
 }
 
 run(workerData as ImportOrder).catch((error: unknown) =>

@@ -1,4 +1,4 @@
-import type { EntryDiff, FinishSurface, ProjectStateDto, PropertyValue } from '@tally/core';
+import type { ChosenFace, EntryDiff, FinishSurface, ProjectStateDto, PropertyValue } from '@tally/core';
 
 interface LayerChange {
   readonly cause: string;
@@ -72,6 +72,48 @@ export function changeZones(layer: Layer, keys: readonly number[], zones: readon
   return {
     cause: `Zones of ${countWords(keys, 'element')}: ${wanted.join(', ') || 'as in the file'}`,
     diff: changeEntries('zones', layer.zones, keys, [], () => wanted),
+  };
+}
+
+/** Keeps chosen faces of elements under a name, beside those that are kept under it already. */
+export function keepChosenFaces(
+  layer: Layer,
+  picked: readonly { readonly elementKey: number; readonly face: ChosenFace }[],
+  name: string,
+): LayerChange {
+  const keys = [...new Set(picked.map((p) => p.elementKey))];
+  const diff = keys.map((key) =>
+    changeEntries<Readonly<Record<string, readonly ChosenFace[]>>>(
+      'chosenFaces',
+      layer.chosenFaces,
+      [key],
+      {},
+      (body) => ({
+        ...body,
+        [name]: [...(body[name] ?? []), ...picked.filter((p) => p.elementKey === key).map((p) => p.face)],
+      }),
+    ),
+  );
+  return {
+    cause: `${name}: ${picked.length === 1 ? 'a face' : `${picked.length} faces`} of ${countWords(keys, 'element')}`,
+    diff: {
+      added: diff.flatMap((d) => d.added ?? []),
+      updated: diff.flatMap((d) => d.updated ?? []),
+    },
+  };
+}
+
+/** Gives up the faces of an element that are kept under a name. */
+export function dropChosenFaces(layer: Layer, key: number, name: string): LayerChange {
+  return {
+    cause: `${name}: faces given up`,
+    diff: changeEntries<Readonly<Record<string, readonly ChosenFace[]>>>(
+      'chosenFaces',
+      layer.chosenFaces,
+      [key],
+      {},
+      ({ [name]: _, ...rest }) => rest,
+    ),
   };
 }
 

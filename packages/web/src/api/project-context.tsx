@@ -12,10 +12,12 @@ import {
   type ProjectStateDto,
   type RevisionDto,
   readAdditions,
+  receiveParts,
+  type TablePartsDto,
 } from '@tally/core';
 import { useQueries } from '@tanstack/react-query';
 import { createContext, useContext, useMemo } from 'react';
-import { elementTableQuery } from './queries.ts';
+import { elementTableQuery, useParts } from './queries.ts';
 
 const ProjectContext = createContext<ProjectStateDto | null>(null);
 export const ProjectProvider = ProjectContext.Provider;
@@ -62,10 +64,15 @@ const DRAWN: RevisionDto = {
 /** Tables as the project sees them: every component gets the same one, and with it what was worked out about it. */
 const seen = new WeakMap<ElementTable, { readonly by: readonly unknown[]; readonly table: ElementTable }>();
 
-function seeTable(plain: ElementTable, additions: ProjectAdditions, by: readonly unknown[]): ElementTable {
+function seeTable(
+  plain: ElementTable,
+  additions: ProjectAdditions,
+  parts: TablePartsDto | undefined,
+  by: readonly unknown[],
+): ElementTable {
   const known = seen.get(plain);
   if (known?.by.every((part, i) => part === by[i])) return known.table;
-  const table = applyAdditions(plain, additions);
+  const table = applyAdditions(plain, additions, parts ? receiveParts(parts) : null);
   seen.set(plain, { by, table });
   return table;
 }
@@ -75,6 +82,9 @@ export function useModels(): LoadedModels {
   const { project, sources, layer, basis } = useProjectState();
   const counting = sources.flatMap((s) => s.revisions.filter((r) => r.state === 'counting'));
   const results = useQueries({ queries: counting.map((r) => elementTableQuery(project.id, r.id)) });
+  const isAsked = layer.limits.length > 0 || Object.keys(layer.chosenFaces).length > 0;
+  const { data } = useParts(project.id, isAsked);
+  const parts = isAsked ? data : undefined;
   const { quantityChoices, quantityOverrides } = basis.settings;
   const signature = counting.map((r, i) => `${r.id}/${r.chunks}/${r.geometryState}/${results[i]?.data ? 1 : 0}`).join();
   // biome-ignore lint/correctness/useExhaustiveDependencies: the signature stands for revisions and tables
@@ -84,7 +94,8 @@ export function useModels(): LoadedModels {
     const models = counting.flatMap((revision, i): LoadedModel[] => {
       const plain = results[i]?.data;
       if (!plain) return [];
-      const table = seeTable(plain, additions, [layer, quantityChoices, quantityOverrides]);
+      const own = parts?.find((p) => p.revisionId === revision.id);
+      const table = seeTable(plain, additions, own, [layer, quantityChoices, quantityOverrides, own]);
       offset += table.count;
       return [{ revision, table, offset: offset - table.count }];
     });
@@ -92,7 +103,13 @@ export function useModels(): LoadedModels {
       additions.drawnRooms,
       models.flatMap((m) => m.table.wallOpenings),
     );
-    if (drawn) models.push({ revision: DRAWN, table: applyAdditions(drawn, additions), offset });
+    const ownParts = parts?.find((p) => p.revisionId === DRAWN.id);
+    if (drawn)
+      models.push({
+        revision: DRAWN,
+        table: applyAdditions(drawn, additions, ownParts ? receiveParts(ownParts) : null),
+        offset,
+      });
     const places = new Map<number, { model: LoadedModel; row: number }>();
     for (const model of models) model.table.keys.forEach((key, row) => void places.set(key, { model, row }));
     return {
@@ -101,7 +118,7 @@ export function useModels(): LoadedModels {
       error: results.find((r) => r.error)?.error ?? null,
       find: (key) => places.get(key) ?? null,
     };
-  }, [signature, layer, quantityChoices, quantityOverrides]);
+  }, [signature, layer, parts, quantityChoices, quantityOverrides]);
 }
 
 /** Names that formulas may use beyond the standard quantities: what models state, and what was given here. */

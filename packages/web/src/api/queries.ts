@@ -9,6 +9,7 @@ import {
   type PlanDto,
   type ProjectListDto,
   type ProjectStateDto,
+  type TablePartsDto,
 } from '@tally/core';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { getBytes, getJson } from './client.ts';
@@ -55,6 +56,15 @@ export const useChangedElements = (id: string, seq: number | null) =>
     queryKey: [...projectKey(id), 'changed-elements', seq],
     queryFn: () => getJson<ElementChangesDto>(`/projects/${id}/changes/${seq}/elements`),
     enabled: seq !== null,
+  });
+
+/** What is measured of shapes because the project asks for it, by revision. */
+export const useParts = (id: string, isAsked: boolean) =>
+  useQuery({
+    queryKey: [...projectKey(id), 'parts'],
+    queryFn: () => getJson<TablePartsDto[]>(`/projects/${id}/parts`),
+    enabled: isAsked,
+    placeholderData: keepPreviousData,
   });
 
 /** The element table of a revision; it never changes. */

@@ -25,6 +25,8 @@ export function useLiveProject(projectId: string): void {
           ...state,
           sources: state.sources.map((s) => ({ ...s, revisions: s.revisions.map(update) })),
         }));
+        // Figures that are measured of the shapes may have come with them.
+        if (event.state === 'done') void client.invalidateQueries({ queryKey: projectKey(projectId) });
       }
     });
   }, [client, projectId]);

@@ -1,8 +1,9 @@
-import type { PictureChunk } from '@tally/core';
+import { joinShape, type PictureChunk, type TriangleMesh } from '@tally/core';
 import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { distanceToSee } from './camera-fit.ts';
 import { createElementMaterials, createStateTexture, type ElementLook, writeElementLook } from './element-shader.ts';
+import { FaceMarks, findNearestTriangle, type MarkedFace } from './face-marks.ts';
 
 /** Box of one or more elements: [minX, minY, minZ, maxX, maxY, maxZ] in metres. */
 export type ViewBox = readonly [number, number, number, number, number, number];
@@ -28,6 +29,8 @@ export class SceneViewer {
   private isLookingDown = false;
   private materials = createElementMaterials(this.states, this.cut);
   private origin: THREE.Vector3 | null = null;
+  private chunks: { readonly chunk: PictureChunk; readonly offset: number }[] = [];
+  private readonly marks = new FaceMarks();
   private frame = 0;
   private isSeen = true;
 
@@ -73,12 +76,14 @@ export class SceneViewer {
     this.states = createStateTexture(elementCount);
     this.materials = createElementMaterials(this.states, this.cut);
     this.origin = null;
+    this.chunks = [];
     this.counters.bufferBytes = 0;
     this.wake();
   }
 
   /** Adds a chunk; its rows are counted from `offset` on. */
   addChunk(chunk: PictureChunk, offset: number): void {
+    this.chunks.push({ chunk, offset });
     const count = chunk.positions.length / 3;
     const element = new Float32Array(count);
     for (const e of chunk.elements) element.fill(offset + e.row, e.firstVertex, e.firstVertex + e.vertexCount);
@@ -190,6 +195,22 @@ export class SceneViewer {
     return pixel[3]! > 0 && o ? [pixel[0]! + o.x, pixel[1]! + o.y, pixel[2]! + o.z] : null;
   }
 
+  /** The triangle under a point of the canvas, with the shape of its element in the model's world; null if there is nothing. */
+  triangleAt(x: number, y: number): { element: number; mesh: TriangleMesh; triangle: number } | null {
+    const [element, place] = [this.pick(x, y), this.placeAt(x, y)];
+    const places = this.chunks.flatMap(({ chunk, offset }) =>
+      chunk.elements.filter((e) => offset + e.row === element).map((own) => ({ chunk, element: own })),
+    );
+    const mesh = joinShape(places);
+    return element === null || !place || !mesh ? null : { element, mesh, triangle: findNearestTriangle(mesh, place) };
+  }
+
+  /** Marks triangles of shapes in a colour over the building; an empty list takes the marks away. */
+  mark(faces: readonly MarkedFace[], colour: string): void {
+    this.marks.show(faces, colour, this.origin ?? new THREE.Vector3());
+    this.wake();
+  }
+
   /** Where a place of the model's world is seen on the canvas, CSS px; null if it is behind the eye. */
   seenAt(place: readonly [number, number, number]): [number, number] | null {
     const at = new THREE.Vector3(...place).sub(this.origin ?? new THREE.Vector3()).project(this.camera);
@@ -241,6 +262,7 @@ export class SceneViewer {
     this.watcher.disconnect();
     this.controls.dispose();
     this.reset(1);
+    this.marks.show([], '', new THREE.Vector3());
     this.pickTarget.dispose();
     this.placeTarget.dispose();
     this.renderer.dispose();
@@ -268,6 +290,7 @@ export class SceneViewer {
       this.renderer.render(this.scene, this.camera);
       this.counters.frames++;
       this.counters.drawCalls = this.renderer.info.render.calls;
+      this.marks.draw(this.renderer, this.camera);
       for (const listener of this.listeners) listener();
     });
   }

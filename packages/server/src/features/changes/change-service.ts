@@ -16,11 +16,13 @@ import {
 import type { DbClient } from '../../db/db-client.ts';
 import type { EnginePool, PlanEngine } from '../../engine/engine-pool.ts';
 import { writePlanManifest } from '../../engine/plan-manifest.ts';
+import type { StoredRevision } from '../../engine/plan-messages.ts';
 import { HttpProblem, notFound } from '../../http/http-problem.ts';
 import type { FileStorePaths } from '../../importers/file-store-paths.ts';
 import type { EventHub } from '../events/event-hub.ts';
 import { readContents } from '../projects/read-basis.ts';
 import type { SerialQueue } from '../projects/serial-queue.ts';
+import type { RevisionRow } from '../sources/source-repository.ts';
 import type { ChangeRow } from './change-repository.ts';
 
 export interface ChangeRequest {
@@ -57,7 +59,7 @@ export class ChangeService {
     const revisions = new Map((await this.db.sources.listRevisions(projectId)).map((r) => [r.id, r]));
     const tables = [...counting].flatMap(([sourceId, revisionId]) => {
       const revision = revisions.get(revisionId);
-      return revision ? [{ sourceId, revisionId, path: store.tablePath(revision.tableHash) }] : [];
+      return revision ? [{ sourceId, revisionId, ...findStored(revision, store) }] : [];
     });
     const { summary, move } = await engine.ask(
       'update',
@@ -108,6 +110,20 @@ export class ChangeService {
     });
   }
 
+  /** True if the project asks for figures that only the shapes of its elements give. */
+  async measuresShapes(projectId: string): Promise<boolean> {
+    const { layer } = readContents(await this.db.projects.listEntries(projectId), '');
+    return layer.limits.length > 0 || Object.keys(layer.chosenFaces).length > 0;
+  }
+
+  /** Calculates anew after shapes have come that the project measures; does nothing if it measures none. */
+  async measureAgain(projectId: string, store: FileStorePaths): Promise<void> {
+    if (!(await this.measuresShapes(projectId))) return;
+    await this.queue.run(projectId, async () => {
+      await this.loadEngine(projectId, await this.engines.get(projectId), store);
+    });
+  }
+
   private async recalculate(
     projectId: string,
     engine: PlanEngine,
@@ -144,6 +160,15 @@ export class ChangeService {
   async listAfter(id: number): Promise<ChangeDto[]> {
     return (await this.db.changes.listAfter(id, 500)).map(({ change, move }) => toChangeDto(change, move, false));
   }
+}
+
+/** Where the files of a revision lie. */
+export function findStored(
+  { id, tableHash, geometryState, chunks }: RevisionRow,
+  store: FileStorePaths,
+): StoredRevision {
+  const pictures = Array.from({ length: chunks }, (_, n) => store.picturePath(id, n));
+  return { path: store.tablePath(tableHash), pictures: geometryState === 'done' ? pictures : null };
 }
 
 export function toChangeDto(

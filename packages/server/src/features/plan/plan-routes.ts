@@ -5,6 +5,7 @@ import type { DbClient } from '../../db/db-client.ts';
 import type { EnginePool } from '../../engine/engine-pool.ts';
 import { HttpProblem, notFound, route } from '../../http/http-problem.ts';
 import type { FileStore } from '../../importers/file-store.ts';
+import { findStored } from '../changes/change-service.ts';
 import type { SerialQueue } from '../projects/serial-queue.ts';
 
 const idsSchema = z.string().max(2000);
@@ -63,6 +64,10 @@ export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore, 
     route(async (req) => (await settled(projectOf(req.params as never))).ask('states')),
   );
   router.get(
+    '/parts',
+    route(async (req) => (await settled(projectOf(req.params as never))).ask('parts')),
+  );
+  router.get(
     '/elements/:key/cost',
     route(async (req) => {
       const cost = await (await settled(projectOf(req.params as never))).ask('explain', Number(req.params.key));
@@ -81,17 +86,17 @@ export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore, 
         ...change.diff.added.map((a) => ({ id: a.id, kind: a.kind, from: null, to: a.body })),
       ].find((e) => e.kind === 'counting');
       if (!counting) return { came: 0, went: 0, changed: 0, elements: [] };
-      const path = async (body: unknown) => {
+      const stored = async (body: unknown) => {
         const revision = await db.sources.findRevision(projectId, (body as { revision: string }).revision);
         if (!revision) throw notFound('revision');
-        return store.tablePath(revision.tableHash);
+        return findStored(revision, store);
       };
       const engine = await settled(projectId);
       return engine.ask(
         'compareTables',
         counting.id,
-        counting.from ? await path(counting.from) : null,
-        await path(counting.to),
+        counting.from ? await stored(counting.from) : null,
+        await stored(counting.to),
       );
     }),
   );

@@ -40,6 +40,8 @@ export function readContents(entries: readonly Entry[], currency: string): Proje
       finishes: byId('finishes'),
       zones: byId('zones'),
       drawnRooms: byId('drawnRoom'),
+      limits: of<ProjectStateDto['layer']['limits'][number]>('limit').map((e) => e.body),
+      chosenFaces: byId('chosenFaces'),
       leftOut: Object.fromEntries(of<{ reason: string }>('leftOut').map((e) => [e.id, e.body.reason])),
       materials: of<ProjectStateDto['layer']['materials'][number]>('material').map((e) => e.body),
     },

@@ -175,6 +175,7 @@ export class ImportService {
       nextKey: project.nextKey,
       revisionId,
       pictureOf: resumed?.id ?? null,
+      isPictureFirst: await this.changes.measuresShapes(job.projectId),
     };
     this.publish(await this.db.jobs.update(job.id, { state: 'running', stage: 'Reading the file', sourceId }));
     const worker = startWorker(import.meta.url, '../../importers/import-worker', order);
@@ -233,6 +234,7 @@ export class ImportService {
     chunks: number,
   ): Promise<void> {
     await this.db.sources.setGeometry(revisionId, state, chunks);
+    if (state === 'done') await this.changes.measureAgain(projectId, this.store);
     this.events.publish({ kind: 'geometry', projectId, revisionId, chunks, state });
   }
 
@@ -275,7 +277,8 @@ export class ImportService {
         schema: f.schema,
         lengthUnit: f.lengthUnit,
         findings: [...f.findings],
-        geometryState: 'running',
+        geometryState: f.chunks === null ? 'running' : 'done',
+        chunks: f.chunks ?? 0,
       },
       f.nextKey,
     );

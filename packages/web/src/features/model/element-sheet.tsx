@@ -14,6 +14,7 @@ import { useSelection } from '../../api/selection.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showFigure, showProperty, showQuantity, showUnit } from '../../ui/format.ts';
 import { CostSection } from './cost-section.tsx';
+import { FaceSection } from './face-section.tsx';
 import { AttributeSection, FinishSection, ZoneSection } from './given-here.tsx';
 import { figure, METHOD_WORDS, Section } from './sheet-section.tsx';
 
@@ -133,6 +134,7 @@ function OneSheet({
       </Box>
       <CostSection elementKey={elementKey} />
       <QuantitySection element={e} basisOf={(name) => findQuantityOrigin(table, row, name)?.basis ?? null} />
+      <FaceSection element={e} elementKey={elementKey} />
       {e.finishes && <FinishSection keys={[elementKey]} elements={[e]} />}
       <AttributeSection keys={[elementKey]} elements={[e]} />
       <ZoneSection keys={[elementKey]} />

@@ -1,6 +1,7 @@
 import AdjustIcon from '@mui/icons-material/Adjust';
 import CenterFocusStrongIcon from '@mui/icons-material/CenterFocusStrong';
 import FilterCenterFocusIcon from '@mui/icons-material/FilterCenterFocus';
+import FormatPaintIcon from '@mui/icons-material/FormatPaint';
 import StraightenIcon from '@mui/icons-material/Straighten';
 import VisibilityIcon from '@mui/icons-material/Visibility';
 import VisibilityOffIcon from '@mui/icons-material/VisibilityOff';
@@ -16,6 +17,7 @@ import { ElementSheet } from './element-sheet.tsx';
 import { ElementTree } from './element-tree.tsx';
 import { type ColourMode, ModelView } from './model-view.tsx';
 import { RoomPlanView } from './room-plan-view.tsx';
+import type { PointerUse } from './use-view-pointer.ts';
 
 const EVERY = 'Every storey';
 /** The building in space, cut open from above, or its rooms as areas. */
@@ -33,7 +35,8 @@ export default function ModelPage() {
   const [fitRequest, setFitRequest] = useState(0);
   const [kind, setKind] = useState<ViewKind>('space');
   const [cutM, setCutM] = useState<number | null>(null);
-  const [isMeasuring, setMeasuring] = useState(false);
+  const [use, setUse] = useState<PointerUse>('select');
+  const switchUse = (next: PointerUse) => setUse(use === next ? 'select' : next);
 
   const storeys = useMemo(() => {
     const levels = models.models.flatMap((m) => m.table.storeys);
@@ -81,14 +84,15 @@ export default function ModelPage() {
       if (e.ctrlKey || e.metaKey || e.altKey || (e.target as HTMLElement).closest('input,textarea,[contenteditable]'))
         return;
       const act = {
-        m: () => setMeasuring(!isMeasuring),
+        m: () => switchUse('measure'),
+        c: () => switchUse('faces'),
         f: () => setFitRequest((n) => n + 1),
         s: frame,
         h: hide,
         i: isolate,
         a: showAll,
       }[e.key];
-      if (act && (keys.size > 0 || e.key === 'f' || e.key === 'a' || e.key === 'm')) act();
+      if (act && (keys.size > 0 || e.key === 'f' || e.key === 'a' || e.key === 'm' || e.key === 'c')) act();
       if (e.key === 'Escape') select([]);
     };
     window.addEventListener('keydown', onKey);
@@ -166,9 +170,18 @@ export default function ModelPage() {
           </Select>
           <Box sx={{ flex: 1 }} />
           {kind !== 'rooms' && (
-            <Tool title="Measure between two places (M)" isOn={isMeasuring} onClick={() => setMeasuring(!isMeasuring)}>
-              <StraightenIcon fontSize="small" />
-            </Tool>
+            <>
+              <Tool
+                title="Measure between two places (M)"
+                isOn={use === 'measure'}
+                onClick={() => switchUse('measure')}
+              >
+                <StraightenIcon fontSize="small" />
+              </Tool>
+              <Tool title="Choose faces (C)" isOn={use === 'faces'} onClick={() => switchUse('faces')}>
+                <FormatPaintIcon fontSize="small" />
+              </Tool>
+            </>
           )}
           <Tool title="Fit everything (F)" onClick={() => setFitRequest((n) => n + 1)}>
             <FilterCenterFocusIcon fontSize="small" />
@@ -198,7 +211,7 @@ export default function ModelPage() {
               fitRequest={fitRequest}
               planLevelM={kind === 'plan' ? levelOf(storey) : null}
               cutM={cutM}
-              isMeasuring={isMeasuring}
+              use={use}
             />
           )}
           {kind === 'space' && (

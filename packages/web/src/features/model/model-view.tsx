@@ -6,8 +6,10 @@ import { type LoadedModel, useProjectState } from '../../api/project-context.tsx
 import { useSelection } from '../../api/selection.tsx';
 import { useSchemePalette } from '../../ui/use-scheme.ts';
 import { type ElementLook, SceneViewer, type ViewBox } from '../../viewer/index.ts';
+import { FacePanel } from './face-panel.tsx';
 import { MeasureOverlay } from './measure-overlay.tsx';
-import { useViewPointer } from './use-view-pointer.ts';
+import { useFacePicking } from './use-face-picking.ts';
+import { type PointerUse, useViewPointer } from './use-view-pointer.ts';
 
 /** A storey plan is cut so far above its level. */
 const CUT_M = 1.2;
@@ -27,8 +29,8 @@ export interface ModelViewProps {
   readonly planLevelM: number | null;
   /** What lies above this height is left out; null for nothing. */
   readonly cutM: number | null;
-  /** Clicks mark places to measure between instead of selecting. */
-  readonly isMeasuring: boolean;
+  /** What clicks are for: selecting, measuring between places, choosing faces. */
+  readonly use: PointerUse;
 }
 
 function toRgb(colour: string): [number, number, number] {
@@ -61,16 +63,7 @@ function* allRows(models: readonly LoadedModel[]): Generator<{ model: LoadedMode
 }
 
 /** The building in 3D, tied to the shared selection. */
-export function ModelView({
-  models,
-  states,
-  colours,
-  hidden,
-  fitRequest,
-  planLevelM,
-  cutM,
-  isMeasuring,
-}: ModelViewProps) {
+export function ModelView({ models, states, colours, hidden, fitRequest, planLevelM, cutM, use }: ModelViewProps) {
   const { project } = useProjectState();
   const host = useRef<HTMLDivElement>(null);
   const [viewer, setViewer] = useState<SceneViewer | null>(null);
@@ -180,14 +173,16 @@ export function ModelView({
     if (viewer && planLevelM === null) viewer.setCut(cutM);
   }, [viewer, cutM, planLevelM]);
 
-  const pointer = useViewPointer(viewer, isMeasuring, (elements, isAdding) => {
+  const [faces, pickFace, clearFaces] = useFacePicking(viewer, models, use === 'faces');
+  const choose = (elements: readonly number[], isAdding: boolean) => {
     const chosen = elements.flatMap((element) => {
       const model = models.findLast((m) => m.offset <= element);
       const key = model?.table.keys[element - model.offset];
       return key === undefined ? [] : [key];
     });
     select(chosen, isAdding ? 'toggle' : 'replace');
-  });
+  };
+  const pointer = useViewPointer(viewer, use, choose, pickFace);
   return (
     <Box sx={{ position: 'absolute', inset: 0, overflow: 'hidden' }}>
       <Box
@@ -195,7 +190,7 @@ export function ModelView({
         data-testid="model-view"
         aria-label="Model in 3D"
         {...pointer.handlers}
-        sx={{ position: 'absolute', inset: 0, cursor: isMeasuring ? 'crosshair' : undefined }}
+        sx={{ position: 'absolute', inset: 0, cursor: use === 'select' ? undefined : 'crosshair' }}
       />
       {pointer.rectangle && (
         <Box
@@ -209,7 +204,8 @@ export function ModelView({
           }}
         />
       )}
-      {viewer && isMeasuring && <MeasureOverlay viewer={viewer} places={pointer.places} />}
+      {viewer && use === 'measure' && <MeasureOverlay viewer={viewer} places={pointer.places} />}
+      {use === 'faces' && <FacePanel faces={faces} onDone={clearFaces} />}
     </Box>
   );
 }

@@ -1,6 +1,7 @@
-import { Box, Button, TextField } from '@mui/material';
+import { Box, Button } from '@mui/material';
 import { ringToPoints, splitPolygon, type Vector2 } from '@tally/core';
 import { type MouseEvent, useMemo, useRef, useState } from 'react';
+import { keepLimit } from '../../api/change-limits.ts';
 import { divideRoom, drawRoom, joinRooms, leaveOutRooms, takeInRooms } from '../../api/change-rooms.ts';
 import { type LoadedModel, useProjectState } from '../../api/project-context.tsx';
 import { useSelection } from '../../api/selection.tsx';
@@ -8,6 +9,7 @@ import { useChange } from '../../api/use-change.ts';
 import { showSiText } from '../../ui/format.ts';
 import { type DrawnOnPlan, listPlanRooms } from './list-plan-rooms.ts';
 import { RoomShape } from './room-shape.tsx';
+import { type PlanTool, RoomToolbar } from './room-toolbar.tsx';
 
 /** Hatchings that tell finishes apart without colour. */
 const PATTERNS = ['M0 8 8 0', 'M0 0 8 8', 'M0 4H8', 'M4 0V8', 'M0 4H8M4 0V8', 'M0 8 8 0M0 0 8 8'] as const;
@@ -16,7 +18,7 @@ const SNAP_M = 0.4;
 const GRID_M = 0.05;
 const USUAL_HEIGHT_M = 2.7;
 
-type Tool = 'draw' | 'divide';
+const USUAL_NAMES = { draw: 'New room', limit: 'New limit', divide: '' } as const;
 
 /** The rooms of a storey as areas, hatched by floor finish: selected, divided, joined, drawn and left out here. */
 export function RoomPlanView({
@@ -30,7 +32,7 @@ export function RoomPlanView({
   const { keys, select } = useSelection();
   const change = useChange(project.id);
   const svg = useRef<SVGSVGElement>(null);
-  const [tool, setTool] = useState<Tool | null>(null);
+  const [tool, setTool] = useState<PlanTool | null>(null);
   const [points, setPoints] = useState<readonly Vector2[]>([]);
   const [name, setName] = useState('New room');
   const [problem, setProblem] = useState<string | null>(null);
@@ -58,7 +60,8 @@ export function RoomPlanView({
     setTool(null);
     setPoints([]);
   };
-  const begin = (next: Tool) => {
+  const begin = (next: PlanTool) => {
+    setName(USUAL_NAMES[next]);
     setProblem(null);
     setPoints([]);
     setTool(tool === next ? null : next);
@@ -75,6 +78,10 @@ export function RoomPlanView({
   };
   const finishDrawing = (ring: readonly Vector2[]) => {
     if (ring.length < 3) return;
+    if (tool === 'limit') {
+      change.mutate(keepLimit(layer.limits, { name: name.trim(), outline: ring.flat() }));
+      return stop();
+    }
     const sample = rooms[0];
     const bottomM = sample?.bottomM ?? level;
     change.mutate(
@@ -91,7 +98,7 @@ export function RoomPlanView({
   const onClick = (e: MouseEvent) => {
     if (!tool) return;
     const at = placeOf(e);
-    if (tool === 'draw') {
+    if (tool !== 'divide') {
       const [first] = points;
       const closes = first && points.length > 2 && Math.hypot(first[0] - at[0], first[1] - at[1]) < 1e-6;
       if (closes) finishDrawing(points);
@@ -115,34 +122,16 @@ export function RoomPlanView({
   };
   return (
     <Box sx={{ position: 'absolute', inset: 0, display: 'flex', flexDirection: 'column' }}>
-      <Box
-        role="toolbar"
-        aria-label="Rooms"
-        sx={{
-          display: 'flex',
-          gap: 0.5,
-          px: 1,
-          py: 0.5,
-          borderBottom: 1,
-          borderColor: 'divider',
-          alignItems: 'center',
-        }}
+      <RoomToolbar
+        tool={tool}
+        points={points.length}
+        name={name}
+        problem={problem}
+        canDivide={chosen.length === 1 && !chosen[0]!.isLeftOut}
+        onTool={begin}
+        onName={setName}
+        onFinish={() => finishDrawing(points)}
       >
-        <Button
-          color={tool === 'draw' ? 'primary' : 'inherit'}
-          aria-pressed={tool === 'draw'}
-          onClick={() => begin('draw')}
-        >
-          Draw
-        </Button>
-        <Button
-          color={tool === 'divide' ? 'primary' : 'inherit'}
-          aria-pressed={tool === 'divide'}
-          disabled={chosen.length !== 1 || chosen[0]!.isLeftOut}
-          onClick={() => begin('divide')}
-        >
-          Divide
-        </Button>
         <Button
           color="inherit"
           disabled={chosen.length < 2 || chosen.some((r) => r.isLeftOut)}
@@ -166,28 +155,7 @@ export function RoomPlanView({
             Leave out
           </Button>
         )}
-        {tool === 'draw' && (
-          <>
-            <TextField
-              value={name}
-              onChange={(e) => setName(e.target.value)}
-              slotProps={{ htmlInput: { 'aria-label': 'Name of the room' } }}
-              sx={{ width: 130 }}
-            />
-            <Button disabled={points.length < 3} onClick={() => finishDrawing(points)}>
-              Close
-            </Button>
-          </>
-        )}
-        <Box role="status" sx={{ fontSize: 12.5, color: problem ? 'error.main' : 'text.secondary', ml: 0.5 }}>
-          {problem ??
-            (tool === 'draw'
-              ? 'Click the corners; they snap to rooms.'
-              : tool === 'divide'
-                ? `Click the ${points.length === 0 ? 'first' : 'second'} end of the line.`
-                : '')}
-        </Box>
-      </Box>
+      </RoomToolbar>
       <Box
         component="svg"
         ref={svg}
@@ -229,6 +197,32 @@ export function RoomPlanView({
             onChoose={(isAdding) => select([room.key], isAdding ? 'toggle' : 'replace')}
           />
         ))}
+        {layer.limits.map(({ name: own, outline }) =>
+          outline ? (
+            <Box component="g" key={own} sx={{ pointerEvents: 'none' }}>
+              <Box
+                component="polygon"
+                points={ringToPoints(outline)
+                  .map(([x, y]) => `${x},${-y}`)
+                  .join(' ')}
+                sx={{
+                  fill: 'none',
+                  stroke: (t) => t.vars!.palette.tally.petrol,
+                  strokeWidth: text / 6,
+                  strokeDasharray: `${text} ${text / 3}`,
+                }}
+              />
+              <Box
+                component="text"
+                x={outline[0]}
+                y={-outline[1]! - text / 3}
+                sx={{ fontSize: text * 0.9, fill: (t) => t.vars!.palette.tally.petrol }}
+              >
+                {own}
+              </Box>
+            </Box>
+          ) : null,
+        )}
         {points.length > 0 && (
           <Box
             component="polyline"

@@ -12,22 +12,26 @@ interface Drag {
   readonly isBox: boolean;
 }
 
+/** What clicks on the model are for. */
+export type PointerUse = 'select' | 'measure' | 'faces';
+
 const STILL_PX = 4;
 
 /**
  * What the pointer does on the model: a click selects, with Ctrl, ⌘ or Shift it adds; Shift and dragging selects all that is seen in
- * the rectangle; while measuring, clicks mark two places.
+ * the rectangle; while measuring, clicks mark two places; while choosing faces, each click is handed on.
  */
 export function useViewPointer(
   viewer: SceneViewer | null,
-  isMeasuring: boolean,
+  use: PointerUse,
   select: (elements: readonly number[], isAdding: boolean) => void,
+  onFace: (x: number, y: number) => void,
 ) {
   const [drag, setDrag] = useState<Drag | null>(null);
   const [places, setPlaces] = useState<readonly Place[]>([]);
   useEffect(() => {
-    if (!isMeasuring) setPlaces([]);
-  }, [isMeasuring]);
+    if (use !== 'measure') setPlaces([]);
+  }, [use]);
   const at = (e: PointerEvent): [number, number] => {
     const rect = viewer!.canvas.getBoundingClientRect();
     return [e.clientX - rect.left, e.clientY - rect.top];
@@ -36,7 +40,7 @@ export function useViewPointer(
     onPointerDown: (e: PointerEvent) => {
       if (!viewer || e.button !== 0) return;
       const [x, y] = at(e);
-      const isBox = e.shiftKey && !isMeasuring;
+      const isBox = e.shiftKey && use === 'select';
       if (isBox) viewer.setTurning(false);
       setDrag({ x, y, toX: x, toY: y, isBox });
     },
@@ -51,7 +55,9 @@ export function useViewPointer(
       viewer.setTurning(true);
       const [x, y] = at(e);
       const isStill = Math.hypot(x - drag.x, y - drag.y) <= STILL_PX;
-      if (isMeasuring) {
+      if (use === 'faces') {
+        if (isStill) onFace(x, y);
+      } else if (use === 'measure') {
         const place = isStill ? viewer.placeAt(x, y) : null;
         if (place) setPlaces((known) => (known.length === 1 ? [known[0]!, place] : [place]));
       } else if (isStill) {

@@ -5,6 +5,7 @@ import { useModels } from '../../api/project-context.tsx';
 import { ChoiceField } from './choice-field.tsx';
 import { CHOICE_WORDS } from './choice-words.ts';
 import { FunctionalUnitsPart } from './functional-units-part.tsx';
+import { LimitsPart } from './limits-part.tsx';
 import { MaterialsPart } from './materials-part.tsx';
 import { OverrideList } from './override-list.tsx';
 import { Part, type Settings, useSettings } from './settings-part.tsx';
@@ -32,6 +33,7 @@ export function SettingsPage() {
       </Box>
       <Box sx={{ display: 'grid', gap: 2 }}>
         <FunctionalUnitsPart />
+        <LimitsPart />
         <MaterialsPart />
       </Box>
     </Box>

@@ -51,7 +51,7 @@ export function TakeoffPage() {
   const [chosenId, setChosenId] = useState<string | null>(null);
   const system = basis.settings.units;
   const tables = useMemo(() => models.map((m) => m.table), [models]);
-  const fields = useMemo(() => listTakeoffFields(tables, view.row), [tables, view.row]);
+  const fields = useMemo(() => listTakeoffFields(tables, view.row, view.within), [tables, view.row, view.within]);
   const shownView = useDeferredValue(view);
   const limit = useDeferredValue(isSelectionOnly ? keys : undefined);
   const table = useMemo(
@@ -176,7 +176,13 @@ export function TakeoffPage() {
             </MenuItem>
           ))}
         </Select>
-        <ViewBar view={view} onChange={(c) => setView({ ...view, ...c })} fields={fields} tables={tables} />
+        <ViewBar
+          view={view}
+          onChange={(c) => setView({ ...view, ...c })}
+          fields={fields}
+          tables={tables}
+          limits={layer.limits.map((l) => l.name)}
+        />
         <FormControlLabel
           control={
             <Checkbox size="small" checked={isSelectionOnly} onChange={(e) => setSelectionOnly(e.target.checked)} />

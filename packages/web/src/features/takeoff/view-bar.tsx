@@ -76,11 +76,14 @@ export function ViewBar({
   onChange,
   fields,
   tables,
+  limits,
 }: {
   readonly view: TakeoffView;
   readonly onChange: (change: Partial<TakeoffView>) => void;
   readonly fields: readonly TakeoffField[];
   readonly tables: readonly ElementTable[];
+  /** Names of the limits of the project. */
+  readonly limits: readonly string[];
 }) {
   const byId = (ids: readonly string[]) => ids.flatMap((id) => fields.find((f) => f.id === id) ?? []);
   const shared = {
@@ -114,6 +117,22 @@ export function ViewBar({
           </MenuItem>
         ))}
       </Select>
+      {(limits.length > 0 || view.within !== undefined) && (
+        <Select
+          value={view.within ?? ''}
+          displayEmpty
+          onChange={(e) => onChange({ within: e.target.value === '' ? undefined : e.target.value })}
+          inputProps={{ 'aria-label': 'Within' }}
+          sx={{ fontSize: 13, minWidth: 104 }}
+        >
+          <MenuItem value="">Whole building</MenuItem>
+          {[...new Set([...limits, ...(view.within === undefined ? [] : [view.within])])].map((name) => (
+            <MenuItem key={name} value={name}>
+              Within {name}
+            </MenuItem>
+          ))}
+        </Select>
+      )}
       <Sheet label="Filter" count={conditions}>
         {view.scope === null ? (
           <Button onClick={() => onChange({ scope: ANY })}>Show only some rows</Button>
