@@ -34,7 +34,7 @@ test('a takeoff table groups rooms by finish, follows a finish given in it, and 
   await expect(grid.getByRole('row', { name: /none assigned \(3\)/ })).toContainText('144.82');
   await expect(grid.getByRole('row', { name: /Oak boards \(2\)/ })).toBeVisible();
   await expect(page.getByRole('list', { name: 'Last moves' }).getByRole('listitem').first()).toContainText(
-    'Floor finish of room: Oak boards',
+    'Floor finish of one room: Oak boards',
   );
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(grid.getByRole('row', { name: /none assigned \(4\)/ })).toContainText('174.15');

@@ -22,6 +22,7 @@ import {
   sectionSchema,
   settingsSchema,
   type Template,
+  unit,
 } from './template.ts';
 
 const finish = z.string().trim().min(1).max(200).nullable();
@@ -36,7 +37,16 @@ export const viewSchema = z.strictObject({
   name: z.string().trim().min(1, 'A table needs a name.').max(120),
   row: z.enum(TAKEOFF_ROWS),
   scope: conditionSchema.nullable(),
-  columns: z.array(z.strictObject({ field: z.string(), heading: z.string().max(80).optional() })).max(60),
+  columns: z
+    .array(
+      z.strictObject({
+        field: z.string(),
+        heading: z.string().max(80).optional(),
+        unit: unit.optional(),
+        digits: z.number().int().min(0).max(6).optional().describe('Decimals; those of the unit if absent.'),
+      }),
+    )
+    .max(60),
   groups: z.array(z.string()).max(5),
   sort: z.strictObject({ field: z.string(), isDescending: z.boolean() }).nullable(),
   isBundled: z.boolean(),

@@ -9,7 +9,7 @@ import { parseUnit } from '../units/unit.ts';
 
 const code = z.string().trim().min(1).max(60).describe('Code, unique in its list; case does not matter.');
 const formula = z.string().max(2000).describe('Formula; see docs/formulas.md.');
-const unit = z
+export const unit = z
   .string()
   .refine((u) => parseUnit(u).ok, {
     error: 'There is no such unit. Use for example each, m, m2, m3, kg, h; case matters.',

@@ -131,10 +131,16 @@ describe('takeoff tables', () => {
       [1, 2, 3, 4].map((i) => wall(`t${i}`, i < 4 ? 'Ground' : 'Upper', 10 + 1 / 3)),
       Int32Array.of(1, 2, 3, 4),
     );
-    const t = build({ columns: ['q:NetSideArea'], groups: ['storey'], digitsOf: () => 2 }, [thirds]);
+    const t = build({ columns: ['q:NetSideArea'], groups: ['storey'], stepOf: () => 0.01 }, [thirds]);
     // 41.3333 in all: 31.00 and 10.33; the three of 31.00 are 10.34, 10.33, 10.33.
-    expect(t.totals).toEqual([41.33]);
-    expect(t.lines.map((l) => l.cells[0])).toEqual([31, 10.34, 10.33, 10.33, 10.33, 10.33]);
+    const near = (v: number) => expect.closeTo(v, 9);
+    expect(t.totals).toEqual([near(41.33)]);
+    expect(t.lines.map((l) => l.cells[0])).toEqual([31, 10.34, 10.33, 10.33, 10.33, 10.33].map(near));
+    // In square feet without decimals: 444.91 is 445 in all, 334 and 111; the three are 112, 111, 111.
+    const feet = build({ columns: ['q:NetSideArea'], groups: ['storey'], stepOf: () => 0.3048 ** 2 }, [thirds]);
+    expect(feet.lines.map((l) => Math.round((l.cells[0] as number) / 0.3048 ** 2))).toEqual([
+      334, 112, 111, 111, 111, 111,
+    ]);
   });
   it('add up to the same total under every grouping, bundled or not', () => {
     const fields = ['storey', 'type', 'name', 'class', 'material'];

@@ -20,8 +20,8 @@ export interface TakeoffSpec {
   readonly within?: string;
   /** Only these elements; all if absent. */
   readonly keys?: ReadonlySet<number>;
-  /** Decimals that figures of a unit are shown with: then the shown figures of a column add up to its shown sums. */
-  readonly digitsOf?: (unit: string) => number;
+  /** Smallest figure that a column shows, SI; null for none. Then the shown figures of it add up to its shown sums. */
+  readonly stepOf?: (field: TakeoffField) => number | null;
 }
 
 /** A line of a takeoff table: a group heading with its sums, or a row. `keys` are the elements behind it. */
@@ -80,8 +80,10 @@ export function buildTakeoffTable(
   if (at >= 0) rows.sort((a, b) => compareValues(a.cells[at]!, b.cells[at]!) * (spec.sort!.isDescending ? -1 : 1));
   const lines = groupRows(rows, columns, 0, groups.length, '');
   const totals = sumCells(rows, columns);
-  if (spec.digitsOf)
-    for (const [i, f] of columns.entries()) if (f.isAdditive) shareColumn(lines, totals, i, spec.digitsOf(f.unit!));
+  for (const [i, f] of columns.entries()) {
+    const step = f.isAdditive ? spec.stepOf?.(f) : null;
+    if (step) shareColumn(lines, totals, i, step);
+  }
   return { columns, lines, totals, count: items.length };
 }
 
@@ -89,16 +91,15 @@ export function buildTakeoffTable(
  * Rounds a column as it is shown: its total once, then what is below from the top down by largest remainder, so that rows add up to
  * their group and groups to the total as printed.
  */
-function shareColumn(lines: readonly DraftLine[], totals: TakeoffValue[], column: number, digits: number): void {
-  const scale = 10 ** digits;
+function shareColumn(lines: readonly DraftLine[], totals: TakeoffValue[], column: number, step: number): void {
   const share = (from: number, to: number, level: number, sum: number) => {
     const own: number[] = [];
     for (let i = from; i < to; i++)
       if (lines[i]!.level === level && typeof lines[i]!.cells[column] === 'number') own.push(i);
-    const parts = own.map((i) => Math.round((lines[i]!.cells[column] as number) * scale * AMOUNT_SCALE));
+    const parts = own.map((i) => Math.round(((lines[i]!.cells[column] as number) / step) * AMOUNT_SCALE));
     const shares = apportion(sum, parts);
     for (const [n, i] of own.entries()) {
-      lines[i]!.cells[column] = shares[n]! / scale;
+      lines[i]!.cells[column] = shares[n]! * step;
       if (lines[i]!.kind !== 'group') continue;
       let end = i + 1;
       while (end < to && lines[end]!.level > level) end++;
@@ -107,8 +108,8 @@ function shareColumn(lines: readonly DraftLine[], totals: TakeoffValue[], column
   };
   const total = totals[column];
   if (typeof total !== 'number') return;
-  const rounded = Math.round(total * scale + 1e-9);
-  totals[column] = rounded / scale;
+  const rounded = Math.round(total / step + 1e-9);
+  totals[column] = rounded * step;
   share(0, lines.length, 0, rounded);
 }
 

@@ -29,7 +29,8 @@ function changeEntries<T extends object>(
   return { added, updated, removed };
 }
 
-const countWords = (keys: readonly number[], one: string) => (keys.length === 1 ? one : `${keys.length} ${one}s`);
+const countWords = (keys: readonly number[], one: string) =>
+  keys.length === 1 ? `one ${one}` : `${keys.length} ${one}s`;
 
 /** Gives rooms a finish; null says "none", undefined goes back to what the file says. */
 export function changeFinish(

@@ -129,8 +129,8 @@ export default function ModelPage() {
           sx={{
             display: 'flex',
             alignItems: 'center',
-            gap: 0.5,
-            px: 1,
+            gap: 0.25,
+            px: 0.75,
             py: 0.5,
             borderBottom: 1,
             borderColor: 'divider',
@@ -141,7 +141,7 @@ export default function ModelPage() {
             value={storey}
             onChange={(e) => setStorey(e.target.value)}
             inputProps={{ 'aria-label': 'Storey' }}
-            sx={{ minWidth: 124, fontSize: 13 }}
+            sx={{ minWidth: 112, fontSize: 13 }}
           >
             {[EVERY, ...storeys].map((s) => (
               <MenuItem key={s} value={s}>
@@ -282,7 +282,7 @@ function Tool({
           aria-pressed={isOn}
           disabled={isOff}
           onClick={onClick}
-          sx={isOn ? { bgcolor: 'tally.selectionSoft' } : undefined}
+          sx={{ p: 0.375, bgcolor: isOn ? 'tally.selectionSoft' : undefined }}
         >
           {children}
         </IconButton>

@@ -1,4 +1,15 @@
-import { Box, Button, Checkbox, FormControlLabel, MenuItem, Select, TextField } from '@mui/material';
+import CenterFocusStrongIcon from '@mui/icons-material/CenterFocusStrong';
+import {
+  Box,
+  Button,
+  Checkbox,
+  FormControlLabel,
+  IconButton,
+  MenuItem,
+  Select,
+  TextField,
+  Tooltip,
+} from '@mui/material';
 import {
   buildTakeoffTable,
   type FinishSurface,
@@ -16,25 +27,28 @@ import { useModels, useProjectState } from '../../api/project-context.tsx';
 import { useSelection } from '../../api/selection.tsx';
 import { useChange } from '../../api/use-change.ts';
 import { Empty } from '../../ui/empty.tsx';
-import { showSi, type UnitSystem, unitDigits } from '../../ui/format.ts';
+import type { UnitSystem } from '../../ui/format.ts';
 import { saveText, toCsv } from '../../ui/save-file.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
+import { readStep, showColumnFigure, showColumnUnit, writeColumnFigure, writeColumnUnit } from './column-units.ts';
 import { READY_VIEWS } from './ready-views.ts';
 import { ViewBar } from './view-bar.tsx';
 
 const ADDED = 'property:Added.';
 const FINISH = 'finish:';
 
-function showValue(value: TakeoffValue, field: TakeoffField, system: UnitSystem): string {
+function showValue(value: TakeoffValue, field: TakeoffField, view: TakeoffView, system: UnitSystem): string {
   if (value === null) return '';
   if (typeof value === 'string' || field.unit === null) return String(value);
-  return showSi(value, field.unit, system).figure;
+  return showColumnFigure(value, field, specOf(view, field), system);
 }
 
+const specOf = (view: TakeoffView, field: TakeoffField) => view.columns.find((c) => c.field === field.id);
+
 function headingOf(field: TakeoffField, view: TakeoffView, system: UnitSystem): string {
-  const given = view.columns.find((c) => c.field === field.id)?.heading;
-  const unit = field.unit === null || field.unit === 'each' ? '' : showSi(0, field.unit, system).unit;
-  return `${given ?? field.heading}${unit && system !== 'both' ? ` ${unit}` : ''}`;
+  const spec = specOf(view, field);
+  const unit = showColumnUnit(field, spec, system);
+  return `${spec?.heading ?? field.heading}${unit ? ` ${unit}` : ''}`;
 }
 
 /** Quantities as a table: what a row is, which rows, columns and groups are chosen here; rows and model share the selection. */
@@ -60,7 +74,7 @@ export function TakeoffPage() {
         ...shownView,
         columns: shownView.columns.map((c) => c.field),
         keys: limit,
-        digitsOf: system === 'metric' ? unitDigits : undefined,
+        stepOf: (f) => readStep(f, specOf(shownView, f), system),
       }),
     [tables, fields, shownView, limit, system],
   );
@@ -116,7 +130,7 @@ export function TakeoffPage() {
   };
   const columns: TableColumn<TakeoffLine>[] = table.columns.map((field, i): TableColumn<TakeoffLine> => {
     const isEditable = field.id.startsWith(ADDED) || (field.id.startsWith(FINISH) && view.row === 'room');
-    const cell = (line: TakeoffLine) => showValue(line.cells[i]!, field, system);
+    const cell = (line: TakeoffLine) => showValue(line.cells[i]!, field, view, system);
     const mark = view.sort?.field === field.id ? (view.sort.isDescending ? ' ↓' : ' ↑') : '';
     return {
       key: field.id,
@@ -132,7 +146,7 @@ export function TakeoffPage() {
         i === 0 && line.kind === 'group'
           ? line.label
           : typeof line.cells[i] === 'number'
-            ? String(line.cells[i])
+            ? writeColumnFigure(line.cells[i], field, specOf(view, field), system)
             : cell(line),
       ...(isEditable
         ? {
@@ -142,6 +156,21 @@ export function TakeoffPage() {
         : {}),
     };
   });
+  /** The table as it is copied and saved: headings, lines, totals. */
+  const listCells = () => [
+    table.columns.map((f) => {
+      const unit = writeColumnUnit(f, specOf(view, f), system);
+      return `${specOf(view, f)?.heading ?? f.heading}${unit ? ` ${unit}` : ''}`;
+    }),
+    ...table.lines.map((l) => columns.map((c) => c.text!(l))),
+    table.totals.map((v, i) =>
+      i === 0
+        ? 'Total'
+        : typeof v === 'number'
+          ? writeColumnFigure(v, table.columns[i]!, specOf(view, table.columns[i]!), system)
+          : '',
+    ),
+  ];
   if (!isLoading && models.length === 0) {
     return (
       <Empty title="Nothing to take off yet">
@@ -163,7 +192,7 @@ export function TakeoffPage() {
           value={viewId}
           onChange={(e) => load(e.target.value)}
           inputProps={{ 'aria-label': 'Table' }}
-          sx={{ fontSize: 13, width: 220 }}
+          sx={{ fontSize: 13, width: 190 }}
         >
           {READY_VIEWS.map((v, i) => (
             <MenuItem key={v.name} value={String(i)}>
@@ -200,27 +229,31 @@ export function TakeoffPage() {
         )}
         <Button
           onClick={() =>
-            saveText(
-              `${project.name} ${view.name}.csv`,
-              toCsv([
-                columns.map((c) => c.heading),
-                ...table.lines.map((l) => columns.map((c) => c.text!(l))),
-                table.totals.map((v, i) => (i === 0 ? 'Total' : v === null ? '' : String(v))),
-              ]),
+            void navigator.clipboard?.writeText(
+              listCells()
+                .map((l) => l.join('\t'))
+                .join('\n'),
             )
           }
         >
-          CSV
+          Copy
         </Button>
-        <Button
-          disabled={keys.size === 0}
-          onClick={() => {
-            frame();
-            navigate(`/projects/${project.id}/model`);
-          }}
-        >
-          In the model
-        </Button>
+        <Button onClick={() => saveText(`${project.name} ${view.name}.csv`, toCsv(listCells()))}>CSV</Button>
+        <Tooltip title="The selection in the model">
+          <span>
+            <IconButton
+              aria-label="In the model"
+              disabled={keys.size === 0}
+              onClick={() => {
+                frame();
+                navigate(`/projects/${project.id}/model`);
+              }}
+              sx={{ p: 0.5 }}
+            >
+              <CenterFocusStrongIcon fontSize="small" />
+            </IconButton>
+          </span>
+        </Tooltip>
       </Box>
       <VirtualTable
         label="Takeoff"
@@ -242,7 +275,7 @@ export function TakeoffPage() {
         footerCells={(c) => {
           const at = table.columns.findIndex((f) => f.id === c.key);
           if (at === 0) return `Total of ${table.count}`;
-          return at < 0 ? '' : showValue(table.totals[at] ?? null, table.columns[at]!, system);
+          return at < 0 ? '' : showValue(table.totals[at] ?? null, table.columns[at]!, view, system);
         }}
       />
     </Box>

@@ -20,6 +20,8 @@ import {
 } from '@tally/core';
 import { type ReactNode, useState } from 'react';
 import { ConditionEditor } from '../../ui/condition-editor.tsx';
+import { showUnit } from '../../ui/format.ts';
+import { UNIT_CHOICES } from './column-units.ts';
 
 const ROW_WORDS: Record<TakeoffRowKind, string> = {
   element: 'Elements',
@@ -161,22 +163,13 @@ export function ViewBar({
             renderInput={(p) => <TextField {...p} label="Columns, in this order" />}
           />
           {view.columns.length > 0 && (
-            <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
+            <Box sx={{ display: 'grid', gap: 1, maxHeight: 320, overflow: 'auto', pt: 0.75 }}>
               {byId(view.columns.map((c) => c.field)).map((f) => (
-                <TextField
+                <ColumnFields
                   key={f.id}
-                  label={f.heading}
-                  placeholder="Heading as it is"
-                  value={view.columns.find((c) => c.field === f.id)?.heading ?? ''}
-                  onChange={(e) =>
-                    onChange({
-                      columns: view.columns.map((c) =>
-                        c.field === f.id
-                          ? { field: c.field, ...(e.target.value ? { heading: e.target.value } : {}) }
-                          : c,
-                      ),
-                    })
-                  }
+                  field={f}
+                  spec={view.columns.find((c) => c.field === f.id)!}
+                  onChange={(spec) => onChange({ columns: view.columns.map((c) => (c.field === f.id ? spec : c)) })}
                 />
               ))}
             </Box>
@@ -201,5 +194,62 @@ export function ViewBar({
         sx={{ mr: 0 }}
       />
     </>
+  );
+}
+
+const AS_PROJECT = 'as the project';
+
+/** Heading, unit and decimals of one column. */
+function ColumnFields({
+  field,
+  spec,
+  onChange,
+}: {
+  readonly field: TakeoffField;
+  readonly spec: TakeoffView['columns'][number];
+  readonly onChange: (spec: TakeoffView['columns'][number]) => void;
+}) {
+  const set = (change: Partial<TakeoffView['columns'][number]>) =>
+    onChange(JSON.parse(JSON.stringify({ ...spec, ...change })));
+  const units = field.unit === null ? [] : (UNIT_CHOICES[field.unit] ?? []);
+  return (
+    <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 136px 136px', gap: 1 }}>
+      <TextField
+        label={field.heading}
+        placeholder="Heading as it is"
+        value={spec.heading ?? ''}
+        onChange={(e) => set({ heading: e.target.value || undefined })}
+      />
+      {units.length > 0 && (
+        <TextField
+          select
+          label={`Unit of ${field.heading}`}
+          value={spec.unit ?? AS_PROJECT}
+          onChange={(e) => set({ unit: e.target.value === AS_PROJECT ? undefined : e.target.value })}
+        >
+          {[AS_PROJECT, ...units].map((u) => (
+            <MenuItem key={u} value={u}>
+              {showUnit(u)}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
+      {field.unit !== null && (
+        <TextField
+          select
+          label={`Decimals of ${field.heading}`}
+          value={spec.digits ?? ''}
+          onChange={(e) => set({ digits: e.target.value === '' ? undefined : Number(e.target.value) })}
+          sx={{ gridColumn: 3 }}
+        >
+          <MenuItem value="">as usual</MenuItem>
+          {[0, 1, 2, 3, 4].map((n) => (
+            <MenuItem key={n} value={n}>
+              {n}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
+    </Box>
   );
 }
