@@ -180,7 +180,6 @@ export {
   type PictureChunk,
 } from './geometry/picture-chunk.ts';
 export { measureProfile, type Profile, type ProfileMeasures, profileToOutlines } from './geometry/profile.ts';
-export { SegmentGrid } from './geometry/segment-grid.ts';
 export { type Slice, sliceMesh } from './geometry/slice-mesh.ts';
 export { measureJoinedPerimeterM, splitPolygon } from './geometry/split-polygon.ts';
 export {
@@ -297,6 +296,12 @@ export {
   measureSweptFaces,
   nameFace,
 } from './quantities/face-areas.ts';
+export {
+  findJunctionsAmong,
+  findJunctionsOf,
+  type JunctionsAmong,
+  toWallAxis,
+} from './quantities/junctions-among.ts';
 export { type LayerDefinition, measureLayers, type Weighing, weighElement } from './quantities/layer-quantities.ts';
 export { type Limit, type LimitLevel, placeLimit } from './quantities/limit.ts';
 export { findLimit, LIMITABLE_QUANTITIES, shareWithin } from './quantities/limited-quantity.ts';

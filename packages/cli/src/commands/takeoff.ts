@@ -1,15 +1,17 @@
 import {
   failure,
+  findJunctionsAmong,
   findQuantity,
   foldText,
   isClassOrSubtype,
   type JunctionCounts,
+  type JunctionsAmong,
   type ModelElement,
   properClassName,
   type Result,
   success,
 } from '@tally/core';
-import { type FileElement, type ModelTakeoff, measureJunctions, sliceElement, takeOffIfc } from '@tally/ifc';
+import { type ModelTakeoff, sliceElement, takeOffIfc } from '@tally/ifc';
 import { readBytes } from '../input.ts';
 
 export interface TakeoffRequest {
@@ -32,7 +34,7 @@ export async function takeoff(path: string, request: TakeoffRequest = {}): Promi
   if (slices && !slices.ok) return slices;
   return success({
     file: { schema: model.schema, lengthUnit: model.units.lengthName },
-    elements: elements.map((e, i) => toJson(e, junctions.value.byWall.get(model.elements[i]!.id))),
+    elements: elements.map((e, i) => toJson(e, junctions.value.byRow.get(i))),
     junctions: junctions.value.total,
     rooms: elements.filter((e) => e.finishes).map(toRoom),
     storeys: storeys.map(({ name, elevation, gfa, gfaMethod }) => ({ name, elevation, gfa, gfaMethod })),
@@ -42,17 +44,17 @@ export async function takeoff(path: string, request: TakeoffRequest = {}): Promi
 }
 
 /** Junctions over all walls, or only among those of a class or a type. */
-function countChosen(taken: ModelTakeoff, wanted: string | undefined): Result<ReturnType<typeof measureJunctions>> {
-  if (wanted === undefined) return success(measureJunctions(taken.measured));
+function countChosen({ elements, junctions, site }: ModelTakeoff, wanted: string | undefined): Result<JunctionsAmong> {
+  if (wanted === undefined) return success(junctions);
   const folded = foldText(wanted);
   const isClass = properClassName(wanted) !== undefined;
-  const isChosen = (e: FileElement) =>
+  const isChosen = (e: ModelElement) =>
     isClass ? isClassOrSubtype(e.ifcClass, wanted) : e.typeName !== null && foldText(e.typeName) === folded;
-  if (!isClass && !taken.model.elements.some(isChosen))
+  if (!isClass && !elements.some(isChosen))
     return failure('junctions-unknown', `"${wanted}" is neither a class nor the type of any element.`, {
       remedy: 'Give an IFC class such as IfcWall, or a type name as in the model.',
     });
-  return success(measureJunctions(taken.measured, isChosen));
+  return success(findJunctionsAmong((site.wallAxes ?? []).filter(({ row }) => isChosen(elements[row]!))));
 }
 
 function toRoom(e: ModelElement): unknown {

@@ -50,6 +50,7 @@ export const viewSchema = z.strictObject({
   groups: z.array(z.string()).max(5),
   sort: z.strictObject({ field: z.string(), isDescending: z.boolean() }).nullable(),
   isBundled: z.boolean(),
+  isAmong: z.boolean().optional().describe('Junctions are looked for among the shown walls only.'),
   within: z.string().max(80).optional().describe('Name of the limit that the quantities are limited to.'),
 });
 export type TakeoffView = z.infer<typeof viewSchema>;

@@ -62,7 +62,7 @@ export function runFormula(
   formula: CompiledFormula,
   values: number[] | Float64Array,
   property: (name: string) => PropertyValue | undefined = () => undefined,
-  about: Pick<FormulaRun, 'side' | 'faces' | 'within'> = {},
+  about: Pick<FormulaRun, 'side' | 'faces' | 'within' | 'junctions'> = {},
 ): Result<number | string | boolean> {
   const run: FormulaRun = { values, property, ...about, problem: null };
   const value = formula.evaluate(run);
@@ -333,6 +333,9 @@ function compileCall(node: FormulaNode & { kind: 'call' }, building: Building): 
   const args = node.args.map((arg) => compileNode(arg, building));
   const type = fn.check(args);
   if (!type.ok) throw new CheckFailure({ ...type.problem, span: { start: node.start, end: node.end } });
-  const readsElement = ['text', 'yes', 'number', 'has', 'sideBelow', 'sideAbove'].includes(fn.name);
-  return { type: type.value, isConstant: !readsElement && args.every((a) => a.isConstant), evaluate: fn.compile(args) };
+  return {
+    type: type.value,
+    isConstant: !fn.readsElement && args.every((a) => a.isConstant),
+    evaluate: fn.compile(args),
+  };
 }

@@ -1,5 +1,6 @@
 import type { FaceLook, PropertyValue } from '../elements/model-element.ts';
 import type { SideView } from '../quantities/side-view.ts';
+import type { JunctionKind } from '../quantities/wall-junctions.ts';
 import type { Problem } from '../result/result.ts';
 import { type Dimension, dimensionToUnitName } from '../units/dimension.ts';
 
@@ -58,6 +59,8 @@ export interface FormulaRun {
   readonly side?: () => SideView | null;
   /** Share of a quantity of the element within a limit of the project, 0 to 1, or why it is not known. */
   readonly within?: (limit: string, quantity: string) => number | Problem;
+  /** Junctions of one kind counted with the element, among the walls of a class or type only. */
+  readonly junctions?: (kind: JunctionKind, classOrType: string) => number;
   /** Area of the element's faces of a surface style (wildcards allowed) that look one way, or all; null if it has none of that style. */
   readonly faces?: (style: string, look: FaceLook | null) => number | null;
   problem: Problem | null;

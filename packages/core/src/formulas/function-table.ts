@@ -1,5 +1,6 @@
 import { FACE_LOOKS, type FaceLook } from '../elements/model-element.ts';
 import { LIMITABLE_QUANTITIES } from '../quantities/limited-quantity.ts';
+import type { JunctionKind } from '../quantities/wall-junctions.ts';
 import type { Result } from '../result/result.ts';
 import { failure, success } from '../result/result.ts';
 import {
@@ -26,6 +27,8 @@ export interface FormulaFunction {
   readonly usage: string;
   readonly meaning: string;
   readonly arity: readonly [number, number];
+  /** Its value differs from element to element even where its values are written out. */
+  readonly readsElement?: true;
   /** Type of the result, or why the values do not fit. */
   readonly check: (args: readonly CompiledNode[]) => Result<FormulaType>;
   readonly compile: (args: readonly CompiledNode[]) => Evaluator;
@@ -104,6 +107,7 @@ const property = (
   usage,
   meaning,
   arity,
+  readsElement: true,
   check: (args) =>
     args[0]!.type.kind === 'text' && args[0]!.isConstant
       ? type(args)
@@ -144,6 +148,7 @@ function sidePart(name: string, meaning: string, band: (heightM: number) => [num
     usage: `${name}(0.3 m)`,
     meaning,
     arity: [1, 1],
+    readsElement: true,
     check: ([a]) => {
       const d = dimensionOf(a!);
       return d && isSameDimension(d, { length: 1 })
@@ -167,6 +172,10 @@ function sidePart(name: string, meaning: string, band: (heightM: number) => [num
     },
   };
 }
+
+const JUNCTION_KINDS: readonly JunctionKind[] = ['corners', 'tees', 'crosses', 'freeEnds'];
+const toJunctionKind = (text: unknown): JunctionKind | undefined =>
+  JUNCTION_KINDS.find((k) => k.toLowerCase() === String(text).replace(/\s/g, '').toLowerCase());
 
 /** Every function of the language. */
 export const FORMULA_FUNCTIONS: readonly FormulaFunction[] = [
@@ -300,11 +309,34 @@ export const FORMULA_FUNCTIONS: readonly FormulaFunction[] = [
     (h) => [h, Number.POSITIVE_INFINITY],
   ),
   {
+    name: 'junctions',
+    usage: 'junctions("Tees", "Partition*")',
+    meaning:
+      'Corners, Tees, Crosses or FreeEnds counted with the wall, among the walls of a class or of types only (* and ? are wildcards).',
+    arity: [2, 2],
+    readsElement: true,
+    check: ([kind, among]) => {
+      if ([kind!, among!].some((a) => a.type.kind !== 'text' || !a.isConstant))
+        return failure('formula-arguments', 'junctions needs a kind and a class or type in quotation marks.');
+      return toJunctionKind(kind!.evaluate(NO_RUN))
+        ? success({ kind: 'number', dimension: { each: 1 } })
+        : failure('formula-arguments', 'Junctions are Corners, Tees, Crosses or FreeEnds.', {
+            remedy: 'e.g. junctions("Tees", "Partition*")',
+          });
+    },
+    compile: (args) => {
+      const kind = toJunctionKind(args[0]!.evaluate(NO_RUN))!;
+      const among = String(args[1]!.evaluate(NO_RUN));
+      return (run) => run.junctions?.(kind, among) ?? 0;
+    },
+  },
+  {
     name: 'within',
     usage: 'within("Limit", NetVolume)',
     meaning:
       'The part of a quantity that lies within a limit of the project: above or below a level, in an outline on plan.',
     arity: [2, 2],
+    readsElement: true,
     check: ([limit, quantity]) => {
       if (limit!.type.kind !== 'text' || !limit!.isConstant)
         return failure('formula-arguments', 'within needs the name of a limit in quotation marks.', {
@@ -334,6 +366,7 @@ export const FORMULA_FUNCTIONS: readonly FormulaFunction[] = [
     meaning:
       'Area of the faces that carry a surface style (* and ? are wildcards), or only of those that look top, bottom, side or end.',
     arity: [1, 2],
+    readsElement: true,
     check: (args) => {
       const look = args[1];
       if (args.some((a) => a.type.kind !== 'text' || !a.isConstant))
@@ -362,6 +395,7 @@ export const FORMULA_FUNCTIONS: readonly FormulaFunction[] = [
     usage: 'has("Set.Name")',
     meaning: 'Whether the element has the property.',
     arity: [1, 1],
+    readsElement: true,
     check: ([a]) =>
       a!.type.kind === 'text'
         ? success(TRUTH)

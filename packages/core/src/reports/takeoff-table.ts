@@ -1,6 +1,7 @@
 import { readTextList } from '../elements/columns.ts';
 import type { ElementTable } from '../elements/element-table.ts';
 import { AMOUNT_SCALE, apportion } from '../pricing/money.ts';
+import { findJunctionsAmong } from '../quantities/junctions-among.ts';
 import { findLimit, touchesLimit } from '../quantities/limited-quantity.ts';
 import type { Condition } from '../scopes/condition.ts';
 import { evaluateScope } from '../scopes/evaluate-scope.ts';
@@ -18,6 +19,8 @@ export interface TakeoffSpec {
   readonly isBundled: boolean;
   /** Name of the limit that quantities are limited to; what lies outside is not listed. */
   readonly within?: string;
+  /** Junctions are looked for among the walls that the scope and the selection leave, as if there were no others. */
+  readonly isAmong?: boolean;
   /** Only these elements; all if absent. */
   readonly keys?: ReadonlySet<number>;
   /** Smallest figure that a column shows, SI; null for none. Then the shown figures of it add up to its shown sums. */
@@ -121,7 +124,7 @@ const showGroup = (value: TakeoffValue): string => (value === null ? 'none' : St
 /** The things a table lists, in the order of their sources. */
 export function listTakeoffItems(
   tables: readonly ElementTable[],
-  { row: kind, scope, keys, within }: Pick<TakeoffSpec, 'row' | 'scope' | 'keys' | 'within'>,
+  { row: kind, scope, keys, within, isAmong }: Pick<TakeoffSpec, 'row' | 'scope' | 'keys' | 'within' | 'isAmong'>,
 ): TakeoffItem[] {
   const out: TakeoffItem[] = [];
   for (const table of tables) {
@@ -129,9 +132,12 @@ export function listTakeoffItems(
     const limit = within === undefined ? undefined : findLimit(table, within);
     const isOutside = (row: number) => limit !== undefined && !touchesLimit(limit, row);
     if (kind === 'junction') {
-      for (const [sub, { owner, walls }] of table.junctions.entries())
-        if (walls.some((row) => (!mask || mask[row]) && (!keys || keys.has(table.keys[row]!))))
-          out.push({ table, row: owner, sub });
+      const isShown = (row: number) => (!mask || mask[row] === 1) && (!keys || keys.has(table.keys[row]!));
+      const own = isAmong
+        ? { ...table, junctions: findJunctionsAmong(table.wallAxes.filter(({ row }) => isShown(row))).list }
+        : table;
+      for (const [sub, { owner, walls }] of own.junctions.entries())
+        if (walls.some(isShown)) out.push({ table: own, row: owner, sub });
       continue;
     }
     const addSubs = (offset: Uint32Array, row: number) => {

@@ -1,11 +1,11 @@
 import {
   appendToList,
-  countJunctions,
   deductRoomOpenings,
   type Figure,
-  findJunctions,
+  findJunctionsAmong,
   type GfaMethod,
   type JunctionCounts,
+  type JunctionsAmong,
   type MeasureOutcome,
   type ModelElement,
   type ModelStorey,
@@ -21,12 +21,10 @@ import {
   type RoofMeasures,
   type RoofPlane,
   type RowAxis,
-  SegmentGrid,
   sliceMesh,
   TOLERANCE,
+  toWallAxis,
   transformPoint,
-  type WallAxis,
-  type WallJunction,
 } from '@tally/core';
 import type { FileElement, FileModel } from '../reader/read-elements.ts';
 import type { FileMeshes } from './list-faces.ts';
@@ -138,40 +136,17 @@ const exact = (name: string, value: number, unit: Quantity['unit']): Quantity =>
   method: 'plan',
 });
 
-/** Junctions of the walls that `isIncluded` picks, over all and by wall (record number). */
+/** Junctions of all walls, with the middle lines they were found by, and what of their sides others cover, m2 by row. */
 export function measureJunctions(
   measured: readonly MeasuredElement[],
-  isIncluded: (e: FileElement) => boolean = () => true,
-): {
-  total: JunctionCounts;
-  byWall: Map<number, JunctionCounts>;
-  coveredM2: Map<number, number>;
-  list: WallJunction[];
-  axes: RowAxis[];
-} {
-  const walls = measured.flatMap(({ element, outcome, meshes }, row): { row: number; axis: WallAxis }[] => {
-    const axis = element.group === 'wall' && isIncluded(element) ? findWallAxis(element, outcome, meshes) : null;
-    return axis ? [{ row, axis }] : [];
+): JunctionsAmong & { readonly axes: readonly RowAxis[]; readonly coveredM2: ReadonlyMap<number, number> } {
+  const axes = measured.flatMap(({ element, outcome, meshes }, row): RowAxis[] => {
+    const axis = element.group === 'wall' ? findWallAxis(element, outcome, meshes) : null;
+    return axis ? [{ row, ...axis, points: axis.points.flat() }] : [];
   });
-  const axes = walls.map((w) => w.axis);
-  const grid = new SegmentGrid(axes);
-  const found = findJunctions(axes, grid);
-  const { total, byWall } = countJunctions(found, walls.length);
-  return {
-    total,
-    byWall: new Map(walls.map((w, i) => [measured[w.row]!.element.id, byWall[i]!])),
-    coveredM2: new Map(measureCoveredSidesM2(axes, grid).map((m2, i) => [measured[walls[i]!.row]!.element.id, m2])),
-    axes: walls.map(({ row, axis: { points, ...rest } }) => ({ row, points: points.flat(), ...rest })),
-    list: found.map((j) => ({
-      kind: KIND_WORDS[j.kind],
-      at: j.at,
-      owner: walls[j.owner]!.row,
-      walls: j.walls.map((w) => walls[w]!.row),
-    })),
-  };
+  const covered = measureCoveredSidesM2(axes.map(toWallAxis));
+  return { ...findJunctionsAmong(axes), axes, coveredM2: new Map(axes.map(({ row }, i) => [row, covered[i]!])) };
 }
-
-const KIND_WORDS = { corners: 'corner', tees: 'tee', crosses: 'cross', freeEnds: 'free end' } as const;
 
 /** Junction counts of a wall as quantities, and the jambs of its openings. */
 export function listJunctionQuantities(counts: JunctionCounts | undefined, openings: number): Quantity[] {

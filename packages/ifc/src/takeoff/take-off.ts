@@ -7,7 +7,7 @@ import {
   checkOverlaps,
   type ElementMeshes,
   type Finding,
-  type JunctionCounts,
+  type JunctionsAmong,
   type MeasureOutcome,
   type ModelElement,
   type ModelStorey,
@@ -42,8 +42,8 @@ export interface Takeoff {
   readonly storeys: readonly ModelStorey[];
   /** What a table keeps beside the elements. */
   readonly site: SiteData;
-  /** Junctions over all walls. */
-  readonly junctions: JunctionCounts;
+  /** Junctions over all walls; rows are positions in `elements`. */
+  readonly junctions: JunctionsAmong;
   /** What was measured, for questions about a part of the model. */
   readonly measured: readonly MeasuredElement[];
 }
@@ -113,7 +113,7 @@ export function takeOff(
   );
   const rooms = measureRooms(all, wallOpenings);
   const roofs = measureRoofs(all);
-  const elements = all.map((measuredElement): ModelElement => {
+  const elements = all.map((measuredElement, row): ModelElement => {
     const { element: e, outcome } = measuredElement;
     const layers = measureLayers(e.material.layers, outcome.quantities, model.densities);
     const weighing = weighElement(e.material.names, layers, outcome.quantities, model.densities);
@@ -145,8 +145,8 @@ export function takeOff(
       quantities: [
         ...e.stated,
         ...outcome.quantities,
-        ...listJunctionQuantities(junctions.byWall.get(e.id), outcome.openings.length),
-        ...listSideQuantities(measuredElement, junctions.coveredM2.get(e.id)),
+        ...listJunctionQuantities(junctions.byRow.get(row), outcome.openings.length),
+        ...listSideQuantities(measuredElement, junctions.coveredM2.get(row)),
         ...(rooms.get(e.id) ?? []),
         ...(roofs.get(e.id) ?? []),
         ...weight,
@@ -198,7 +198,7 @@ export function takeOff(
     wallAxes: junctions.axes,
     wallOpenings,
   };
-  return { elements: whole, findings, storeys, site, junctions: junctions.total, measured: all };
+  return { elements: whole, findings, storeys, site, junctions, measured: all };
 }
 
 const FAULT_WORDS = {

@@ -185,6 +185,20 @@ export function ViewBar({
           renderInput={(p) => <TextField {...p} label="Grouped by, outermost first" />}
         />
       </Sheet>
+      {view.row === 'junction' && (
+        <FormControlLabel
+          control={
+            <Checkbox
+              size="small"
+              checked={view.isAmong ?? false}
+              onChange={(e) => onChange({ isAmong: e.target.checked || undefined })}
+            />
+          }
+          label="Among these walls only"
+          slotProps={{ typography: { sx: { fontSize: 13 }, noWrap: true } }}
+          sx={{ mr: 0 }}
+        />
+      )}
       <FormControlLabel
         control={
           <Checkbox size="small" checked={view.isBundled} onChange={(e) => onChange({ isBundled: e.target.checked })} />
