@@ -343,6 +343,18 @@ export class IfcBuilder extends ShapeBuilder {
     );
   }
 
+  /** A layer set as walls use it whose first layer lies on their left, seen along them; without this it lies on the right. */
+  turnLayers(set: Ref, thickness: number): Ref {
+    return this.step.add(
+      'IfcMaterialLayerSetUsage',
+      set,
+      new Enum('AXIS2'),
+      new Enum('NEGATIVE'),
+      thickness / 2,
+      null,
+    );
+  }
+
   assign(material: Ref, elements: readonly Ref[]): void {
     const group = this.ofMaterial.get(material.id) ?? { material, elements: [] };
     group.elements.push(...elements);

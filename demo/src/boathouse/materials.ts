@@ -43,6 +43,12 @@ export function buildMaterials(b: IfcBuilder, p: BoathouseParameters) {
           [m('Wood fibre board'), 40],
         ];
   const board = m(p.partition === 'acoustic' ? 'Acoustic board' : 'Gypsum board');
+  const outerWall = b.layerSet('Outer wall', [
+    ...clad,
+    [m('Wood fibre board'), 40],
+    [m('Timber frame insulated'), 185],
+    [m('Gypsum board'), 15],
+  ]);
   return {
     concrete: m('Concrete C30'),
     steel: m('Steel'),
@@ -55,12 +61,9 @@ export function buildMaterials(b: IfcBuilder, p: BoathouseParameters) {
       [m('Rigid insulation'), 120],
       [m('Blinding concrete'), 50],
     ]),
-    outerWall: b.layerSet('Outer wall', [
-      ...clad,
-      [m('Wood fibre board'), 40],
-      [m('Timber frame insulated'), 185],
-      [m('Gypsum board'), 15],
-    ]),
+    outerWall,
+    /** The same in walls whose outside lies on their left. */
+    outerWallTurned: b.turnLayers(outerWall, OUTER_WALL_THICKNESS),
     blockWall: b.layerSet('Block wall', [[m('Concrete block'), 200]]),
     partition: b.layerSet('Partition', [
       [board, 12.5],

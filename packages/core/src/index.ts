@@ -126,6 +126,7 @@ export {
   type Quantity,
   type QuantityMethod,
   type RoomFinishes,
+  type WallFinish,
 } from './elements/model-element.ts';
 export {
   ADDED_SET,
@@ -327,6 +328,14 @@ export {
   readFinishName,
   type WallOpening,
 } from './quantities/room.ts';
+export {
+  FINISH_ORDER,
+  listRoomFinishes,
+  listRoomWalls,
+  type RoomFinish,
+  sumFinishes,
+} from './quantities/room-finishes.ts';
+export { measureFinishM, moveOutline, type RoomStretch, RoomWalls } from './quantities/room-walls.ts';
 export { sumFaces } from './quantities/sum-faces.ts';
 export {
   countJunctions,

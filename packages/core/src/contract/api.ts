@@ -3,7 +3,7 @@ import type { EntryDiff } from '../changes/entry-diff.ts';
 import type { MoveCause } from '../changes/split-move.ts';
 import type { Finding } from '../checks/finding.ts';
 import type { PartShares } from '../elements/element-parts.ts';
-import type { RoomFinishes } from '../elements/model-element.ts';
+import type { RoomFinishes, WallFinish } from '../elements/model-element.ts';
 import type { ProjectMaterial } from '../elements/project-layer.ts';
 import type { ExplainedElement } from '../plan/explain-element.ts';
 import type { PlanGroup } from '../plan/group-plan.ts';
@@ -72,6 +72,19 @@ export const ENTRY_SCHEMAS = {
     ceiling: finish.optional(),
     skirting: finish.optional(),
   }),
+  /** Parts of a room's walls with finishes of their own, by ElementKey. */
+  wallFinishes: z
+    .array(
+      z
+        .strictObject({
+          finish,
+          fromM: z.number().min(0, 'A height is counted from the floor.').max(1000).optional(),
+          toM: z.number().positive().max(1000).optional(),
+          walls: z.array(z.number().int()).max(500).optional(),
+        })
+        .refine((w) => (w.fromM ?? 0) < (w.toM ?? 1001), { error: 'A part ends above where it begins.' }),
+    )
+    .max(20),
   /** Zones of our own of an element, by ElementKey. */
   zones: z.array(z.string().trim().min(1).max(120)).max(20),
   material: z.strictObject({
@@ -245,6 +258,7 @@ export interface ProjectStateDto {
   readonly layer: {
     readonly attributes: Readonly<Record<string, Readonly<Record<string, string | number | boolean>>>>;
     readonly finishes: Readonly<Record<string, Partial<RoomFinishes>>>;
+    readonly wallFinishes: Readonly<Record<string, readonly WallFinish[]>>;
     readonly zones: Readonly<Record<string, readonly string[]>>;
     readonly drawnRooms: Readonly<Record<string, DrawnRoom>>;
     readonly limits: readonly Limit[];

@@ -29,6 +29,7 @@ export function readAdditions(
   return {
     attributes: byKey(layer.attributes),
     finishes: byKey(layer.finishes),
+    wallFinishes: byKey(layer.wallFinishes),
     zones: byKey(layer.zones),
     drawnRooms: byKey(layer.drawnRooms),
     leftOut: new Set(Object.keys(layer.leftOut).map(Number)),

@@ -22,6 +22,7 @@ import type {
   PropertyValue,
   Quantity,
   QuantityMethod,
+  WallFinish,
 } from './model-element.ts';
 
 /** One quantity name and basis over all elements. NaN is "absent". */
@@ -97,6 +98,8 @@ export interface WallJunction {
 /** Middle line of a wall on plan as x, y pairs, with its thickness and height range, m. */
 export interface RowAxis {
   readonly row: number;
+  /** The first layer of the wall lies to the left of the line. */
+  readonly isFirstLeft: boolean;
   readonly points: readonly number[];
   readonly widthM: number;
   readonly bottomM: number;
@@ -148,6 +151,8 @@ export interface ElementTable {
   readonly wallAxes: readonly RowAxis[];
   /** Openings of walls on plan, for the rooms beside them. */
   readonly wallOpenings: readonly PlanOpening[];
+  /** Rooms whose walls take several finishes, by row; the first part that holds at a place counts. */
+  readonly wallFinishes?: ReadonlyMap<number, readonly WallFinish[]>;
   /** What the project asks to be measured of their shapes; absent while nothing is asked. */
   readonly parts?: TableParts;
   /** Rows that the project leaves out: 1, else 0. */

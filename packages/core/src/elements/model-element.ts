@@ -83,6 +83,15 @@ export interface RoomFinishes {
   readonly skirting: string | null;
 }
 
+/** A part of a room's walls with a finish of its own: from and to a height above the floor, m, and on which walls; all if absent. */
+export interface WallFinish {
+  readonly finish: string | null;
+  readonly fromM?: number;
+  readonly toM?: number;
+  /** ElementKeys of walls. */
+  readonly walls?: readonly number[];
+}
+
 export const FINISH_SURFACES = ['floor', 'wall', 'ceiling', 'skirting'] as const;
 export type FinishSurface = (typeof FINISH_SURFACES)[number];
 

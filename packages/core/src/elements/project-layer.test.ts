@@ -12,6 +12,7 @@ import { applyProjectLayer, type ProjectLayer } from './project-layer.ts';
 const NOTHING: ProjectLayer = {
   attributes: new Map(),
   finishes: new Map(),
+  wallFinishes: new Map(),
   zones: new Map(),
   leftOut: new Set(),
   materials: [],

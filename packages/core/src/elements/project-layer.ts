@@ -11,7 +11,7 @@ import {
 } from './columns.ts';
 import type { QuantityChoice } from './effective-quantities.ts';
 import type { ElementTable, PropertyColumn, QuantityColumn } from './element-table.ts';
-import { FINISH_SURFACES, type PropertyValue, type RoomFinishes } from './model-element.ts';
+import { FINISH_SURFACES, type PropertyValue, type RoomFinishes, type WallFinish } from './model-element.ts';
 
 /** A material as a project knows it: one name for all its spellings, and its density in kg/m3. */
 export interface ProjectMaterial {
@@ -26,6 +26,8 @@ export interface ProjectLayer {
   readonly attributes: ReadonlyMap<number, Readonly<Record<string, PropertyValue>>>;
   /** Finishes given to rooms here; they beat those of the file. null takes a finish away. */
   readonly finishes: ReadonlyMap<number, Partial<RoomFinishes>>;
+  /** Parts of rooms' walls with finishes of their own, by ElementKey. */
+  readonly wallFinishes: ReadonlyMap<number, readonly WallFinish[]>;
   /** Zones of our own by ElementKey. */
   readonly zones: ReadonlyMap<number, readonly string[]>;
   /** Rooms and other elements that the project leaves out, by ElementKey. */
@@ -53,6 +55,9 @@ export function applyProjectLayer(table: ElementTable, layer: ProjectLayer): Ele
     properties: [...table.properties, ...listAddedProperties(table, layer.attributes)],
     finishes: overrideFinishes(table, layer.finishes),
     zones: addZones(table, layer.zones),
+    ...(layer.wallFinishes.size > 0
+      ? { wallFinishes: new Map([...table.keys].flatMap((key, row) => pair(row, layer.wallFinishes.get(key)))) }
+      : {}),
     ...(layer.leftOut.size > 0
       ? { excluded: Uint8Array.from(table.keys, (key) => Number(layer.leftOut.has(key))) }
       : {}),
@@ -60,6 +65,9 @@ export function applyProjectLayer(table: ElementTable, layer: ProjectLayer): Ele
     choices: Object.fromEntries(Object.entries(layer.choices).map(([name, c]) => [name.toLowerCase(), c])),
   };
 }
+
+const pair = <T>(row: number, value: T | undefined): (readonly [number, T])[] =>
+  value === undefined ? [] : [[row, value]];
 
 function createRenaming(materials: readonly ProjectMaterial[]): Map<string, string> | null {
   const names = new Map<string, string>();

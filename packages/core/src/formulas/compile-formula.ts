@@ -62,7 +62,7 @@ export function runFormula(
   formula: CompiledFormula,
   values: number[] | Float64Array,
   property: (name: string) => PropertyValue | undefined = () => undefined,
-  about: Pick<FormulaRun, 'side' | 'faces' | 'within' | 'junctions'> = {},
+  about: Pick<FormulaRun, 'side' | 'faces' | 'within' | 'junctions' | 'finish'> = {},
 ): Result<number | string | boolean> {
   const run: FormulaRun = { values, property, ...about, problem: null };
   const value = formula.evaluate(run);

@@ -1,4 +1,4 @@
-import type { FaceLook, PropertyValue } from '../elements/model-element.ts';
+import type { FaceLook, FinishSurface, PropertyValue } from '../elements/model-element.ts';
 import type { SideView } from '../quantities/side-view.ts';
 import type { JunctionKind } from '../quantities/wall-junctions.ts';
 import type { Problem } from '../result/result.ts';
@@ -59,6 +59,8 @@ export interface FormulaRun {
   readonly side?: () => SideView | null;
   /** Share of a quantity of the element within a limit of the project, 0 to 1, or why it is not known. */
   readonly within?: (limit: string, quantity: string) => number | Problem;
+  /** Area of the surfaces of a room that have a finish (wildcards allowed), of one kind or all, m2; null if it has none. */
+  readonly finish?: (finish: string, surface: FinishSurface | null) => number | null;
   /** Junctions of one kind counted with the element, among the walls of a class or type only. */
   readonly junctions?: (kind: JunctionKind, classOrType: string) => number;
   /** Area of the element's faces of a surface style (wildcards allowed) that look one way, or all; null if it has none of that style. */

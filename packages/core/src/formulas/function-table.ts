@@ -1,4 +1,4 @@
-import { FACE_LOOKS, type FaceLook } from '../elements/model-element.ts';
+import { FACE_LOOKS, type FaceLook, type FinishSurface } from '../elements/model-element.ts';
 import { LIMITABLE_QUANTITIES } from '../quantities/limited-quantity.ts';
 import type { JunctionKind } from '../quantities/wall-junctions.ts';
 import type { Result } from '../result/result.ts';
@@ -176,6 +176,8 @@ function sidePart(name: string, meaning: string, band: (heightM: number) => [num
 const JUNCTION_KINDS: readonly JunctionKind[] = ['corners', 'tees', 'crosses', 'freeEnds'];
 const toJunctionKind = (text: unknown): JunctionKind | undefined =>
   JUNCTION_KINDS.find((k) => k.toLowerCase() === String(text).replace(/\s/g, '').toLowerCase());
+
+const AREA_SURFACES: readonly string[] = ['floor', 'wall', 'ceiling'];
 
 /** Every function of the language. */
 export const FORMULA_FUNCTIONS: readonly FormulaFunction[] = [
@@ -358,6 +360,36 @@ export const FORMULA_FUNCTIONS: readonly FormulaFunction[] = [
         run.problem ??= share;
         return Number.NaN;
       };
+    },
+  },
+  {
+    name: 'finishArea',
+    usage: 'finishArea("Tiles*") or finishArea("Tiles*", "wall")',
+    meaning:
+      'Area of the floor, walls and ceiling of a room that have a finish, or of one of them; parts of walls are told apart.',
+    arity: [1, 2],
+    readsElement: true,
+    check: (args) => {
+      const surface = args[1];
+      if (args.some((a) => a.type.kind !== 'text' || !a.isConstant))
+        return failure('formula-arguments', 'finishArea needs the name of a finish in quotation marks.');
+      return !surface || AREA_SURFACES.includes(String(surface.evaluate(NO_RUN)))
+        ? success({ kind: 'number', dimension: { length: 2 } })
+        : failure('formula-arguments', `A finish is on the ${AREA_SURFACES.join(', ')}.`, {
+            remedy: 'e.g. finishArea("Tiles*", "wall")',
+          });
+    },
+    compile: (args) => (run) => {
+      const finish = String(args[0]!.evaluate(run));
+      const surface = args[1] ? (args[1].evaluate(run) as FinishSurface) : null;
+      const area = run.finish?.(finish, surface) ?? null;
+      if (area === null)
+        run.problem ??= {
+          code: 'formula-no-finish',
+          message: `The element has no ${surface ?? 'surface'} finished with "${finish}" whose area is known.`,
+          remedy: 'Let the rule catch only rooms with that finish.',
+        };
+      return area ?? Number.NaN;
     },
   },
   {

@@ -56,6 +56,13 @@ export class SegmentGrid {
     return Math.floor(v / this.size);
   }
 
+  /** Lines in the squares of a line that need not be one of them. */
+  nearLine(line: WideLine): number[] {
+    const found = new Set<number>();
+    for (const key of this.listKeys(line)) for (const j of this.cells.get(key) ?? []) found.add(j);
+    return [...found].sort((a, b) => a - b);
+  }
+
   /** Other lines in the squares of a line. */
   near(i: number): number[] {
     const found = new Set<number>();

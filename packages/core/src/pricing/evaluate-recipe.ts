@@ -1,9 +1,10 @@
 import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
 import { type ElementTable, findRow } from '../elements/element-table.ts';
-import type { FaceLook, PropertyValue } from '../elements/model-element.ts';
+import type { FaceLook, FinishSurface, PropertyValue } from '../elements/model-element.ts';
 import { type CompiledFormula, runFormula } from '../formulas/compile-formula.ts';
 import { findJunctionsOf } from '../quantities/junctions-among.ts';
 import { findLimit, shareWithin } from '../quantities/limited-quantity.ts';
+import { sumFinishes } from '../quantities/room-finishes.ts';
 import { readSideView } from '../quantities/side-view.ts';
 import { sumFaces } from '../quantities/sum-faces.ts';
 import type { JunctionKind } from '../quantities/wall-junctions.ts';
@@ -85,6 +86,7 @@ class RowReader {
       const limit = findLimit(this.table, name);
       return limit ? shareWithin(this.table, this.row, limit, quantity) : limitUnknown(name);
     },
+    finish: (finish: string, surface: FinishSurface | null) => sumFinishes(this.table, this.row, finish, surface),
     junctions: (kind: JunctionKind, classOrType: string) =>
       findJunctionsOf(this.table, classOrType).byRow.get(this.row)?.[kind] ?? 0,
     faces: (style: string, look: FaceLook | null) => sumFaces(this.table, this.row, style, look),

@@ -37,7 +37,7 @@ export function buildDrawnRooms(
   return buildElementTable(
     elements,
     Int32Array.from(list, ([key]) => key),
-    { roomPlans },
+    { roomPlans, wallOpenings: openings },
   );
 }
 

@@ -12,7 +12,14 @@ import { findJunctionsAmong, findJunctionsOf } from './junctions-among.ts';
  * Wall 0 runs from (0, 0) to (10, 0); wall 1 ends at its middle, wall 2 at its east end. Walls 0 and 2 are partitions, wall 1 is a
  * block wall.
  */
-const axis = (row: number, points: number[]): RowAxis => ({ row, points, widthM: 0.1, bottomM: 0, topM: 3 });
+const axis = (row: number, points: number[]): RowAxis => ({
+  row,
+  points,
+  isFirstLeft: false,
+  widthM: 0.1,
+  bottomM: 0,
+  topM: 3,
+});
 const wallAxes = [axis(0, [0, 0, 10, 0]), axis(1, [5, 0, 5, 4]), axis(2, [10, 0, 10, 4])];
 const walls = ['Partition 100', 'Block 200', 'Partition 100'].map((typeName, i) =>
   sampleElement({ globalId: `w${i}`, typeName }),

@@ -21,8 +21,8 @@ export interface JunctionsAmong {
 }
 
 /** A middle line as the search for junctions takes it. */
-export function toWallAxis({ points, ...rest }: RowAxis): WallAxis {
-  return { points: ringToPoints(points), ...rest };
+export function toWallAxis({ points, widthM, bottomM, topM }: RowAxis): WallAxis {
+  return { points: ringToPoints(points), widthM, bottomM, topM };
 }
 
 /** Finds the junctions among walls; rows are those of their axes. */

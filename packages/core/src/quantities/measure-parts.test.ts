@@ -45,7 +45,7 @@ const elements = [
 const table = buildElementTable(elements, Int32Array.of(1, 2, 3, 4), {
   storeys: [{ name: 'Ground floor', elevation: 0, gfa: null, gfaMethod: null }],
   roomPlans: [{ row: 2, rings: [[0, 0.3, 4, 0.3, 4, 5.3, 0, 5.3]], bottomM: 0, topM: 2.5 }],
-  wallAxes: [{ row: 0, points: [0, 0.15, 4, 0.15], widthM: 0.3, bottomM: 0, topM: 3 }],
+  wallAxes: [{ row: 0, points: [0, 0.15, 4, 0.15], isFirstLeft: false, widthM: 0.3, bottomM: 0, topM: 3 }],
   wallOpenings: [{ at: [1, 0.15], wallM: 0.3, widthM: 1, bottomM: 0, topM: 2 }],
 });
 const additions = (
@@ -54,6 +54,7 @@ const additions = (
 ): ProjectAdditions => ({
   attributes: new Map(),
   finishes: new Map(),
+  wallFinishes: new Map(),
   zones: new Map(),
   leftOut: new Set(),
   materials: [],

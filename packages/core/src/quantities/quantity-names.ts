@@ -86,6 +86,18 @@ export const QUANTITY_DEFINITIONS: readonly QuantityDefinition[] = [
     unit: 'm',
     meaning: 'Boundary of a room at the floor without the widths of its doors: skirting.',
   },
+  {
+    name: 'StructuralFloorArea',
+    unit: 'm2',
+    meaning:
+      'Floor of a room to the structural face of its walls: without what lies on their thickest layer on its side.',
+  },
+  { name: 'StructuralPerimeter', unit: 'm', meaning: 'Boundary of a room along the structural face of its walls.' },
+  {
+    name: 'StructuralWallArea',
+    unit: 'm2',
+    meaning: 'Walls of a room along their structural face to its height, openings deducted.',
+  },
   { name: 'GrossFloorArea', unit: 'm2', meaning: 'Floor of a room, nothing deducted (stated by the file).' },
   { name: 'GrossPerimeter', unit: 'm', meaning: 'Boundary of a room at the floor.' },
   { name: 'Corners', unit: 'each', meaning: 'Corners counted with this wall; over all walls each corner counts once.' },
@@ -182,6 +194,9 @@ export const GROUP_QUANTITIES: Record<MeasureGroup, readonly string[]> = {
     'NetPerimeter',
     'GrossWallArea',
     'NetWallArea',
+    'StructuralFloorArea',
+    'StructuralPerimeter',
+    'StructuralWallArea',
     'NetVolume',
   ],
   other: ['Length', 'Width', 'Height', 'GrossVolume', 'NetVolume', 'OuterSurfaceArea'],

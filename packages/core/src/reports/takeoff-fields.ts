@@ -4,6 +4,7 @@ import { type ElementTable, findRow } from '../elements/element-table.ts';
 import { FINISH_SURFACES, type FinishSurface } from '../elements/model-element.ts';
 import { findLimit, readWithin } from '../quantities/limited-quantity.ts';
 import { DESCRIBING_QUANTITIES } from '../quantities/quantity-names.ts';
+import { listRoomFinishes } from '../quantities/room-finishes.ts';
 import { findPropertyColumns } from '../scopes/evaluate-scope.ts';
 import type { SiUnit } from '../units/branded.ts';
 import type { TakeoffRowKind } from './takeoff-row.ts';
@@ -88,6 +89,19 @@ const OPENING_FIELDS: readonly TakeoffField[] = [
   }),
 ];
 
+const FINISH_FIELDS: readonly TakeoffField[] = [
+  text('part.surface', 'Surface', ({ table, sub }) => listRoomFinishes(table)[sub]?.surface ?? null),
+  text('part.finish', 'Finish', ({ table, sub }) => listRoomFinishes(table)[sub]?.finish ?? 'none assigned'),
+  figure('part.area', 'Finish area', 'm2', true, (item) => readFinish(item, false)),
+  figure('part.length', 'Finish length', 'm', true, (item) => readFinish(item, true)),
+];
+
+/** Amount of a finish: of skirtings a length, of everything else an area. */
+function readFinish({ table, sub }: TakeoffItem, isLength: boolean): number | null {
+  const part = listRoomFinishes(table)[sub];
+  return part && (part.surface === 'skirting') === isLength ? orNull(part.amount) : null;
+}
+
 const FACE_FIELDS: readonly TakeoffField[] = [
   text('face.style', 'Style', ({ table, sub }) => readText(table.faces.style, sub)),
   text('face.look', 'Looks', ({ table, sub }) => readText(table.faces.look, sub)),
@@ -101,6 +115,14 @@ const JUNCTION_FIELDS: readonly TakeoffField[] = [
     return [...new Set(walls.map((row) => readText(table.typeName, row) ?? 'no type'))].sort().join(' + ') || null;
   }),
 ];
+
+/** A figure of a sub-thing is known within a limit only where its element lies in it whole. */
+function keepInside(field: TakeoffField, within: string): TakeoffField {
+  if (!field.isAdditive) return field;
+  const read: TakeoffField['read'] = (item) =>
+    findLimit(item.table, within)?.inside.has(item.row) ? field.read(item) : null;
+  return { ...field, read };
+}
 
 /** A quantity of an item, or the part of it that lies within a limit. */
 function readQuantity({ table, row }: TakeoffItem, name: string, within?: string): number | null {
@@ -147,15 +169,17 @@ export function listTakeoffFields(
       ? LAYER_FIELDS
       : kind === 'opening'
         ? OPENING_FIELDS
-        : kind === 'face'
-          ? FACE_FIELDS
-          : kind === 'junction'
-            ? JUNCTION_FIELDS
-            : [];
+        : kind === 'finish'
+          ? FINISH_FIELDS
+          : kind === 'face'
+            ? FACE_FIELDS
+            : kind === 'junction'
+              ? JUNCTION_FIELDS
+              : [];
   return [
     ...ELEMENT_FIELDS,
     ...FINISH_SURFACES.map(finishField),
-    ...sub,
+    ...(within === undefined ? sub : sub.map((f) => keepInside(f, within))),
     ...[...quantities.values()].sort((a, b) => (a.heading < b.heading ? -1 : 1)),
     ...[...properties.values()].sort((a, b) => (a.id < b.id ? -1 : 1)),
   ];

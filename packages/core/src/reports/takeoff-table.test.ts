@@ -93,6 +93,7 @@ describe('takeoff tables', () => {
     const layered = applyProjectLayer(table, {
       attributes: new Map([[1, { Penetrations: 3 }]]),
       finishes: new Map([[5, { floor: 'Oak' }]]),
+      wallFinishes: new Map(),
       zones: new Map([[4, ['Public']]]),
       leftOut: new Set(),
       materials: [{ name: 'Gypsum board', synonyms: ['board'], density: 800 }],

@@ -3,6 +3,7 @@ import type { ElementTable } from '../elements/element-table.ts';
 import { AMOUNT_SCALE, apportion } from '../pricing/money.ts';
 import { findJunctionsAmong } from '../quantities/junctions-among.ts';
 import { findLimit, touchesLimit } from '../quantities/limited-quantity.ts';
+import { listRoomFinishes } from '../quantities/room-finishes.ts';
 import type { Condition } from '../scopes/condition.ts';
 import { evaluateScope } from '../scopes/evaluate-scope.ts';
 import type { TakeoffField, TakeoffItem, TakeoffValue } from './takeoff-fields.ts';
@@ -140,12 +141,17 @@ export function listTakeoffItems(
         if (walls.some(isShown)) out.push({ table: own, row: owner, sub });
       continue;
     }
+    const isListed = (row: number) =>
+      !table.excluded?.[row] && !isOutside(row) && (!mask || mask[row]) && (!keys || keys.has(table.keys[row]!));
+    if (kind === 'finish') {
+      for (const [sub, { row }] of listRoomFinishes(table).entries()) if (isListed(row)) out.push({ table, row, sub });
+      continue;
+    }
     const addSubs = (offset: Uint32Array, row: number) => {
       for (let sub = offset[row]!; sub < offset[row + 1]!; sub++) out.push({ table, row, sub });
     };
     for (let row = 0; row < table.count; row++) {
-      if (table.excluded?.[row] || isOutside(row) || (mask && !mask[row]) || (keys && !keys.has(table.keys[row]!)))
-        continue;
+      if (!isListed(row)) continue;
       if (kind === 'opening') addSubs(table.openings.offset, row);
       else if (kind === 'face') addSubs(table.faces.offset, row);
       else if (kind === 'layer' || kind === 'material') {

@@ -88,7 +88,9 @@ function evaluateField(condition: FieldCondition, table: ElementTable): RowMask 
       const surface = FINISH_SURFACES.find((f) => f === foldText(condition.of ?? '')) ?? 'floor';
       const mask = maskText(table.finishes[surface], condition);
       // Only rooms have finishes: "missing" asks for rooms without one.
-      return mask.map((hit, row) => (table.rooms[row] ? hit : 0));
+      return mask.map((hit, row) =>
+        table.rooms[row] ? hit || (surface === 'wall' ? testWallParts(table, row, condition) : 0) : 0,
+      );
     }
     case 'property':
       return maskProperty(table, condition);
@@ -107,6 +109,13 @@ function evaluateField(condition: FieldCondition, table: ElementTable): RowMask 
       );
     }
   }
+}
+
+/** 1 if a part of a room's walls has a finish that a condition means. */
+function testWallParts(table: ElementTable, row: number, condition: FieldCondition): number {
+  const test = textTest(condition);
+  const isMissing = condition.op === 'missing';
+  return Number((table.wallFinishes?.get(row) ?? []).some((w) => (w.finish === null ? isMissing : !isMissing && test(w.finish)))); // biome-ignore format: one rule
 }
 
 function maskPresence(present: Int32Array, { op }: FieldCondition): RowMask {

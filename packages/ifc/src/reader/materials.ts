@@ -1,11 +1,13 @@
 import type { LayerDefinition } from '@tally/core';
-import { asNumber, asRef, asRefs, asText, type StepFile } from '../step/step-file.ts';
+import { asEnum, asNumber, asRef, asRefs, asText, type StepFile } from '../step/step-file.ts';
 import type { FileUnits } from './file-units.ts';
 
 /** Materials of an element: their names, and the layers if it is layered. */
 export interface ReadMaterial {
   readonly names: readonly string[];
   readonly layers: readonly LayerDefinition[];
+  /** The layers follow each other against the direction across the element (DirectionSense NEGATIVE). */
+  readonly isReversed?: boolean;
 }
 
 const NONE: ReadMaterial = { names: [], layers: [] };
@@ -57,6 +59,7 @@ export class MaterialReader {
       case 'IFCMATERIALLIST':
         return named(asRefs(a[0]).map((m) => this.name(m)));
       case 'IFCMATERIALLAYERSETUSAGE':
+        return asRef(a[0]) === null ? NONE : { ...this.read(asRef(a[0])!), isReversed: asEnum(a[2]) === 'NEGATIVE' };
       case 'IFCMATERIALPROFILESETUSAGE':
       case 'IFCMATERIALPROFILESETUSAGETAPERING':
         return asRef(a[0]) === null ? NONE : this.read(asRef(a[0])!);

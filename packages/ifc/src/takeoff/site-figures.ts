@@ -10,9 +10,12 @@ import {
   type ModelElement,
   type ModelStorey,
   measureCoveredSidesM2,
+  measureFinishM,
   measurePitchDegrees,
+  measurePolygonAreaM2,
   measureRoof,
   measureUnionAreaM2,
+  moveOutline,
   multiplyMatrices,
   outlineToPolygon,
   type PlanOpening,
@@ -20,11 +23,14 @@ import {
   type Quantity,
   type RoofMeasures,
   type RoofPlane,
+  type RoomShape,
+  RoomWalls,
   type RowAxis,
   sliceMesh,
   TOLERANCE,
   toWallAxis,
   transformPoint,
+  type WallAxis,
 } from '@tally/core';
 import type { FileElement, FileModel } from '../reader/read-elements.ts';
 import type { FileMeshes } from './list-faces.ts';
@@ -142,10 +148,20 @@ export function measureJunctions(
 ): JunctionsAmong & { readonly axes: readonly RowAxis[]; readonly coveredM2: ReadonlyMap<number, number> } {
   const axes = measured.flatMap(({ element, outcome, meshes }, row): RowAxis[] => {
     const axis = element.group === 'wall' ? findWallAxis(element, outcome, meshes) : null;
-    return axis ? [{ row, ...axis, points: axis.points.flat() }] : [];
+    return axis
+      ? [{ row, ...axis, points: axis.points.flat(), isFirstLeft: liesFirstLayerLeft(element, axis.points) }]
+      : [];
   });
   const covered = measureCoveredSidesM2(axes.map(toWallAxis));
   return { ...findJunctionsAmong(axes), axes, coveredM2: new Map(axes.map(({ row }, i) => [row, covered[i]!])) };
+}
+
+/** True if the first layer of a wall lies to the left of its middle line. Layers follow each other along the wall's own y axis. */
+function liesFirstLayerLeft({ placement: p, material }: FileElement, points: WallAxis['points']): boolean {
+  const [[ax, ay], [bx, by]] = [points[0]!, points[1]!];
+  const isAlongX = (bx - ax) * p[0] + (by - ay) * p[4] >= 0;
+  // Where the line runs along x, y is to its left: layers that go that way begin on the right.
+  return (material.isReversed ?? false) === isAlongX;
 }
 
 /** Junction counts of a wall as quantities, and the jambs of its openings. */
@@ -176,11 +192,16 @@ export function listSideQuantities({ element, outcome }: MeasuredElement, covere
   ];
 }
 
-/** Ceiling, walls and skirting of each room, openings of the walls around it deducted; by record number. */
+/**
+ * Ceiling, walls and skirting of each room, openings of the walls around it deducted, and the same to the structural face: the
+ * outline moved outward by the finish layers of those walls; by record number.
+ */
 export function measureRooms(
   measured: readonly MeasuredElement[],
   openings: readonly PlanOpening[],
+  axes: readonly RowAxis[],
 ): Map<number, Quantity[]> {
+  const finder = new RoomWalls(axes.map(toWallAxis));
   const out = new Map<number, Quantity[]>();
   for (const { element, outcome } of measured) {
     if (element.group !== 'space') continue;
@@ -194,11 +215,37 @@ export function measureRooms(
         const { wallAreaM2, doorsM } = deductRoomOpenings(shape, openings);
         list.push(exact('NetWallArea', Math.max(0, perimeter * height - wallAreaM2), 'm2'));
         list.push(exact('NetPerimeter', Math.max(0, perimeter - doorsM), 'm'));
+        list.push(...measureToStructure(shape, finder, axes, measured, wallAreaM2));
       }
     }
     out.set(element.id, list);
   }
   return out;
+}
+
+/** A room measured to the structural face of its walls, m and m2; openings take as much as they do of the finished walls. */
+function measureToStructure(
+  { outline, bottomM, topM }: RoomShape,
+  finder: RoomWalls,
+  axes: readonly RowAxis[],
+  measured: readonly MeasuredElement[],
+  openM2: number,
+): Quantity[] {
+  const stretches = finder.listStretches(outline, bottomM, topM).map((s) => {
+    const axis = s.wall === null ? null : axes[s.wall]!;
+    const layers = axis ? measured[axis.row]!.element.material.layers.map((l) => l.thicknessM ?? 0) : [];
+    return { ...s, outM: axis ? measureFinishM(layers, s.isLeft === axis.isFirstLeft) : 0 };
+  });
+  const moved = moveOutline(outline, stretches);
+  const run = moved.reduce((sum, [x, y], i) => {
+    const [nx, ny] = moved[(i + 1) % moved.length]!;
+    return sum + Math.hypot(nx - x, ny - y);
+  }, 0);
+  return [
+    exact('StructuralFloorArea', measurePolygonAreaM2(moved), 'm2'),
+    exact('StructuralPerimeter', run, 'm'),
+    exact('StructuralWallArea', Math.max(0, run * (topM - bottomM) - openM2), 'm2'),
+  ];
 }
 
 /** Slabs that are no floor. */

@@ -111,7 +111,7 @@ export function takeOff(
   const wallOpenings = all.flatMap(({ element, outcome }) =>
     element.group === 'wall' ? listWallOpenings(element, outcome) : [],
   );
-  const rooms = measureRooms(all, wallOpenings);
+  const rooms = measureRooms(all, wallOpenings, junctions.axes);
   const roofs = measureRoofs(all);
   const elements = all.map((measuredElement, row): ModelElement => {
     const { element: e, outcome } = measuredElement;

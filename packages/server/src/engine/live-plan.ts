@@ -152,6 +152,7 @@ export class LivePlan implements PlanQueries {
     const text = JSON.stringify([
       [...layer.attributes],
       [...layer.finishes],
+      [...layer.wallFinishes],
       [...layer.zones],
       [...layer.leftOut],
       layer.materials,

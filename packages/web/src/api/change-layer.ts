@@ -1,4 +1,4 @@
-import type { ChosenFace, EntryDiff, FinishSurface, ProjectStateDto, PropertyValue } from '@tally/core';
+import type { ChosenFace, EntryDiff, FinishSurface, ProjectStateDto, PropertyValue, WallFinish } from '@tally/core';
 
 interface LayerChange {
   readonly cause: string;
@@ -73,6 +73,15 @@ export function changeZones(layer: Layer, keys: readonly number[], zones: readon
   return {
     cause: `Zones of ${countWords(keys, 'element')}: ${wanted.join(', ') || 'as in the file'}`,
     diff: changeEntries('zones', layer.zones, keys, [], () => wanted),
+  };
+}
+
+/** Gives the walls of rooms several finishes, part by part; an empty list leaves them the one of the room. */
+export function changeWallFinishes(layer: Layer, keys: readonly number[], parts: readonly WallFinish[]): LayerChange {
+  const clean = JSON.parse(JSON.stringify(parts)) as WallFinish[];
+  return {
+    cause: `Walls of ${countWords(keys, 'room')}: ${clean.map((p) => p.finish ?? 'none').join(', ') || 'one finish'}`,
+    diff: changeEntries<readonly WallFinish[]>('wallFinishes', layer.wallFinishes, keys, [], () => clean),
   };
 }
 

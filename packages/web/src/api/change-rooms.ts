@@ -1,4 +1,11 @@
-import { type DrawnRoom, type EntryDiff, FINISH_SURFACES, type ProjectStateDto, type RoomFinishes } from '@tally/core';
+import {
+  type DrawnRoom,
+  type EntryDiff,
+  FINISH_SURFACES,
+  type ProjectStateDto,
+  type RoomFinishes,
+  type WallFinish,
+} from '@tally/core';
 
 /** A room as it is seen on the plan, from a model or drawn here. */
 export interface PlanRoom {
@@ -23,11 +30,17 @@ const makeKey = () => -1 - (crypto.getRandomValues(new Uint32Array(1))[0]! & 0x3
 const start = (cause: string): Draft => ({ cause, diff: { added: [], removed: [] } });
 
 /** Adds a drawn room, with the finishes of the room it comes from. */
-function addRoom({ diff }: Draft, room: DrawnRoom, finishes: RoomFinishes | null): void {
+function addRoom(
+  { diff }: Draft,
+  room: DrawnRoom,
+  finishes: RoomFinishes | null,
+  wallParts: readonly WallFinish[] = [],
+): void {
   const id = String(makeKey());
   diff.added.push({ kind: 'drawnRoom', id, body: room });
   const given = Object.fromEntries(FINISH_SURFACES.flatMap((s) => (finishes?.[s] ? [[s, finishes[s]]] : [])));
   if (Object.keys(given).length > 0) diff.added.push({ kind: 'finishes', id, body: given });
+  if (wallParts.length > 0) diff.added.push({ kind: 'wallFinishes', id, body: wallParts });
 }
 
 /** Takes a room out of the count: one drawn here goes, with what hangs on it; one of a model is left out. */
@@ -39,11 +52,15 @@ function takeOut({ diff }: Draft, layer: Layer, { key }: PlanRoom, reason: strin
     return;
   }
   diff.removed.push({ kind: 'drawnRoom', id, body: drawn });
-  for (const kind of ['finishes', 'attributes', 'zones'] as const) {
+  for (const kind of ['finishes', 'wallFinishes', 'attributes', 'zones', 'chosenFaces'] as const) {
     const body = layer[kind][id];
     if (body) diff.removed.push({ kind, id, body });
   }
 }
+
+/** Parts of a room's walls that hold all round: single walls are not those of the new room. */
+const partsOf = (layer: Layer, { key }: PlanRoom): WallFinish[] =>
+  (layer.wallFinishes[String(key)] ?? []).filter((p) => p.walls === undefined);
 
 const toDrawn = ({ name, storey, bottomM, topM }: PlanRoom, rings: DrawnRoom['rings']): DrawnRoom => ({
   name,
@@ -65,7 +82,7 @@ export function divideRoom(layer: Layer, room: PlanRoom, pieces: readonly (reado
   const draft = start(`Room divided: ${room.name}`);
   takeOut(draft, layer, room, 'Divided here');
   for (const [i, ring] of pieces.entries())
-    addRoom(draft, { ...toDrawn(room, [ring]), name: `${room.name} ${i + 1}` }, room.finishes);
+    addRoom(draft, { ...toDrawn(room, [ring]), name: `${room.name} ${i + 1}` }, room.finishes, partsOf(layer, room));
   return draft;
 }
 
@@ -86,6 +103,7 @@ export function joinRooms(layer: Layer, rooms: readonly PlanRoom[]): Draft {
       topM,
     },
     first.finishes,
+    partsOf(layer, first),
   );
   return draft;
 }

@@ -38,6 +38,7 @@ export function readContents(entries: readonly Entry[], currency: string): Proje
     layer: {
       attributes: byId('attributes'),
       finishes: byId('finishes'),
+      wallFinishes: byId('wallFinishes'),
       zones: byId('zones'),
       drawnRooms: byId('drawnRoom'),
       limits: of<ProjectStateDto['layer']['limits'][number]>('limit').map((e) => e.body),

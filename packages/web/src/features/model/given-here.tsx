@@ -19,6 +19,7 @@ import { useModels, useProjectState, useQuantityNames } from '../../api/project-
 import { useChange } from '../../api/use-change.ts';
 import { showProperty } from '../../ui/format.ts';
 import { Section } from './sheet-section.tsx';
+import { WallFinishList } from './wall-finish-list.tsx';
 
 const DIFFERENT = 'several';
 
@@ -72,6 +73,7 @@ export function FinishSection({
             />
           );
         })}
+        <WallFinishList keys={keys} finishes={known} />
         {isGiven && (
           <Box>
             <Button

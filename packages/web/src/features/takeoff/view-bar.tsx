@@ -26,6 +26,7 @@ import { UNIT_CHOICES } from './column-units.ts';
 const ROW_WORDS: Record<TakeoffRowKind, string> = {
   element: 'Elements',
   room: 'Rooms',
+  finish: 'Room finishes',
   layer: 'Layers',
   opening: 'Openings',
   face: 'Faces',
