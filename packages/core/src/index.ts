@@ -180,6 +180,7 @@ export {
   joinShape,
   type PictureChunk,
 } from './geometry/picture-chunk.ts';
+export { listPlaneOutlines, type PlaneOutline } from './geometry/plane-outlines.ts';
 export { measureProfile, type Profile, type ProfileMeasures, profileToOutlines } from './geometry/profile.ts';
 export { type Slice, sliceMesh } from './geometry/slice-mesh.ts';
 export { measureJoinedPerimeterM, splitPolygon } from './geometry/split-polygon.ts';

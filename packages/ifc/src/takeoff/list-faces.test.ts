@@ -1,5 +1,6 @@
 import { buildElementTable, type Face, sumFaces } from '@tally/core';
 import { REVISIONS, writeBoathouse } from '@tally/demo';
+import { wrapIfc } from '../testing/small-file.ts';
 import { takeOffIfc } from './read-model.ts';
 
 async function takeFaces(text: string): Promise<(name: string) => readonly Face[]> {
@@ -8,24 +9,6 @@ async function takeFaces(text: string): Promise<(name: string) => readonly Face[
   return (name) => read.value.elements.find((e) => e.name === name)!.faces;
 }
 const face = (style: string, look: Face['look'], area: number) => ({ style, look, area: expect.closeTo(area, 4) });
-
-/** A file in metres around shapes; `#9` is the context, `#3` the placement. */
-const file = (data: string, schema = 'IFC4') => `ISO-10303-21;
-HEADER;
-FILE_SCHEMA(('${schema}'));
-ENDSEC;
-DATA;
-#1=IFCCARTESIANPOINT((0.,0.,0.));
-#2=IFCAXIS2PLACEMENT3D(#1,$,$);
-#3=IFCLOCALPLACEMENT($,#2);
-#7=IFCSIUNIT(*,.LENGTHUNIT.,$,.METRE.);
-#8=IFCUNITASSIGNMENT((#7));
-#9=IFCGEOMETRICREPRESENTATIONCONTEXT($,'Model',3,$,#2,$);
-#10=IFCPROJECT('p',$,'P',$,$,$,$,(#9),#8);
-#11=IFCDIRECTION((0.,0.,1.));
-${data}
-ENDSEC;
-END-ISO-10303-21;`;
 
 /** An upright box from (x, y, z) as extruded item `n`, with the records n + 1 … n + 5 behind it. */
 const box = (n: number, [x, y, z]: number[], [dx, dy, dz]: number[]) => `
@@ -66,7 +49,7 @@ describe('faces by surface style', () => {
 
   it('of a wall drawn as two skins with an opening through both', async () => {
     const faces = await takeFaces(
-      file(`${box(20, [0, 0, 0], [5, 0.2, 3])}${box(30, [0, 0.2, 0], [5, 0.1, 3])}
+      wrapIfc(`${box(20, [0, 0, 0], [5, 0.2, 3])}${box(30, [0, 0.2, 0], [5, 0.1, 3])}
 ${style(40, 20, "'Block'")}${style(50, 30, "'Render'", true)}${shape(60, '#20,#30')}
 #70=IFCWALL('w',$,'Wall',$,$,#3,#60,$,$);${box(80, [2, -0.1, 0.5], [1, 0.5, 2])}${shape(90, '#80')}
 #93=IFCOPENINGELEMENT('o',$,'O',$,$,#3,#90,$,$);
@@ -86,7 +69,7 @@ ${style(40, 20, "'Block'")}${style(50, 30, "'Render'", true)}${shape(60, '#20,#3
   it('of a face set with a map of colours, and of a style without a name: the colour names them', async () => {
     const corners = [0, 1].flatMap((z) => ['0.,0.', '2.,0.', '2.,1.', '0.,1.'].map((xy) => `(${xy},${z}.)`));
     const faces = await takeFaces(
-      file(`#20=IFCCARTESIANPOINTLIST3D((${corners.join()}));
+      wrapIfc(`#20=IFCCARTESIANPOINTLIST3D((${corners.join()}));
 #21=IFCTRIANGULATEDFACESET(#20,$,.T.,((1,3,2),(1,4,3),(5,6,7),(5,7,8),(1,2,6),(1,6,5),(2,3,7),(2,7,6),(3,4,8),(3,8,7),(4,1,5),(4,5,8)),$);
 #22=IFCCOLOURRGBLIST(((1.,0.,0.),(0.,1.,0.)));
 #23=IFCINDEXEDCOLOURMAP(#21,$,#22,(1,1,2,2,1,1,1,1,1,1,1,1));${shape(30, '#21')}

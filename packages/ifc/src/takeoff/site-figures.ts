@@ -6,6 +6,7 @@ import {
   type GfaMethod,
   type JunctionCounts,
   type JunctionsAmong,
+  listPlaneOutlines,
   type MeasureOutcome,
   type ModelElement,
   type ModelStorey,
@@ -29,7 +30,9 @@ import {
   sliceMesh,
   TOLERANCE,
   toWallAxis,
+  transformDirection,
   transformPoint,
+  type Vector3,
   type WallAxis,
 } from '@tally/core';
 import type { FileElement, FileModel } from '../reader/read-elements.ts';
@@ -43,8 +46,24 @@ export interface MeasuredElement {
   readonly meshes: FileMeshes | null;
 }
 
-/** Top or bottom face, in the model's world, of a solid that lies level or sloping. */
-function findRoofFace({ element }: MeasuredElement, wantsTop: boolean): RoofPlane[] {
+/** Faces steeper than this are edges of a roof, not slopes: the upward part of their normal. */
+const STEEPEST = Math.cos((75 * Math.PI) / 180);
+
+/** Top or bottom faces, in the model's world, of a piece of a roof: of its solids, or of its mesh where they are cut or there are none. */
+function findRoofFace({ element, outcome, meshes }: MeasuredElement, wantsTop: boolean): RoofPlane[] {
+  if (element.body?.isClipped || element.body?.hasOther) {
+    if (!meshes?.net) return [];
+    const isWanted = (n: Vector3) => {
+      const rise = transformDirection(element.placement, n)[2];
+      return wantsTop ? rise > STEEPEST : rise < -STEEPEST;
+    };
+    const depth = outcome.quantities.find((q) => q.name === 'Depth')?.value ?? 0;
+    return listPlaneOutlines(meshes.net, isWanted).map(({ outline }) => ({
+      outline: outline.map((p) => transformPoint(element.placement, p)),
+      // A whole roof drawn as one body has no thickness that could part its slopes.
+      thicknessM: element.ifcClass === 'IfcRoof' ? 0 : depth,
+    }));
+  }
   return (element.body?.solids ?? []).map((solid): RoofPlane => {
     const world = multiplyMatrices(element.placement, solid.placement);
     const { direction: d, depth } = solid;
@@ -59,11 +78,11 @@ function findRoofFace({ element }: MeasuredElement, wantsTop: boolean): RoofPlan
 
 /**
  * Pitch of each roof slab, and of each roof as a whole its sloped area and the lengths of its edges, from the slabs it is made of
- * (else its own body); by record number.
+ * (else its own body); by record number. Pieces that are cut, or drawn as faces, are measured on their mesh.
  */
 export function measureRoofs(measured: readonly MeasuredElement[]): Map<number, Quantity[]> {
   const out = new Map<number, Quantity[]>();
-  const facesOf = new Map<string, { top: RoofPlane[]; bottom: RoofPlane[] }>();
+  const facesOf = new Map<string, { top: RoofPlane[]; bottom: RoofPlane[]; isMesh: boolean }>();
   for (const m of measured) {
     const { element } = m;
     const isSlab = /^IfcSlab/.test(element.ifcClass) && element.predefined === 'ROOF';
@@ -72,8 +91,9 @@ export function measureRoofs(measured: readonly MeasuredElement[]): Map<number, 
     if (top.length === 0) continue;
     const whole = isSlab ? element.parent : element.globalId;
     if (whole !== null) {
-      const known = facesOf.get(whole) ?? { top: [], bottom: [] };
-      facesOf.set(whole, { top: [...known.top, ...top], bottom: [...known.bottom, ...bottom] });
+      const known = facesOf.get(whole) ?? { top: [], bottom: [], isMesh: false };
+      const isMesh = known.isMesh || element.body!.isClipped || element.body!.hasOther;
+      facesOf.set(whole, { top: [...known.top, ...top], bottom: [...known.bottom, ...bottom], isMesh });
     }
     if (isSlab && top.length === 1)
       out.set(element.id, [exact('Pitch', measurePitchDegrees(top[0]!.outline), 'number')]);
@@ -86,14 +106,15 @@ export function measureRoofs(measured: readonly MeasuredElement[]): Map<number, 
     const [upper, lower] = [measureRoof(faces.top), measureRoof(faces.bottom)];
     const r = met(lower) > met(upper) ? lower : upper;
     if (!(r.slopedAreaM2 > 0)) continue;
-    out.set(element.id, [
+    const figures = [
       exact('SlopedArea', r.slopedAreaM2, 'm2'),
       exact('EavesLength', r.eavesM, 'm'),
       exact('RidgeLength', r.ridgeM, 'm'),
       exact('HipLength', r.hipM, 'm'),
       exact('ValleyLength', r.valleyM, 'm'),
       exact('VergeLength', r.vergeM, 'm'),
-    ]);
+    ];
+    out.set(element.id, faces.isMesh ? figures.map((q) => ({ ...q, method: 'mesh' as const })) : figures);
   }
   return out;
 }

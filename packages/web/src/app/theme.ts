@@ -109,6 +109,8 @@ export const theme = createTheme({
     MuiAutocomplete: {
       defaultProps: { size: 'small' },
       styleOverrides: {
+        paper: ({ theme: t }) => ({ border: `1px solid ${t.vars.palette.divider}` }),
+        option: { fontSize: 13 },
         inputRoot: { '&.MuiOutlinedInput-root.MuiInputBase-sizeSmall': { paddingTop: 2.5, paddingBottom: 2.5 } },
       },
     },
