@@ -15,7 +15,7 @@ export {
 } from './changes/entry-diff.ts';
 export { MOVE_CAUSES, type Move, type MoveCause, showMove, splitMove } from './changes/split-move.ts';
 export { findRedoable, findUndoable, listTakenBack, type UndoRecord } from './changes/undo-order.ts';
-export { checkElements, reportMissingDensities } from './checks/check-elements.ts';
+export { checkElements, checkStatedRows, reportMissingDensities } from './checks/check-elements.ts';
 export { checkModel } from './checks/check-model.ts';
 export { checkOverlaps, findOverlaps, OVERLAP_SHARE, type PlacedBody } from './checks/check-overlaps.ts';
 export { FINDING_CODES, type Finding, type FindingCode, findingKey } from './checks/finding.ts';

@@ -1,3 +1,4 @@
+import { type ElementTable, readElement } from '../elements/element-table.ts';
 import type { ModelElement } from '../elements/model-element.ts';
 import { TOLERANCE } from '../geometry/tolerances.ts';
 import type { Finding } from './finding.ts';
@@ -55,15 +56,15 @@ function checkCoincidence(elements: readonly ModelElement[]): Finding[] {
     }));
 }
 
-/** Stated figures that differ from the measured ones of the same name by more than 1 %. */
-function checkStated(elements: readonly ModelElement[]): Finding[] {
+/** Stated figures that differ from the measured ones of the same name by more than a share. */
+export function checkStated(elements: readonly ModelElement[], share: number = TOLERANCE.statedShare): Finding[] {
   const findings: Finding[] = [];
   for (const e of elements) {
     const measured = new Map(e.quantities.filter((q) => q.basis === 'measured').map((q) => [q.name, q]));
     const differing = e.quantities.flatMap((s) => {
       const m = s.basis === 'stated' ? measured.get(s.name) : undefined;
       if (!m || m.unit !== s.unit) return [];
-      const isFar = Math.abs(s.value - m.value) > TOLERANCE.statedShare * Math.max(Math.abs(m.value), 1e-9);
+      const isFar = Math.abs(s.value - m.value) > share * Math.max(Math.abs(m.value), 1e-9);
       return isFar ? [`${s.name} ${figure(s.value)} stated, ${figure(m.value)} measured (${m.unit})`] : [];
     });
     if (differing.length > 0) {
@@ -78,11 +79,27 @@ function checkStated(elements: readonly ModelElement[]): Finding[] {
   return findings;
 }
 
+/** The same over a table: only rows with a difference are read whole. */
+export function checkStatedRows(table: ElementTable, share: number): Finding[] {
+  const rows = new Set<number>();
+  for (const s of table.quantities) {
+    if (s.basis !== 'stated') continue;
+    const m = table.quantities.find((q) => q.basis === 'measured' && q.name === s.name && q.unit === s.unit);
+    for (let row = 0; m && row < table.count; row++)
+      if (Math.abs(s.values[row]! - m.values[row]!) > share * Math.max(Math.abs(m.values[row]!), 1e-9)) rows.add(row);
+  }
+  return checkStated(
+    [...rows].sort((a, b) => a - b).map((row) => readElement(table, row)),
+    share,
+  );
+}
+
 /** One finding per material without density, with the elements whose weight stays unknown because of it. */
 export function reportMissingDensities(missing: ReadonlyMap<string, readonly string[]>): Finding[] {
   return [...missing].map(([material, globalIds]) => ({
     code: 'density-missing',
     severity: 'notice',
+    material,
     message: `Material "${material}" has no density; the weight of ${globalIds.length === 1 ? 'one element' : `${globalIds.length} elements`} is unknown.`,
     globalIds,
   }));

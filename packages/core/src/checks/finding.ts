@@ -30,6 +30,8 @@ export interface Finding {
   readonly severity: 'error' | 'warning' | 'notice';
   readonly message: string;
   readonly globalIds: readonly string[];
+  /** The material it is about, if it is about one. */
+  readonly material?: string;
 }
 
 /**

@@ -148,6 +148,12 @@ export const settingsSchema = z.strictObject({
     .max(50)
     .optional()
     .describe('Which figure is used for the elements of a scope; the first that catches an element counts.'),
+  statedTolerance: z
+    .number()
+    .min(0.0001, 'A tolerance is more than 0.')
+    .max(1)
+    .optional()
+    .describe('Share that a stated figure may differ from the measured one by without a finding; 0.01 if absent.'),
   functionalUnits: z
     .array(z.strictObject({ name: z.string().trim().min(1, 'A unit needs a name.').max(80), scope: conditionSchema }))
     .max(30)

@@ -1,5 +1,5 @@
 import { diffElements } from '../changes/diff-elements.ts';
-import { checkElements, reportMissingDensities } from '../checks/check-elements.ts';
+import { checkElements, checkStated, checkStatedRows, reportMissingDensities } from '../checks/check-elements.ts';
 import { sampleElement } from '../testing/sample-element.ts';
 import { isClassOrSubtype, listProductClasses, properClassName } from './class-hierarchy.ts';
 import { listEffectiveQuantities } from './effective-quantities.ts';
@@ -118,6 +118,22 @@ describe('checks', () => {
     expect(
       codes([sampleElement({ globalId: 'a', quantities: { NetSideArea: 12 }, stated: { NetSideArea: 12.05 } })]),
     ).toEqual([]);
+  });
+  it('compares stated with measured figures within the tolerance of the project, over a table as over a list', () => {
+    const elements = [
+      sampleElement({
+        globalId: 'a',
+        quantities: { NetSideArea: 12, Length: 4 },
+        stated: { NetSideArea: 12.3, Length: 4 },
+      }),
+      sampleElement({ globalId: 'b', quantities: { NetSideArea: 12 }, stated: { NetSideArea: 12.05 } }),
+      sampleElement({ globalId: 'c', quantities: { NetSideArea: 12 } }),
+    ];
+    const table = buildElementTable(elements);
+    const found = (share: number) => checkStatedRows(table, share).flatMap((f) => f.globalIds);
+    // 2.5 % and 0.42 % off.
+    expect([found(0.03), found(0.01), found(0.004)]).toEqual([[], ['a'], ['a', 'b']]);
+    expect(checkStatedRows(table, 0.01)).toEqual(checkStated(elements, 0.01));
   });
   it('reports a density once per material', () => {
     expect(reportMissingDensities(new Map([['Quilt', ['a', 'b']]]))).toMatchObject([

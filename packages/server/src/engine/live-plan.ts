@@ -3,10 +3,12 @@ import {
   applyAdditions,
   buildDrawnRooms,
   type ChangedElementDto,
+  checkStatedRows,
   type DrawnRoom,
   diffElements,
   type ElementTable,
   explainElement,
+  type Finding,
   groupPlan,
   listGroupElements,
   type MeshOfRow,
@@ -51,6 +53,10 @@ export class LivePlan implements PlanQueries {
   private readonly tables = new Map<string, ElementTable>();
   private readonly layered = new Map<string, { readonly table: ElementTable; readonly hasPictures: boolean }>();
   private readonly shapes = new Map<string, MeshOfRow>();
+  private readonly stated = new WeakMap<
+    ElementTable,
+    { readonly share: number; readonly findings: readonly Finding[] }
+  >();
   private layer: ProjectAdditions | null = null;
   private layerText = '';
   private drawn: ElementTable | null = null;
@@ -60,7 +66,7 @@ export class LivePlan implements PlanQueries {
   private plan: Plan | null = null;
   private revisions = new Map<string, string>();
 
-  update: PlanQueries['update'] = (basis, tables, layer) => {
+  update: PlanQueries['update'] = (basis, tables, layer, statedTolerance) => {
     this.setLayer(layer);
     const sources = tables.map((t) => ({ sourceId: t.sourceId, table: this.readLayered(t) }));
     const drawn = this.readDrawn(
@@ -80,7 +86,11 @@ export class LivePlan implements PlanQueries {
       this.layered.delete(path);
       this.shapes.delete(path);
     }
-    return { summary: summarize(plan), move };
+    const stated = tables.map(({ revisionId, path }) => ({
+      revisionId,
+      findings: this.checkStated(this.readTable(path), statedTolerance),
+    }));
+    return { summary: summarize(plan), move, stated };
   };
 
   group: PlanQueries['group'] = (by) => groupPlan(this.now.plan, by, this.now.basis.sections);
@@ -141,6 +151,15 @@ export class LivePlan implements PlanQueries {
     elements.sort((a, b) => Math.abs(b.move) - Math.abs(a.move));
     return { came: diff.added.length, went: diff.removed.length, changed: diff.changed.length, elements };
   };
+
+  /** Stated against measured; looked at again only for another table or tolerance. */
+  private checkStated(table: ElementTable, share: number): readonly Finding[] {
+    const known = this.stated.get(table);
+    if (known?.share === share) return known.findings;
+    const findings = checkStatedRows(table, share);
+    this.stated.set(table, { share, findings });
+    return findings;
+  }
 
   private get now(): { plan: Plan; basis: PricingBasis } {
     if (!this.plan || !this.basis) throw new Error('The plan has not been calculated yet.');

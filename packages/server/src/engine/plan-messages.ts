@@ -2,6 +2,7 @@ import type {
   ElementChangesDto,
   ElementCostDto,
   ElementStatesDto,
+  Finding,
   GroupField,
   MoveDto,
   PlanDto,
@@ -23,6 +24,12 @@ export interface CountingTable extends StoredRevision {
   readonly revisionId: string;
 }
 
+/** Stated figures of a counting revision that differ from the measured ones by more than the project allows. */
+export interface StatedFindings {
+  readonly revisionId: string;
+  readonly findings: readonly Finding[];
+}
+
 /** What a plan worker can be asked. */
 export interface PlanQueries {
   /** Sets everything the plan stands on and recalculates; the move is null for the first plan. */
@@ -30,7 +37,8 @@ export interface PlanQueries {
     basis: PricingBasis,
     tables: readonly CountingTable[],
     layer: ProjectAdditions,
-  ) => { summary: PlanSummaryDto; move: MoveDto | null };
+    statedTolerance: number,
+  ) => { summary: PlanSummaryDto; move: MoveDto | null; stated: readonly StatedFindings[] };
   group: (by: readonly GroupField[]) => PlanDto;
   groupElements: (by: readonly GroupField[], id: string) => number[];
   states: () => ElementStatesDto[];

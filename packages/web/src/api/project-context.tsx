@@ -148,7 +148,7 @@ export function listFindings({ sources, accepted, layer }: ProjectStateDto): Sho
       .filter((r) => r.state === 'counting' || r.state === 'waiting')
       .flatMap((revision) =>
         revision.findings
-          .filter((f) => f.code !== 'density-missing' || !known.has(foldText(/"(.*)"/.exec(f.message)?.[1] ?? '')))
+          .filter((f) => f.code !== 'density-missing' || !known.has(foldText(f.material ?? '')))
           .map((finding) => {
             const key = findingKey(finding);
             return { finding, key, revision, source: source.name, accepted: accepted[key] ?? null };

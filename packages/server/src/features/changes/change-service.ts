@@ -12,11 +12,12 @@ import {
   type PlanManifestDto,
   type PlanSummaryDto,
   readAdditions,
+  TOLERANCE,
 } from '@tally/core';
 import type { DbClient } from '../../db/db-client.ts';
 import type { EnginePool, PlanEngine } from '../../engine/engine-pool.ts';
 import { writePlanManifest } from '../../engine/plan-manifest.ts';
-import type { StoredRevision } from '../../engine/plan-messages.ts';
+import type { StatedFindings, StoredRevision } from '../../engine/plan-messages.ts';
 import { HttpProblem, notFound } from '../../http/http-problem.ts';
 import type { FileStorePaths } from '../../importers/file-store-paths.ts';
 import type { EventHub } from '../events/event-hub.ts';
@@ -33,9 +34,16 @@ export interface ChangeRequest {
   readonly undoes?: number;
 }
 
+/** A plan in short, what it stands on, and what its revisions state otherwise than it was measured. */
+interface CalculatedPlan {
+  readonly summary: PlanSummaryDto;
+  readonly manifest: PlanManifestDto;
+  readonly stated: readonly StatedFindings[];
+}
+
 /** The way every change takes: commit, then engine, then push. */
 export class ChangeService {
-  private readonly plans = new Map<string, { summary: PlanSummaryDto; manifest: PlanManifestDto }>();
+  private readonly plans = new Map<string, CalculatedPlan>();
 
   constructor(
     private readonly db: DbClient,
@@ -45,7 +53,7 @@ export class ChangeService {
   ) {}
 
   /** Summary of a project's plan and what it stands on, calculated if it is not at hand. */
-  async summarize(projectId: string): Promise<{ summary: PlanSummaryDto; manifest: PlanManifestDto }> {
+  async summarize(projectId: string): Promise<CalculatedPlan> {
     await this.engines.get(projectId);
     return this.plans.get(projectId)!;
   }
@@ -61,11 +69,12 @@ export class ChangeService {
       const revision = revisions.get(revisionId);
       return revision ? [{ sourceId, revisionId, ...findStored(revision, store) }] : [];
     });
-    const { summary, move } = await engine.ask(
+    const { summary, move, stated } = await engine.ask(
       'update',
       basis,
       tables,
       readAdditions(contents.layer, contents.settings),
+      contents.settings.statedTolerance ?? TOLERANCE.statedShare,
     );
     const sources = [...counting].flatMap(([sourceId, revisionId]) => {
       const revision = revisions.get(revisionId);
@@ -73,7 +82,7 @@ export class ChangeService {
         ? [{ sourceId, revisionId, tableHash: revision.tableHash, readerVersion: revision.readerVersion }]
         : [];
     });
-    this.plans.set(projectId, { summary, manifest: writePlanManifest(basis, sources) });
+    this.plans.set(projectId, { summary, manifest: writePlanManifest(basis, sources), stated });
     return move;
   }
 

@@ -7,11 +7,13 @@ import {
   type EntryDiff,
   type ProjectDto,
   type ProjectStateDto,
+  type RevisionDto,
   readTemplate,
   templateToEntries,
 } from '@tally/core';
 import { Router } from 'express';
 import type { DbClient } from '../../db/db-client.ts';
+import type { StatedFindings } from '../../engine/plan-messages.ts';
 import { HttpProblem, notFound, readBody, route } from '../../http/http-problem.ts';
 import { readAuthor } from '../../http/local-only.ts';
 import type { FileStore } from '../../importers/file-store.ts';
@@ -90,6 +92,13 @@ function joinOrder(order: Entry, present: readonly string[]): Entry {
   return { ...order, body: [...present.filter((id) => !ids.includes(id)), ...ids] };
 }
 
+/** A revision with the differences of stated figures as the project's tolerance has them. */
+function replaceStated(revision: RevisionDto, stated: readonly StatedFindings[]): RevisionDto {
+  const own = stated.find((s) => s.revisionId === revision.id);
+  if (!own) return revision;
+  return { ...revision, findings: [...revision.findings.filter((f) => f.code !== 'stated-differs'), ...own.findings] };
+}
+
 export function projectRoutes(services: ProjectServices): Router {
   const { db, changes, imports, store } = services;
   const router = Router();
@@ -122,7 +131,7 @@ export function projectRoutes(services: ProjectServices): Router {
       const contents = readContents(await db.projects.listEntries(projectId), project.currency);
       const { basis, counting, orders, settings, layer, accepted, views } = contents;
       const { currency: _, ...lists } = basis;
-      const [{ summary, manifest }, sources, jobs] = await Promise.all([
+      const [{ summary, manifest, stated }, sources, jobs] = await Promise.all([
         changes.summarize(projectId),
         imports.listSources(projectId, counting),
         db.jobs.list(projectId),
@@ -136,7 +145,7 @@ export function projectRoutes(services: ProjectServices): Router {
         accepted,
         views,
         orders,
-        sources,
+        sources: sources.map((s) => ({ ...s, revisions: s.revisions.map((r) => replaceStated(r, stated)) })),
         jobs: jobs.map((j) => imports.toDto(j)),
       };
     }),

@@ -1,10 +1,9 @@
 import { Box, Button, TextField, Typography } from '@mui/material';
 import type { FindingCode } from '@tally/core';
 import { useMemo, useState } from 'react';
-import { useNavigate } from 'react-router';
-import { listFindings, type ShownFinding, useModels, useProjectState } from '../../api/project-context.tsx';
-import { useSelection } from '../../api/selection.tsx';
+import { listFindings, type ShownFinding, useProjectState } from '../../api/project-context.tsx';
 import { useChange } from '../../api/use-change.ts';
+import { useShowElements } from '../../api/use-show-elements.ts';
 import { Empty } from '../../ui/empty.tsx';
 import { FINDING_REMEDIES, FINDING_WORDS } from '../../ui/finding-words.ts';
 
@@ -51,20 +50,10 @@ export function FindingsPage() {
 
 function FindingRow({ shown }: { readonly shown: ShownFinding }) {
   const { project } = useProjectState();
-  const { models } = useModels();
-  const { select, frame } = useSelection();
-  const navigate = useNavigate();
   const change = useChange(project.id);
   const [reason, setReason] = useState<string | null>(null);
   const { finding, key, revision, accepted } = shown;
-  const model = models.find((m) => m.revision.id === revision.id);
-  const show = () => {
-    const wanted = new Set(finding.globalIds);
-    const { table } = model!;
-    select([...table.keys].filter((_, row) => wanted.has(table.globalId.pool[table.globalId.index[row]!] ?? '')));
-    frame();
-    navigate(`/projects/${project.id}/model`);
-  };
+  const show = useShowElements(revision.id);
   const accept = (text: string) => {
     change.mutate({
       cause: `Finding accepted: ${FINDING_WORDS[finding.code]}`,
@@ -118,7 +107,7 @@ function FindingRow({ shown }: { readonly shown: ShownFinding }) {
           {accepted !== null ? `, accepted: ${accepted}` : ''}
         </Box>
       </Box>
-      {model && finding.globalIds.length > 0 && <Button onClick={show}>Show</Button>}
+      {show && finding.globalIds.length > 0 && <Button onClick={() => show(finding.globalIds)}>Show</Button>}
       {accepted !== null ? (
         <Button color="inherit" onClick={reopen}>
           Open again

@@ -7,9 +7,10 @@ import {
   findQuantityOrigin,
   type ModelElement,
   readElement,
+  TOLERANCE,
 } from '@tally/core';
 import type { ReactNode } from 'react';
-import type { LoadedModels } from '../../api/project-context.tsx';
+import { type LoadedModels, useProjectState } from '../../api/project-context.tsx';
 import { useSelection } from '../../api/selection.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showFigure, showProperty, showQuantity, showUnit } from '../../ui/format.ts';
@@ -198,6 +199,7 @@ function QuantitySection({
   readonly element: ModelElement;
   readonly basisOf: (name: string) => Basis | null;
 }) {
+  const tolerance = useProjectState().basis.settings.statedTolerance ?? TOLERANCE.statedShare;
   const names = [...new Set(element.quantities.map((q) => q.name))];
   const find = (name: string, basis: Basis) => element.quantities.find((q) => q.name === name && q.basis === basis);
   return (
@@ -220,7 +222,7 @@ function QuantitySection({
           const [given, measured, s] = [find(name, 'given'), find(name, 'measured'), find(name, 'stated')];
           const m = given ?? measured;
           const unit = (m ?? s)!.unit;
-          const isFar = m && s && Math.abs(m.value - s.value) > 0.01 * Math.abs(m.value);
+          const isFar = m && s && Math.abs(m.value - s.value) > tolerance * Math.abs(m.value);
           const isStatedUsed = basisOf(name) === 'stated';
           const ink = (isUsed: boolean) => (isUsed ? { fontWeight: 700 } : { color: 'text.secondary' });
           return (
@@ -233,7 +235,9 @@ function QuantitySection({
                 {m ? showQuantity(m.value, unit) : '–'}
               </Box>
               <Box
-                title={isFar ? 'Differs from the measured figure by more than 1 %' : s ? 'stated in the file' : ''}
+                title={
+                  isFar ? 'Differs from the measured figure by more than the tolerance' : s ? 'stated in the file' : ''
+                }
                 sx={{ ...figure, ...ink(isStatedUsed), ...(isFar ? { color: 'error.main' } : {}) }}
               >
                 {s ? `${isFar ? '≠ ' : ''}${showQuantity(s.value, unit)}` : ''}

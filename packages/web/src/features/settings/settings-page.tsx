@@ -2,6 +2,7 @@ import { Autocomplete, Box, MenuItem, TextField } from '@mui/material';
 import { listEffectiveQuantities, type QuantityChoice } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { useModels } from '../../api/project-context.tsx';
+import { readFigure, showFigure } from '../../ui/format.ts';
 import { ChoiceField } from './choice-field.tsx';
 import { CHOICE_WORDS } from './choice-words.ts';
 import { FunctionalUnitsPart } from './functional-units-part.tsx';
@@ -28,6 +29,7 @@ export function SettingsPage() {
     >
       <Box sx={{ display: 'grid', gap: 2 }}>
         <Units />
+        <Tolerances />
         <Choices />
         <StoreysPart />
       </Box>
@@ -61,6 +63,34 @@ function Units() {
           </MenuItem>
         ))}
       </TextField>
+    </Part>
+  );
+}
+
+const USUAL_PERCENT = 1;
+
+function Tolerances() {
+  const [settings, save] = useSettings();
+  const percent = settings.statedTolerance === undefined ? USUAL_PERCENT : settings.statedTolerance * 100;
+  const [text, setText] = useState<string | null>(null);
+  const figure = readFigure(text ?? String(percent));
+  const isWrong = figure === null || figure < 0.01 || figure > 100;
+  const keep = () => {
+    setText(null);
+    if (text === null || isWrong || figure === percent) return;
+    save({ ...settings, statedTolerance: Number((figure / 100).toPrecision(6)) }, `Stated may differ by ${figure} %`);
+  };
+  return (
+    <Part title="Tolerance" note="By how much a stated figure may differ from the measured one without a finding.">
+      <TextField
+        label="Stated against measured, %"
+        value={text ?? showFigure(percent, Number.isInteger(percent) ? 0 : 2)}
+        error={isWrong}
+        helperText={isWrong ? 'A figure from 0.01 to 100.' : undefined}
+        onChange={(e) => setText(e.target.value)}
+        onBlur={keep}
+        onKeyDown={(e) => e.key === 'Enter' && keep()}
+      />
     </Part>
   );
 }

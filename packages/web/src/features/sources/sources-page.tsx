@@ -1,11 +1,10 @@
 import { Box, Button, LinearProgress, MenuItem, Select, Typography } from '@mui/material';
 import type { JobDto, RevisionDto } from '@tally/core';
 import { type DragEvent, useRef, useState } from 'react';
-import { useNavigate } from 'react-router';
 import { ApiProblem, postJson, uploadFile } from '../../api/client.ts';
-import { useModels, useProjectState } from '../../api/project-context.tsx';
-import { useSelection } from '../../api/selection.tsx';
+import { useProjectState } from '../../api/project-context.tsx';
 import { useProblemNotice } from '../../api/use-change.ts';
+import { useShowElements } from '../../api/use-show-elements.ts';
 import { FINDING_WORDS } from '../../ui/finding-words.ts';
 import { showTime } from '../../ui/format.ts';
 
@@ -315,18 +314,7 @@ function Revision({
 }
 
 function Findings({ revision }: { readonly revision: RevisionDto }) {
-  const { project } = useProjectState();
-  const { models } = useModels();
-  const { select, frame } = useSelection();
-  const navigate = useNavigate();
-  const model = models.find((m) => m.revision.id === revision.id);
-  const show = (globalIds: readonly string[]) => {
-    const wanted = new Set(globalIds);
-    const { table } = model!;
-    select([...table.keys].filter((_, row) => wanted.has(table.globalId.pool[table.globalId.index[row]!] ?? '')));
-    frame();
-    navigate(`/projects/${project.id}/model`);
-  };
+  const show = useShowElements(revision.id);
   return (
     <Box component="ul" sx={{ listStyle: 'none', m: 0, mt: 1, p: 0, display: 'grid', gap: 0.5 }}>
       {revision.findings.map((f) => (
@@ -344,7 +332,7 @@ function Findings({ revision }: { readonly revision: RevisionDto }) {
             {FINDING_WORDS[f.code]}
           </Box>
           <Box>{f.message}</Box>
-          {model && f.globalIds.length > 0 && <Button onClick={() => show(f.globalIds)}>Show</Button>}
+          {show && f.globalIds.length > 0 && <Button onClick={() => show(f.globalIds)}>Show</Button>}
         </Box>
       ))}
     </Box>
