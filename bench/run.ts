@@ -1,6 +1,7 @@
 import { benchExtraction } from './extraction.ts';
 import { benchPricing } from './pricing.ts';
 import { benchSearch } from './search.ts';
+import { benchTable } from './table.ts';
 import { benchViewer } from './viewer.ts';
 
 /**
@@ -11,6 +12,7 @@ const BENCHES: Record<string, () => Promise<void>> = {
   extraction: benchExtraction,
   pricing: benchPricing,
   search: benchSearch,
+  table: benchTable,
   viewer: benchViewer,
 };
 

@@ -345,14 +345,7 @@ export class IfcBuilder extends ShapeBuilder {
 
   /** A layer set as walls use it whose first layer lies on their left, seen along them; without this it lies on the right. */
   turnLayers(set: Ref, thickness: number): Ref {
-    return this.step.add(
-      'IfcMaterialLayerSetUsage',
-      set,
-      new Enum('AXIS2'),
-      new Enum('NEGATIVE'),
-      thickness / 2,
-      null,
-    );
+    return this.step.add('IfcMaterialLayerSetUsage', set, new Enum('AXIS2'), new Enum('NEGATIVE'), thickness / 2, null);
   }
 
   assign(material: Ref, elements: readonly Ref[]): void {
