@@ -127,6 +127,15 @@ export function dropChosenFaces(layer: Layer, key: number, name: string): LayerC
   };
 }
 
+/** Renames a zone of our own on all its elements, or does away with it (null). */
+export function renameZone(layer: Layer, name: string, to: string | null): LayerChange {
+  const keys = Object.entries(layer.zones).flatMap(([key, zones]) => (zones.includes(name) ? [Number(key)] : []));
+  const diff = changeEntries<readonly string[]>('zones', layer.zones, keys, [], (zones) => [
+    ...new Set(zones.flatMap((z) => (z !== name ? [z] : to === null ? [] : [to]))),
+  ]);
+  return { cause: to === null ? `Zone removed: ${name}` : `Zone ${name} renamed: ${to}`, diff };
+}
+
 /** A typed attribute: yes and no are truths, figures numbers, the rest text. Empty is none. */
 export function readAttribute(text: string): PropertyValue | undefined {
   const trimmed = text.trim();

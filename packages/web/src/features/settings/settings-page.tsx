@@ -11,6 +11,7 @@ import { MaterialsPart } from './materials-part.tsx';
 import { OverrideList } from './override-list.tsx';
 import { Part, type Settings, useSettings } from './settings-part.tsx';
 import { StoreysPart } from './storeys-part.tsx';
+import { ZonesPart } from './zones-part.tsx';
 
 /** How the project counts and shows: units, which figure is used, materials with their densities. */
 export function SettingsPage() {
@@ -36,6 +37,7 @@ export function SettingsPage() {
       <Box sx={{ display: 'grid', gap: 2 }}>
         <FunctionalUnitsPart />
         <LimitsPart />
+        <ZonesPart />
         <MaterialsPart />
       </Box>
     </Box>
