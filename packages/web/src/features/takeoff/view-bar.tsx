@@ -149,6 +149,20 @@ export function ViewBar({
             </Box>
           </Box>
         )}
+        {view.row === 'junction' && (
+          <FormControlLabel
+            control={
+              <Checkbox
+                size="small"
+                checked={view.isAmong ?? false}
+                onChange={(e) => onChange({ isAmong: e.target.checked || undefined })}
+              />
+            }
+            label="Among these walls only"
+            slotProps={{ typography: { sx: { fontSize: 13 }, noWrap: true } }}
+            sx={{ mr: 0 }}
+          />
+        )}
       </Sheet>
       <Sheet label="Columns" count={view.columns.length}>
         <Box sx={{ display: 'grid', gap: 1.5 }}>
@@ -186,20 +200,6 @@ export function ViewBar({
           renderInput={(p) => <TextField {...p} label="Grouped by, outermost first" />}
         />
       </Sheet>
-      {view.row === 'junction' && (
-        <FormControlLabel
-          control={
-            <Checkbox
-              size="small"
-              checked={view.isAmong ?? false}
-              onChange={(e) => onChange({ isAmong: e.target.checked || undefined })}
-            />
-          }
-          label="Among these walls only"
-          slotProps={{ typography: { sx: { fontSize: 13 }, noWrap: true } }}
-          sx={{ mr: 0 }}
-        />
-      )}
       <FormControlLabel
         control={
           <Checkbox size="small" checked={view.isBundled} onChange={(e) => onChange({ isBundled: e.target.checked })} />
