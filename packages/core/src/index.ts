@@ -89,23 +89,12 @@ export {
 export {
   buildElementTable,
   type ElementTable,
-  type FaceTable,
   findRow,
-  type LayerTable,
-  type OpeningTable,
-  type PlanOpening,
   type PropertyColumn,
   type QuantityColumn,
-  type RoomPlan,
-  type RowAxis,
   readElement,
-  readFaces,
-  readLayers,
-  readOpenings,
   readProperties,
   readQuantities,
-  type SiteData,
-  type WallJunction,
 } from './elements/element-table.ts';
 export { assignElementKeys, type KeyAssignment, listFileIdentities } from './elements/identity.ts';
 export {
@@ -134,9 +123,19 @@ export {
   type ProjectLayer,
   type ProjectMaterial,
 } from './elements/project-layer.ts';
+export type { PlanOpening, RoomPlan, RowAxis, SiteData, WallJunction } from './elements/site-data.ts';
+export {
+  type FaceTable,
+  type LayerTable,
+  type OpeningTable,
+  readFaces,
+  readLayers,
+  readOpenings,
+} from './elements/sub-tables.ts';
 export { decodeElementTable, encodeElementTable } from './elements/table-codec.ts';
 export { type CompiledFormula, compileFormula, runFormula, suggestName } from './formulas/compile-formula.ts';
 export { showFormulaWithFigures } from './formulas/explain-formula.ts';
+export type { FormulaFunction } from './formulas/formula-function.ts';
 export {
   type CompiledNode,
   describeFormulaType,
@@ -152,7 +151,6 @@ export {
 } from './formulas/formula-types.ts';
 export {
   FORMULA_FUNCTIONS,
-  type FormulaFunction,
   findFormulaFunction,
   raiseDimension,
 } from './formulas/function-table.ts';
@@ -197,6 +195,7 @@ export { CIRCLE_SEGMENTS, TOLERANCE } from './geometry/tolerances.ts';
 export { type MeshMeasures, measureMesh, type TriangleMesh } from './geometry/triangle-mesh.ts';
 export { type Figure, measureUnionAreaM2 } from './geometry/union-area.ts';
 export {
+  areaVector,
   boundPoints,
   cross,
   dot,

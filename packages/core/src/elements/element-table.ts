@@ -12,18 +12,23 @@ import type { TableParts } from './element-parts.ts';
 import type {
   Basis,
   Box,
-  Face,
-  FaceLook,
   FinishSurface,
-  Layer,
   ModelElement,
   ModelStorey,
-  Opening,
   PropertyValue,
   Quantity,
   QuantityMethod,
   WallFinish,
 } from './model-element.ts';
+import type { PlanOpening, RoomPlan, RowAxis, SiteData, WallJunction } from './site-data.ts';
+import {
+  type FaceTable,
+  type LayerTable,
+  type OpeningTable,
+  readFaces,
+  readLayers,
+  readOpenings,
+} from './sub-tables.ts';
 
 /** One quantity name and basis over all elements. NaN is "absent". */
 export interface QuantityColumn {
@@ -40,80 +45,6 @@ export interface PropertyColumn {
   readonly name: string;
   readonly rows: Int32Array;
   readonly values: readonly PropertyValue[];
-}
-
-/** Sub-rows (layers, openings) of elements: those of row r are offset[r] .. offset[r + 1] - 1. */
-export interface LayerTable {
-  readonly offset: Uint32Array;
-  readonly material: TextColumn;
-  readonly thickness: Float64Array;
-  readonly position: Float64Array;
-  readonly weight: Float64Array;
-  readonly area: Float64Array;
-  readonly volume: Float64Array;
-}
-export interface OpeningTable {
-  readonly offset: Uint32Array;
-  readonly globalId: TextColumn;
-  readonly filledBy: TextColumn;
-  readonly width: Float64Array;
-  readonly height: Float64Array;
-  readonly area: Float64Array;
-  readonly perimeter: Float64Array;
-  readonly sill: Float64Array;
-}
-
-export interface FaceTable {
-  readonly offset: Uint32Array;
-  readonly style: TextColumn;
-  readonly look: TextColumn;
-  readonly area: Float64Array;
-}
-
-/** A room on plan: its row, its outlines as x, y pairs in metres, and the heights of its floor and ceiling. */
-export interface RoomPlan {
-  readonly row: number;
-  readonly rings: readonly (readonly number[])[];
-  readonly bottomM: number;
-  readonly topM: number;
-}
-
-/** An opening of a wall, seen on plan: its middle, the thickness of its wall, its size and height range. Metres. */
-export interface PlanOpening {
-  readonly at: readonly [number, number];
-  readonly wallM: number;
-  readonly widthM: number;
-  readonly bottomM: number;
-  readonly topM: number;
-}
-
-/** A place where walls end or meet: what it is, where it lies on plan, the row it is counted with, the rows of its walls. */
-export interface WallJunction {
-  readonly kind: 'corner' | 'tee' | 'cross' | 'free end';
-  readonly at: readonly [number, number];
-  readonly owner: number;
-  readonly walls: readonly number[];
-}
-
-/** Middle line of a wall on plan as x, y pairs, with its thickness and height range, m. */
-export interface RowAxis {
-  readonly row: number;
-  /** The first layer of the wall lies to the left of the line. */
-  readonly isFirstLeft: boolean;
-  readonly points: readonly number[];
-  readonly widthM: number;
-  readonly bottomM: number;
-  readonly topM: number;
-}
-
-/** What a source says beside its elements. */
-export interface SiteData {
-  readonly storeys?: readonly ModelStorey[];
-  readonly densities?: Readonly<Record<string, number>>;
-  readonly roomPlans?: readonly RoomPlan[];
-  readonly junctions?: readonly WallJunction[];
-  readonly wallAxes?: readonly RowAxis[];
-  readonly wallOpenings?: readonly PlanOpening[];
 }
 
 /** The elements of one revision of one source, by columns. Row numbers are positions in it and mean nothing elsewhere. */
@@ -166,7 +97,6 @@ export interface ElementTable {
 }
 
 const orNaN = (v: number | null): number => v ?? Number.NaN;
-const orNull = (v: number): number | null => (Number.isNaN(v) ? null : v);
 
 function offsets(lengths: readonly number[]): Uint32Array {
   const out = new Uint32Array(lengths.length + 1);
@@ -302,47 +232,6 @@ export function readQuantities(table: ElementTable, row: number): Quantity[] {
     const value = values[row]!;
     if (!Number.isNaN(value)) out.push({ name, value, unit, basis, method: readText(methods, row) as QuantityMethod });
   }
-  return out;
-}
-
-/** Layers of a row, in the order of the layer set. */
-export function readLayers({ layers }: ElementTable, row: number): Layer[] {
-  const out: Layer[] = [];
-  for (let i = layers.offset[row]!; i < layers.offset[row + 1]!; i++) {
-    out.push({
-      material: readText(layers.material, i),
-      thickness: orNull(layers.thickness[i]!),
-      position: orNull(layers.position[i]!),
-      weight: orNull(layers.weight[i]!),
-      area: orNull(layers.area[i]!),
-      volume: orNull(layers.volume[i]!),
-    });
-  }
-  return out;
-}
-
-/** Openings of a row. */
-export function readOpenings({ openings }: ElementTable, row: number): Opening[] {
-  const out: Opening[] = [];
-  for (let i = openings.offset[row]!; i < openings.offset[row + 1]!; i++) {
-    out.push({
-      globalId: readText(openings.globalId, i) ?? '',
-      filledBy: readText(openings.filledBy, i),
-      width: orNull(openings.width[i]!),
-      height: orNull(openings.height[i]!),
-      area: orNull(openings.area[i]!),
-      perimeter: orNull(openings.perimeter[i]!),
-      sill: orNull(openings.sill[i]!),
-    });
-  }
-  return out;
-}
-
-/** Faces of a row by style and look. */
-export function readFaces({ faces }: ElementTable, row: number): Face[] {
-  const out: Face[] = [];
-  for (let i = faces.offset[row]!; i < faces.offset[row + 1]!; i++)
-    out.push({ style: readText(faces.style, i)!, look: readText(faces.look, i) as FaceLook, area: faces.area[i]! });
   return out;
 }
 

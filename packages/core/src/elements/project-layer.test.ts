@@ -2,22 +2,14 @@ import { describe, expect, it } from '@jest/globals';
 import { compileFormula } from '../formulas/compile-formula.ts';
 import { listQuantityNames } from '../pricing/recipe.ts';
 import { evaluateScope, listMaskedRows } from '../scopes/evaluate-scope.ts';
+import { NO_ADDITIONS } from '../testing/no-additions.ts';
 import { sampleElement } from '../testing/sample-element.ts';
 import { findSimpleUnit } from '../units/unit.ts';
 import { findQuantityOrigin, listEffectiveQuantities } from './effective-quantities.ts';
 import { buildElementTable, readProperties } from './element-table.ts';
 import type { PropertyValue } from './model-element.ts';
-import { applyProjectLayer, type ProjectLayer } from './project-layer.ts';
+import { applyProjectLayer } from './project-layer.ts';
 
-const NOTHING: ProjectLayer = {
-  attributes: new Map(),
-  finishes: new Map(),
-  wallFinishes: new Map(),
-  zones: new Map(),
-  leftOut: new Set(),
-  materials: [],
-  choices: {},
-};
 const table = buildElementTable(
   [
     sampleElement({ globalId: 'a', quantities: { Length: 5 } }),
@@ -26,7 +18,7 @@ const table = buildElementTable(
   Int32Array.of(1, 2),
 );
 const seen = applyProjectLayer(table, {
-  ...NOTHING,
+  ...NO_ADDITIONS,
   attributes: new Map<number, Record<string, PropertyValue>>([
     [1, { 'Render depth': '240 cm', Grade: 'fine', Coats: 2 }],
     [2, { Length: '4.5 m' }],

@@ -1,5 +1,5 @@
 import type { TriangleMesh } from './triangle-mesh.ts';
-import { cross, lengthOf, normalize, type Vector2, type Vector3 } from './vector.ts';
+import { areaVector, cross, lengthOf, normalize, type Vector2, type Vector3 } from './vector.ts';
 
 /** A part of space: between two levels, within an outline on plan. Metres, the model's world; null is no bound. */
 export interface Region {
@@ -115,16 +115,6 @@ function rangeOf(positions: ArrayLike<number>): [number, number] {
     high = Math.max(high, positions[i]!);
   }
   return [low, high];
-}
-
-/** Area of a flat polygon as a vector along its normal. */
-function areaVector(points: readonly Vector3[]): Vector3 {
-  const sum: [number, number, number] = [0, 0, 0];
-  for (let i = 1; i + 1 < points.length; i++) {
-    const n = cross(minus(points[i]!, points[0]!), minus(points[i + 1]!, points[0]!));
-    for (let k = 0; k < 3; k++) sum[k]! += n[k]! / 2;
-  }
-  return sum;
 }
 
 const minus = (a: Vector3, b: Vector3): Vector3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];

@@ -1,7 +1,7 @@
 import { appendToList } from '../result/append-to-list.ts';
 import { TOLERANCE } from './tolerances.ts';
 import type { TriangleMesh } from './triangle-mesh.ts';
-import { cross, dot, lengthOf, normalize, type Vector3 } from './vector.ts';
+import { areaVector, cross, dot, lengthOf, normalize, type Vector3 } from './vector.ts';
 
 /** A flat part of a mesh: its outer outline, counter-clockwise seen from outside; holes are left out. */
 export interface PlaneOutline {
@@ -105,14 +105,4 @@ function straighten(outline: readonly Vector3[]): Vector3[] {
     const v: Vector3 = [after[0] - p[0], after[1] - p[1], after[2] - p[2]];
     return lengthOf(cross(u, v)) > TOLERANCE.point * lengthOf(v);
   });
-}
-
-function areaVector(outline: readonly Vector3[]): Vector3 {
-  const sum: [number, number, number] = [0, 0, 0];
-  for (let i = 1; i + 1 < outline.length; i++) {
-    const [o, p, q] = [outline[0]!, outline[i]!, outline[i + 1]!];
-    const c = cross([p[0] - o[0], p[1] - o[1], p[2] - o[2]], [q[0] - o[0], q[1] - o[1], q[2] - o[2]]);
-    for (let k = 0; k < 3; k++) sum[k]! += c[k]! / 2;
-  }
-  return sum;
 }

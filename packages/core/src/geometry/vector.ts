@@ -84,3 +84,18 @@ export function boundPoints(points: Iterable<Vector3>): { min: Vector3; max: Vec
   }
   return min[0] === Infinity ? null : { min, max };
 }
+
+/**
+ * Area of a flat polygon as a vector square to it: half the sum of the cross products of its edges. It points to where the corners run
+ * counter-clockwise.
+ */
+export function areaVector(points: readonly Vector3[]): Vector3 {
+  const sum: [number, number, number] = [0, 0, 0];
+  const o = points[0]!;
+  for (let i = 1; i + 1 < points.length; i++) {
+    const [p, q] = [points[i]!, points[i + 1]!];
+    const c = cross([p[0] - o[0], p[1] - o[1], p[2] - o[2]], [q[0] - o[0], q[1] - o[1], q[2] - o[2]]);
+    for (let k = 0; k < 3; k++) sum[k]! += c[k]! / 2;
+  }
+  return sum;
+}

@@ -1,5 +1,6 @@
-import { buildElementTable, type ElementTable, type RoomPlan } from '../elements/element-table.ts';
+import { buildElementTable, type ElementTable } from '../elements/element-table.ts';
 import type { ModelElement, Quantity } from '../elements/model-element.ts';
+import type { RoomPlan } from '../elements/site-data.ts';
 import { measureJoinedPerimeterM } from '../geometry/split-polygon.ts';
 import { measureUnionAreaM2 } from '../geometry/union-area.ts';
 import type { Vector2 } from '../geometry/vector.ts';

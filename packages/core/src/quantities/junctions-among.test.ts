@@ -1,4 +1,5 @@
-import { buildElementTable, type RowAxis } from '../elements/element-table.ts';
+import { buildElementTable } from '../elements/element-table.ts';
+import type { RowAxis } from '../elements/site-data.ts';
 import { compileFormula } from '../formulas/compile-formula.ts';
 import { FormulaNames } from '../formulas/formula-types.ts';
 import { evaluateRecipe } from '../pricing/evaluate-recipe.ts';

@@ -1,6 +1,7 @@
 import { isClassOrSubtype, properClassName } from '../elements/class-hierarchy.ts';
 import { readText } from '../elements/columns.ts';
-import type { ElementTable, RowAxis, WallJunction } from '../elements/element-table.ts';
+import type { ElementTable } from '../elements/element-table.ts';
+import type { RowAxis, WallJunction } from '../elements/site-data.ts';
 import { compileTextMatcher } from '../scopes/text-matcher.ts';
 import { foldText } from '../units/fold-text.ts';
 import { ringToPoints } from './drawn-rooms.ts';

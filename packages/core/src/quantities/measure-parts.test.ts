@@ -6,6 +6,7 @@ import type { Box } from '../elements/model-element.ts';
 import type { TriangleMesh } from '../geometry/triangle-mesh.ts';
 import { listTakeoffFields } from '../reports/takeoff-fields.ts';
 import { buildTakeoffTable } from '../reports/takeoff-table.ts';
+import { NO_ADDITIONS } from '../testing/no-additions.ts';
 import { sampleElement } from '../testing/sample-element.ts';
 import type { Limit } from './limit.ts';
 
@@ -52,15 +53,7 @@ const additions = (
   limits: readonly Limit[],
   chosen: ProjectAdditions['chosenFaces'] = new Map(),
 ): ProjectAdditions => ({
-  attributes: new Map(),
-  finishes: new Map(),
-  wallFinishes: new Map(),
-  zones: new Map(),
-  leftOut: new Set(),
-  materials: [],
-  choices: {},
-  overrides: [],
-  drawnRooms: new Map(),
+  ...NO_ADDITIONS,
   limits,
   chosenFaces: chosen,
 });

@@ -1,6 +1,7 @@
 import { isClassOrSubtype } from '../elements/class-hierarchy.ts';
 import type { LimitParts, PartShares } from '../elements/element-parts.ts';
-import type { ElementTable, RoomPlan } from '../elements/element-table.ts';
+import type { ElementTable } from '../elements/element-table.ts';
+import type { RoomPlan } from '../elements/site-data.ts';
 import { isWithinOutline, measureLengthWithin, measureWithin, type Region, type WithinMeasures } from '../geometry/measure-within.ts'; // biome-ignore format: one module
 import type { TriangleMesh } from '../geometry/triangle-mesh.ts';
 import { measureUnionAreaM2 } from '../geometry/union-area.ts';

@@ -1,4 +1,4 @@
-import { cross, dot, lengthOf, normalize, type Vector3 } from '../geometry/vector.ts';
+import { areaVector, dot, lengthOf, normalize, type Vector3 } from '../geometry/vector.ts';
 
 /** One face of a roof: its outline in space, metres, and the thickness of what it covers. */
 export interface RoofPlane {
@@ -124,27 +124,12 @@ function coveredLength({ met }: RoofEdge): number {
   return covered;
 }
 
-/** Sum of cross products around an outline: twice its area, square to it. */
-function newell(outline: readonly Vector3[]): Vector3 {
-  const origin = outline[0]!;
-  const sum: [number, number, number] = [0, 0, 0];
-  for (let i = 1; i + 1 < outline.length; i++) {
-    const [p, q] = [outline[i]!, outline[i + 1]!];
-    const c = cross(
-      [p[0] - origin[0], p[1] - origin[1], p[2] - origin[2]],
-      [q[0] - origin[0], q[1] - origin[1], q[2] - origin[2]],
-    );
-    for (let k = 0; k < 3; k++) sum[k]! += c[k]!;
-  }
-  return sum;
-}
-
 function faceNormal(outline: readonly Vector3[]): Vector3 {
-  const n = normalize(newell(outline));
+  const n = normalize(areaVector(outline));
   return n[2] < 0 ? [-n[0], -n[1], -n[2]] : n;
 }
 
-const faceArea = (outline: readonly Vector3[]) => lengthOf(newell(outline)) / 2;
+const faceArea = (outline: readonly Vector3[]) => lengthOf(areaVector(outline));
 
 function mean(points: readonly Vector3[]): Vector3 {
   return [0, 1, 2].map((k) => points.reduce((sum, p) => sum + p[k]!, 0) / points.length) as unknown as Vector3;

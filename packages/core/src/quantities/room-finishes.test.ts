@@ -1,6 +1,7 @@
 import fc from 'fast-check';
-import { buildElementTable, type RowAxis } from '../elements/element-table.ts';
+import { buildElementTable } from '../elements/element-table.ts';
 import type { WallFinish } from '../elements/model-element.ts';
+import type { RowAxis } from '../elements/site-data.ts';
 import { sampleElement } from '../testing/sample-element.ts';
 import { listRoomFinishes, listRoomWalls, sumFinishes } from './room-finishes.ts';
 

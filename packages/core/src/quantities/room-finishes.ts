@@ -1,7 +1,8 @@
 import { readText } from '../elements/columns.ts';
 import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
-import type { ElementTable, PlanOpening, RoomPlan } from '../elements/element-table.ts';
+import type { ElementTable } from '../elements/element-table.ts';
 import type { FinishSurface, WallFinish } from '../elements/model-element.ts';
+import type { PlanOpening, RoomPlan } from '../elements/site-data.ts';
 import { measureJoinedPerimeterM } from '../geometry/split-polygon.ts';
 import { TOLERANCE } from '../geometry/tolerances.ts';
 import type { Vector2 } from '../geometry/vector.ts';

@@ -1,4 +1,4 @@
-import type { PlanOpening } from '../elements/element-table.ts';
+import type { PlanOpening } from '../elements/site-data.ts';
 import { TOLERANCE } from '../geometry/tolerances.ts';
 import type { Vector2 } from '../geometry/vector.ts';
 

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { buildElementTable, type ElementTable } from '../elements/element-table.ts';
 import { applyProjectLayer } from '../elements/project-layer.ts';
+import { NO_ADDITIONS } from '../testing/no-additions.ts';
 import { sampleElement } from '../testing/sample-element.ts';
 import { listTakeoffFields } from './takeoff-fields.ts';
 import { buildTakeoffTable, type TakeoffSpec } from './takeoff-table.ts';
@@ -91,13 +92,11 @@ describe('takeoff tables', () => {
   });
   it('follow finishes, attributes and material names given in the project', () => {
     const layered = applyProjectLayer(table, {
+      ...NO_ADDITIONS,
       attributes: new Map([[1, { Penetrations: 3 }]]),
       finishes: new Map([[5, { floor: 'Oak' }]]),
-      wallFinishes: new Map(),
       zones: new Map([[4, ['Public']]]),
-      leftOut: new Set(),
       materials: [{ name: 'Gypsum board', synonyms: ['board'], density: 800 }],
-      choices: {},
     });
     const rooms = build({ row: 'room', columns: ['q:NetFloorArea', 'zone'], groups: ['finish:floor'] }, [layered]);
     expect(shown(rooms)[0]).toEqual(['Oak', 25, null]);

@@ -1,4 +1,4 @@
-import { cross, lengthOf, type Matrix, normalize, transformDirection, type Vector3 } from '@tally/core';
+import { areaVector, lengthOf, type Matrix, normalize, transformDirection, type Vector3 } from '@tally/core';
 import { asNumber, asNumbers, asRef, asRefs, type StepFile } from '../step/step-file.ts';
 import type { StepValue } from '../step/step-value.ts';
 import type { SurfaceStyleReader } from './surface-styles.ts';
@@ -40,20 +40,9 @@ export function readDrawnFaces(
     const a = file.attributes(id);
     const points = readPoints(file, asRef(a[0]));
     const loops = type === 'IFCTRIANGULATEDFACESET' ? readTriangles(a[3]) : readPolygons(file, asRefs(a[2]));
-    return loops.map((loop, i) => measure(sumArea(loop.map((n) => points[n - 1] ?? [0, 0, 0])), colours[i] ?? null));
+    return loops.map((loop, i) => measure(areaVector(loop.map((n) => points[n - 1] ?? [0, 0, 0])), colours[i] ?? null));
   }
   return null;
-}
-
-/** Area of a flat polygon as a vector square to it: half the sum of the cross products of its edges. */
-function sumArea(loop: readonly Vector3[]): Vector3 {
-  const sum: [number, number, number] = [0, 0, 0];
-  for (let i = 1; i + 1 < loop.length; i++) {
-    const [a, b, c] = [loop[0]!, loop[i]!, loop[i + 1]!];
-    const n = cross([b[0] - a[0], b[1] - a[1], b[2] - a[2]], [c[0] - a[0], c[1] - a[1], c[2] - a[2]]);
-    for (let k = 0; k < 3; k++) sum[k]! += n[k]! / 2;
-  }
-  return sum;
 }
 
 function measureFace(file: StepFile, face: number): Vector3 {
@@ -61,7 +50,7 @@ function measureFace(file: StepFile, face: number): Vector3 {
   for (const bound of asRefs(file.attributes(face)[0])) {
     const loop = asRef(file.attributes(bound)[0]);
     const points = loop === null ? [] : asRefs(file.attributes(loop)[0]).map((p) => readPoint(file.attributes(p)[0]));
-    const area = sumArea(points);
+    const area = areaVector(points);
     // A hole's outline runs the other way; files disagree, so its area is taken off whichever way it runs.
     const isHole = !file.is(bound, 'IFCFACEOUTERBOUND') && lengthOf(sum) > 0;
     const sign = isHole && area[0] * sum[0] + area[1] * sum[1] + area[2] * sum[2] > 0 ? -1 : 1;

@@ -1,6 +1,5 @@
 import {
   appendToList,
-  deductRoomOpenings,
   type Figure,
   findJunctionsAmong,
   type GfaMethod,
@@ -11,21 +10,15 @@ import {
   type ModelElement,
   type ModelStorey,
   measureCoveredSidesM2,
-  measureFinishM,
   measurePitchDegrees,
-  measurePolygonAreaM2,
   measureRoof,
   measureUnionAreaM2,
-  moveOutline,
   multiplyMatrices,
   outlineToPolygon,
-  type PlanOpening,
   profileToOutlines,
   type Quantity,
   type RoofMeasures,
   type RoofPlane,
-  type RoomShape,
-  RoomWalls,
   type RowAxis,
   sliceMesh,
   TOLERANCE,
@@ -37,7 +30,7 @@ import {
 } from '@tally/core';
 import type { FileElement, FileModel } from '../reader/read-elements.ts';
 import type { FileMeshes } from './list-faces.ts';
-import { findOutline, findRoomShape, findWallAxis } from './plan-shapes.ts';
+import { findOutline, findWallAxis } from './plan-shapes.ts';
 
 /** A measured element with what its figures came from. */
 export interface MeasuredElement {
@@ -155,7 +148,8 @@ function addUp(whole: ModelElement, parts: readonly ModelElement[]): Quantity[] 
   );
 }
 
-const exact = (name: string, value: number, unit: Quantity['unit']): Quantity => ({
+/** A measured figure from where elements stand on plan. */
+export const exact = (name: string, value: number, unit: Quantity['unit']): Quantity => ({
   name,
   value,
   unit,
@@ -210,62 +204,6 @@ export function listSideQuantities({ element, outcome }: MeasuredElement, covere
     ...(isOuter === true ? [part('OuterSideArea', sides.value / 2), part('InnerSideArea', sides.value / 2)] : []),
     ...(isOuter === false ? [part('InnerSideArea', sides.value)] : []),
     ...(coveredM2 === undefined ? [] : [part('ExposedSidesArea', Math.max(0, sides.value - coveredM2))]),
-  ];
-}
-
-/**
- * Ceiling, walls and skirting of each room, openings of the walls around it deducted, and the same to the structural face: the
- * outline moved outward by the finish layers of those walls; by record number.
- */
-export function measureRooms(
-  measured: readonly MeasuredElement[],
-  openings: readonly PlanOpening[],
-  axes: readonly RowAxis[],
-): Map<number, Quantity[]> {
-  const finder = new RoomWalls(axes.map(toWallAxis));
-  const out = new Map<number, Quantity[]>();
-  for (const { element, outcome } of measured) {
-    if (element.group !== 'space') continue;
-    const find = (name: string) => outcome.quantities.find((q) => q.name === name)?.value;
-    const [floor, perimeter, height] = [find('NetFloorArea'), find('GrossPerimeter'), find('Height')];
-    const list: Quantity[] = floor === undefined ? [] : [exact('GrossCeilingArea', floor, 'm2')];
-    const shape = findRoomShape(element, outcome);
-    if (perimeter !== undefined && height !== undefined) {
-      list.push(exact('GrossWallArea', perimeter * height, 'm2'));
-      if (shape) {
-        const { wallAreaM2, doorsM } = deductRoomOpenings(shape, openings);
-        list.push(exact('NetWallArea', Math.max(0, perimeter * height - wallAreaM2), 'm2'));
-        list.push(exact('NetPerimeter', Math.max(0, perimeter - doorsM), 'm'));
-        list.push(...measureToStructure(shape, finder, axes, measured, wallAreaM2));
-      }
-    }
-    out.set(element.id, list);
-  }
-  return out;
-}
-
-/** A room measured to the structural face of its walls, m and m2; openings take as much as they do of the finished walls. */
-function measureToStructure(
-  { outline, bottomM, topM }: RoomShape,
-  finder: RoomWalls,
-  axes: readonly RowAxis[],
-  measured: readonly MeasuredElement[],
-  openM2: number,
-): Quantity[] {
-  const stretches = finder.listStretches(outline, bottomM, topM).map((s) => {
-    const axis = s.wall === null ? null : axes[s.wall]!;
-    const layers = axis ? measured[axis.row]!.element.material.layers.map((l) => l.thicknessM ?? 0) : [];
-    return { ...s, outM: axis ? measureFinishM(layers, s.isLeft === axis.isFirstLeft) : 0 };
-  });
-  const moved = moveOutline(outline, stretches);
-  const run = moved.reduce((sum, [x, y], i) => {
-    const [nx, ny] = moved[(i + 1) % moved.length]!;
-    return sum + Math.hypot(nx - x, ny - y);
-  }, 0);
-  return [
-    exact('StructuralFloorArea', measurePolygonAreaM2(moved), 'm2'),
-    exact('StructuralPerimeter', run, 'm'),
-    exact('StructuralWallArea', Math.max(0, run * (topM - bottomM) - openM2), 'm2'),
   ];
 }
 

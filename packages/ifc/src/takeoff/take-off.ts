@@ -24,13 +24,13 @@ import {
 import type { FileElement, FileModel } from '../reader/read-elements.ts';
 import { type FileMeshes, isStyledByItem, listFaces } from './list-faces.ts';
 import { findRoomShape, listWallOpenings, placeBody } from './plan-shapes.ts';
+import { measureRooms } from './room-figures.ts';
 import {
   listJunctionQuantities,
   listSideQuantities,
   type MeasuredElement,
   measureJunctions,
   measureRoofs,
-  measureRooms,
   measureStoreys,
   sumParts,
 } from './site-figures.ts';

@@ -1,0 +1,16 @@
+import type { ProjectAdditions } from '../contract/project-additions.ts';
+
+/** A project that adds nothing to its elements. */
+export const NO_ADDITIONS: ProjectAdditions = {
+  attributes: new Map(),
+  finishes: new Map(),
+  wallFinishes: new Map(),
+  zones: new Map(),
+  leftOut: new Set(),
+  materials: [],
+  choices: {},
+  overrides: [],
+  drawnRooms: new Map(),
+  limits: [],
+  chosenFaces: new Map(),
+};
