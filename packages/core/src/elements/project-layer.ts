@@ -53,7 +53,7 @@ export function applyProjectLayer(table: ElementTable, layer: ProjectLayer): Ele
   return {
     ...renamed,
     properties: [...table.properties, ...listAddedProperties(table, layer.attributes)],
-    finishes: overrideFinishes(table, layer.finishes),
+    finishes: foldFinishes(overrideFinishes(table, layer.finishes)),
     zones: addZones(table, layer.zones),
     ...(layer.wallFinishes.size > 0
       ? { wallFinishes: new Map([...table.keys].flatMap((key, row) => pair(row, layer.wallFinishes.get(key)))) }
@@ -144,6 +144,21 @@ function overrideFinishes(table: ElementTable, finishes: ProjectLayer['finishes'
       }),
     );
   return Object.fromEntries(FINISH_SURFACES.map((s) => [s, column(s)])) as Record<keyof RoomFinishes, TextColumn>;
+}
+
+/** Finishes that differ only in case, accents and spaces are one, written as the first of them. */
+function foldFinishes(finishes: ElementTable['finishes']): ElementTable['finishes'] {
+  const first = new Map<string, string>();
+  const spell = (text: string) => {
+    const folded = foldText(text);
+    if (!first.has(folded)) first.set(folded, text);
+    return first.get(folded)!;
+  };
+  const column = ({ pool, index }: TextColumn): TextColumn => ({ pool: pool.map(spell), index });
+  return Object.fromEntries(FINISH_SURFACES.map((s) => [s, column(finishes[s])])) as Record<
+    keyof RoomFinishes,
+    TextColumn
+  >;
 }
 
 function addZones(table: ElementTable, zones: ProjectLayer['zones']): TextListColumn {

@@ -1,10 +1,12 @@
 import {
   boundPoints,
   type ElementMeshes,
+  listPlaneOutlines,
   listSweptPoints,
   type Matrix,
   type MeasureOutcome,
   measureOwnRectangle,
+  measurePolygonAreaM2,
   multiplyMatrices,
   outlineToPolygon,
   type PlacedBody,
@@ -12,6 +14,9 @@ import {
   type RoomShape,
   type SweptSolid,
   sweptDirection,
+  TOLERANCE,
+  type TriangleMesh,
+  transformDirection,
   transformPoint,
   type Vector2,
   type Vector3,
@@ -73,12 +78,24 @@ export function findOutline(placement: Matrix, solid: SweptSolid): { outer: Vect
   return { outer: ring(outer), holes: holes.map(ring) };
 }
 
-/** A room on plan; null if it is no straight body. */
-export function findRoomShape(e: FileElement, outcome: MeasureOutcome): RoomShape | null {
+/** A room on plan: of a straight body its outline, of any other the flat floor of its mesh. Null without a shape or a flat floor. */
+export function findRoomShape(e: FileElement, outcome: MeasureOutcome, meshes: ElementMeshes | null): RoomShape | null {
   const range = heightRange(e, outcome);
   const solid = e.body?.solids.length === 1 && !e.body.hasOther ? e.body.solids[0]! : null;
   const outline = solid && findOutline(e.placement, solid);
-  return range && outline ? { outline: outline.outer, ...range } : null;
+  if (range && outline) return { outline: outline.outer, ...range };
+  const floor = range && meshes?.net && !solid ? findFloor(meshes.net, e.placement, range.bottomM) : null;
+  return range && floor ? { outline: floor, ...range } : null;
+}
+
+/** Outline of the largest flat part of a mesh that looks down and lies at its bottom, in the model's world; null if there is none. */
+function findFloor(mesh: TriangleMesh, placement: Matrix, bottomM: number): Vector2[] | null {
+  const floors = listPlaneOutlines(mesh, (n) => transformDirection(placement, n)[2] < -0.999)
+    .map(({ outline }) => outline.map((p) => transformPoint(placement, p)))
+    .filter(([first]) => first![2] - bottomM < TOLERANCE.joint)
+    .map((outline) => outline.map(flat))
+    .sort((a, b) => measurePolygonAreaM2(b) - measurePolygonAreaM2(a));
+  return floors[0] ?? null;
 }
 
 /** Openings of a wall on plan. */

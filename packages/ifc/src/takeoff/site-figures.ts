@@ -179,6 +179,12 @@ function liesFirstLayerLeft({ placement: p, material }: FileElement, points: Wal
   return (material.isReversed ?? false) === isAlongX;
 }
 
+/** On which sides of a wall's middle line rooms lie. */
+export interface RoomSides {
+  readonly isLeft: boolean;
+  readonly isRight: boolean;
+}
+
 /** Junction counts of a wall as quantities, and the jambs of its openings. */
 export function listJunctionQuantities(counts: JunctionCounts | undefined, openings: number): Quantity[] {
   if (!counts) return [];
@@ -192,13 +198,18 @@ export function listJunctionQuantities(counts: JunctionCounts | undefined, openi
 }
 
 /**
- * The sides of a wall told apart: an outer wall (IsExternal) has one side outside and one inside, an inner wall both inside; the
- * exposed part is both sides less what other walls cover.
+ * The sides of a wall told apart: an outer wall has one side outside and one inside, an inner wall both inside; IsExternal says
+ * which it is, else rooms do, on one of its sides or on both. The exposed part is both sides less what other walls cover.
  */
-export function listSideQuantities({ element, outcome }: MeasuredElement, coveredM2: number | undefined): Quantity[] {
+export function listSideQuantities(
+  { element, outcome }: MeasuredElement,
+  coveredM2: number | undefined,
+  rooms: RoomSides | undefined,
+): Quantity[] {
   const sides = outcome.quantities.find((q) => q.name === 'SidesArea');
   if (element.group !== 'wall' || !sides) return [];
-  const isOuter = Object.values(element.properties).find((set) => set.IsExternal !== undefined)?.IsExternal;
+  const said = Object.values(element.properties).find((set) => set.IsExternal !== undefined)?.IsExternal;
+  const isOuter = said ?? (rooms ? !(rooms.isLeft && rooms.isRight) : undefined);
   const part = (name: string, value: number): Quantity => ({ ...sides, name, value });
   return [
     ...(isOuter === true ? [part('OuterSideArea', sides.value / 2), part('InnerSideArea', sides.value / 2)] : []),

@@ -146,8 +146,8 @@ export function takeOff(
         ...e.stated,
         ...outcome.quantities,
         ...listJunctionQuantities(junctions.byRow.get(row), outcome.openings.length),
-        ...listSideQuantities(measuredElement, junctions.coveredM2.get(row)),
-        ...(rooms.get(e.id) ?? []),
+        ...listSideQuantities(measuredElement, junctions.coveredM2.get(row), rooms.sides.get(row)),
+        ...(rooms.figures.get(e.id) ?? []),
         ...(roofs.get(e.id) ?? []),
         ...weight,
       ],
@@ -186,8 +186,8 @@ export function takeOff(
     ...checkOverlaps(bodies, coincident),
     ...reportMissingDensities(missing),
   );
-  const roomPlans = all.flatMap(({ element, outcome }, row): RoomPlan[] => {
-    const shape = element.group === 'space' ? findRoomShape(element, outcome) : null;
+  const roomPlans = all.flatMap(({ element, outcome, meshes: own }, row): RoomPlan[] => {
+    const shape = element.group === 'space' ? findRoomShape(element, outcome, own) : null;
     return shape ? [{ row, rings: [shape.outline.flat()], bottomM: shape.bottomM, topM: shape.topM }] : [];
   });
   const site = {

@@ -18,6 +18,7 @@ import {
 import { useQueries } from '@tanstack/react-query';
 import { createContext, useContext, useMemo } from 'react';
 import { elementTableQuery, useParts } from './queries.ts';
+import { useSelection } from './selection.tsx';
 
 const ProjectContext = createContext<ProjectStateDto | null>(null);
 export const ProjectProvider = ProjectContext.Provider;
@@ -128,6 +129,14 @@ export function useQuantityNames(): readonly FormulaName[] {
     () => listQuantityNames(models.flatMap((m) => [...listEffectiveQuantities(m.table).values()])).list(),
     [models],
   );
+}
+
+/** The selected element with its table, if exactly one is selected. */
+export function useSample(): { readonly table: ElementTable; readonly row: number } | null {
+  const { find } = useModels();
+  const { keys } = useSelection();
+  const place = keys.size === 1 ? find([...keys][0]!) : null;
+  return place && { table: place.model.table, row: place.row };
 }
 
 /** A finding with where it stands, its key and whether it was accepted. */

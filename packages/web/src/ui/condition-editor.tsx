@@ -10,6 +10,8 @@ import {
   FINISH_SURFACES,
   type FieldCondition,
   type FinishSurface,
+  readText,
+  readTextList,
 } from '@tally/core';
 import { useMemo } from 'react';
 
@@ -30,30 +32,59 @@ const FIELD_WORDS: Record<ConditionField, string> = {
   part: 'Part of a whole',
   whole: 'Whole with parts',
 };
-const OP_WORDS: Record<ConditionOperator, string> = {
-  is: 'is',
-  contains: 'contains',
-  oneOf: 'is one of',
-  range: 'is between',
-  missing: 'is missing',
-  present: 'is present',
+const OP_WORDS: Record<ConditionOperator, readonly [holds: string, not: string]> = {
+  is: ['is', 'is not'],
+  contains: ['contains', 'does not contain'],
+  oneOf: ['is one of', 'is none of'],
+  range: ['is between', 'is not between'],
+  missing: ['is missing', 'is there'],
+  present: ['is present', 'is absent'],
 };
+/** Negations that say what another test says. */
+const NEEDLESS: readonly ConditionOperator[] = ['missing', 'present'];
+
+/** One row of the editor: a test, or its opposite. */
+export interface ConditionRow {
+  readonly test: FieldCondition;
+  readonly isNot: boolean;
+}
+
+function toRow(condition: Condition): ConditionRow | null {
+  if ('field' in condition) return { test: condition, isNot: false };
+  return 'not' in condition && 'field' in condition.not ? { test: condition.not, isNot: true } : null;
+}
+
+const toCondition = ({ test, isNot }: ConditionRow): Condition => (isNot ? { not: test } : test);
 
 /** The rows a simple scope is edited as; null for a nested one, which is edited as text. */
-export function splitCondition(scope: Condition): { join: 'all' | 'any'; rows: FieldCondition[] } | null {
-  if ('field' in scope) return { join: 'all', rows: [scope] };
+export function splitCondition(scope: Condition): { join: 'all' | 'any'; rows: ConditionRow[] } | null {
+  const own = toRow(scope);
+  if (own) return { join: 'all', rows: [own] };
   const [join, parts] =
     'all' in scope
       ? (['all', scope.all] as const)
       : 'any' in scope
         ? (['any', scope.any] as const)
         : (['all', null] as const);
-  return parts?.every((p) => 'field' in p) ? { join, rows: parts as FieldCondition[] } : null;
+  const rows = parts?.map(toRow) ?? [null];
+  return rows.every((r) => r !== null) ? { join, rows } : null;
 }
 
-export function joinCondition(join: 'all' | 'any', rows: readonly FieldCondition[]): Condition {
-  if (rows.length === 1) return rows[0]!;
-  return join === 'all' ? { all: rows } : { any: rows };
+export function joinCondition(join: 'all' | 'any', rows: readonly ConditionRow[]): Condition {
+  const conditions = rows.map(toCondition);
+  if (conditions.length === 1) return conditions[0]!;
+  return join === 'all' ? { all: conditions } : { any: conditions };
+}
+
+/** What catches elements like one: its class, type and materials; what does not matter is taken out by hand. */
+export function listTestsLike(table: ElementTable, row: number): ConditionRow[] {
+  const type = readText(table.typeName, row);
+  const tests: FieldCondition[] = [
+    { field: 'class', op: 'is', value: readText(table.ifcClass, row) ?? '' },
+    ...(type === null ? [] : [{ field: 'type', op: 'is', value: type } as const]),
+    ...readTextList(table.materials, row).map((value) => ({ field: 'material', op: 'is', value }) as const),
+  ];
+  return tests.map((test) => ({ test, isNot: false }));
 }
 
 /** What may stand in a field, from the models at hand. */
@@ -94,10 +125,13 @@ export function ConditionEditor({
   scope,
   onChange,
   tables,
+  sample,
 }: {
   readonly scope: Condition;
   readonly onChange: (scope: Condition) => void;
   readonly tables: readonly ElementTable[];
+  /** Element that is selected: a scope may be begun from what it is. */
+  readonly sample?: { readonly table: ElementTable; readonly row: number } | null;
 }) {
   const split = splitCondition(scope);
   const names = useMemo(
@@ -120,7 +154,7 @@ export function ConditionEditor({
     onChange(
       joinCondition(
         join,
-        rows.map((r, n) => (n === i ? { ...r, ...change } : r)),
+        rows.map((r, n) => (n === i ? { ...r, test: { ...r.test, ...change } } : r)),
       ),
     );
   return (
@@ -139,7 +173,7 @@ export function ConditionEditor({
           </Select>
         </Box>
       )}
-      {rows.map((row, i) => {
+      {rows.map(({ test: row, isNot }, i) => {
         const needsValue = row.op !== 'missing' && row.op !== 'present';
         const isNamed = row.field === 'property' || row.field === 'quantity' || row.field === 'finish';
         return (
@@ -175,16 +209,32 @@ export function ConditionEditor({
               />
             )}
             <Select
-              value={row.op}
-              onChange={(e) => set(i, { op: e.target.value as ConditionOperator })}
+              value={isNot ? `not ${row.op}` : row.op}
+              onChange={(e) => {
+                const op = e.target.value.replace('not ', '') as ConditionOperator;
+                const changed = { test: { ...row, op }, isNot: e.target.value !== op };
+                onChange(
+                  joinCondition(
+                    join,
+                    rows.map((r, n) => (n === i ? changed : r)),
+                  ),
+                );
+              }}
               inputProps={{ 'aria-label': 'Test' }}
-              sx={{ width: 112, fontSize: 13 }}
+              sx={{ width: 132, fontSize: 13 }}
             >
-              {(Object.keys(OP_WORDS) as ConditionOperator[]).map((op) => (
+              {(Object.keys(OP_WORDS) as ConditionOperator[]).flatMap((op) => [
                 <MenuItem key={op} value={op}>
-                  {OP_WORDS[op]}
-                </MenuItem>
-              ))}
+                  {OP_WORDS[op][0]}
+                </MenuItem>,
+                ...(NEEDLESS.includes(op) && !(isNot && row.op === op)
+                  ? []
+                  : [
+                      <MenuItem key={`not ${op}`} value={`not ${op}`}>
+                        {OP_WORDS[op][1]}
+                      </MenuItem>,
+                    ]),
+              ])}
             </Select>
             {needsValue && row.op === 'range' && (
               <>
@@ -247,10 +297,22 @@ export function ConditionEditor({
       <Box>
         <Button
           startIcon={<AddIcon />}
-          onClick={() => onChange(joinCondition(join, [...rows, { field: 'material', op: 'contains', value: '' }]))}
+          onClick={() =>
+            onChange(
+              joinCondition(join, [...rows, { test: { field: 'material', op: 'contains', value: '' }, isNot: false }]),
+            )
+          }
         >
           Add a condition
         </Button>
+        {sample && (
+          <Button
+            color="inherit"
+            onClick={() => onChange(joinCondition('all', listTestsLike(sample.table, sample.row)))}
+          >
+            Like the selected element
+          </Button>
+        )}
       </Box>
     </Box>
   );

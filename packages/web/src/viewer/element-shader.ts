@@ -15,7 +15,6 @@ const VERTEX = `
 attribute float element;
 attribute vec4 tint;
 uniform sampler2D states;
-varying float vHeight;
 varying vec3 vWorld;
 varying vec3 vPlace;
 varying vec4 vTint;
@@ -30,18 +29,17 @@ void main() {
   vec4 place = modelViewMatrix * vec4(position, 1.0);
   vPlace = place.xyz;
   vWorld = (modelMatrix * vec4(position, 1.0)).xyz;
-  vHeight = vWorld.z;
   gl_Position = vState.a > 0.2 && vState.a < 0.4 ? vec4(2.0, 2.0, 2.0, 1.0) : projectionMatrix * place;
 }`;
 
 const DRAW = `
-uniform float cut;
-varying float vHeight;
+uniform vec4 cut;
+varying vec3 vWorld;
 varying vec3 vPlace;
 varying vec4 vTint;
 varying vec4 vState;
 void main() {
-  if (vHeight > cut) discard;
+  if (dot(vWorld, cut.xyz) > cut.w) discard;
   bool own = vState.a > 0.5;
   bool ghost = own && vState.a < 0.9;
   // A ghost lets most of what is behind it through.
@@ -56,33 +54,35 @@ void main() {
 }`;
 
 const PLACE = `
-uniform float cut;
-varying float vHeight;
+uniform vec4 cut;
 varying vec3 vWorld;
 varying vec4 vState;
 void main() {
-  if (vHeight > cut) discard;
+  if (dot(vWorld, cut.xyz) > cut.w) discard;
   if (vState.a > 0.5 && vState.a < 0.9) discard;
   gl_FragColor = vec4(vWorld, 1.0);
 }`;
 
 const PICK = `
-uniform float cut;
-varying float vHeight;
+uniform vec4 cut;
+varying vec3 vWorld;
 varying float vElement;
 varying vec4 vState;
 void main() {
   // What is cut off or see-through does not catch the pointer.
-  if (vHeight > cut) discard;
+  if (dot(vWorld, cut.xyz) > cut.w) discard;
   if (vState.a > 0.5 && vState.a < 0.9) discard;
   float id = floor(vElement + 1.5);
   gl_FragColor = vec4(mod(id, 256.0), mod(floor(id / 256.0), 256.0), floor(id / 65536.0), 255.0) / 255.0;
 }`;
 
-/** Materials for drawing, for finding the element under the pointer, and the place it points at. */
+/**
+ * Materials for drawing, for finding the element under the pointer, and the place it points at.
+ * @param cut plane by its normal and its distance from the scene's origin: what lies beyond it is left out
+ */
 export function createElementMaterials(
   states: THREE.DataTexture,
-  cut: { value: number },
+  cut: { value: THREE.Vector4 },
 ): {
   draw: THREE.ShaderMaterial;
   pick: THREE.ShaderMaterial;

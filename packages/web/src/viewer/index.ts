@@ -1,2 +1,2 @@
 export type { ElementLook } from './element-shader.ts';
-export { SceneViewer, type ViewBox } from './scene-viewer.ts';
+export { type CutPlane, SceneViewer, type ViewBox } from './scene-viewer.ts';

@@ -8,6 +8,16 @@ import { FaceMarks, findNearestTriangle, type MarkedFace } from './face-marks.ts
 /** Box of one or more elements: [minX, minY, minZ, maxX, maxY, maxZ] in metres. */
 export type ViewBox = readonly [number, number, number, number, number, number];
 
+/** Further than any building reaches, m. */
+const UNCUT = 1e9;
+
+/** A plane square to an axis of the model's world (0 east, 1 north, 2 up) at a place along it, m; what lies beyond is left out. */
+export interface CutPlane {
+  readonly axis: 0 | 1 | 2;
+  readonly atM: number;
+  readonly direction: 1 | -1;
+}
+
 /**
  * Draws a building of any size in one call per chunk. Colours and visibility live in a texture with one state per element,
  * so that changing them touches no geometry. Draws only when something has changed and it can be seen.
@@ -25,7 +35,7 @@ export class SceneViewer {
   private readonly resizer: ResizeObserver;
   private readonly watcher: IntersectionObserver;
   private states = createStateTexture(1);
-  private readonly cut = { value: 1e9 };
+  private readonly cut = { value: new THREE.Vector4(0, 0, 1, UNCUT) };
   private isLookingDown = false;
   private materials = createElementMaterials(this.states, this.cut);
   private origin: THREE.Vector3 | null = null;
@@ -136,7 +146,7 @@ export class SceneViewer {
 
   /** Looks straight down on what lies below a height. */
   lookDown(box: ViewBox, cutM: number): void {
-    this.setCut(cutM);
+    this.setCut({ axis: 2, atM: cutM, direction: 1 });
     this.controls.enableRotate = false;
     this.isLookingDown = true;
     this.camera.up.set(0, 1, 0);
@@ -157,10 +167,12 @@ export class SceneViewer {
     this.fit(box);
   }
 
-  /** Leaves out what lies above a height of the model's world, m. */
-  setCut(heightM: number | null): void {
-    const z = heightM === null ? Number.MAX_VALUE : heightM - (this.origin?.z ?? 0);
-    this.cut.value = Math.min(z, 1e9);
+  /** Leaves out what lies beyond a place along an axis of the model's world, m; `direction` -1 keeps the far side instead. */
+  setCut(cut: CutPlane | null): void {
+    const { axis, atM, direction } = cut ?? { axis: 2, atM: UNCUT, direction: 1 };
+    const normal = [0, 0, 0].map((_, k) => (k === axis ? direction : 0)) as [number, number, number];
+    const origin = this.origin?.getComponent(axis) ?? 0;
+    this.cut.value.set(...normal, cut === null ? UNCUT : (atM - origin) * direction);
     this.wake();
   }
 

@@ -227,7 +227,14 @@ function QuantitySection({
           const ink = (isUsed: boolean) => (isUsed ? { fontWeight: 700 } : { color: 'text.secondary' });
           return (
             <Box key={name} sx={{ display: 'contents' }}>
-              <Box sx={{ fontSize: 13, overflow: 'hidden', textOverflow: 'ellipsis' }}>{name}</Box>
+              <Box sx={{ fontSize: 13, overflow: 'hidden', textOverflow: 'ellipsis' }}>
+                {name}
+                {isFar && (
+                  <Box component="span" sx={{ color: 'error.main', ml: 0.75, fontSize: 12 }}>
+                    {showDifference(s.value, m.value)}
+                  </Box>
+                )}
+              </Box>
               <Box
                 title={m ? METHOD_WORDS[m.method] : 'not measured'}
                 sx={{ ...figure, ...ink(m !== undefined && !isStatedUsed) }}
@@ -249,6 +256,12 @@ function QuantitySection({
       </Box>
     </Section>
   );
+}
+
+/** By how much a stated figure differs from the measured one, with its sign. */
+function showDifference(stated: number, measured: number): string {
+  const percent = (stated / measured - 1) * 100;
+  return `${percent > 0 ? '+' : ''}${showFigure(percent, Math.abs(percent) < 10 ? 1 : 0)} %`;
 }
 
 function showMillimetres(metres: number | null): string {

@@ -5,7 +5,7 @@ import FormatPaintIcon from '@mui/icons-material/FormatPaint';
 import StraightenIcon from '@mui/icons-material/Straighten';
 import VisibilityIcon from '@mui/icons-material/Visibility';
 import VisibilityOffIcon from '@mui/icons-material/VisibilityOff';
-import { Box, Button, IconButton, LinearProgress, MenuItem, Select, Slider, Tooltip } from '@mui/material';
+import { Box, Button, IconButton, LinearProgress, MenuItem, Select, Tooltip } from '@mui/material';
 import { readText } from '@tally/core';
 import { useEffect, useMemo, useState } from 'react';
 import { Link } from 'react-router';
@@ -13,6 +13,9 @@ import { useModels, useProjectState } from '../../api/project-context.tsx';
 import { useStates } from '../../api/queries.ts';
 import { useSelection } from '../../api/selection.tsx';
 import { Empty } from '../../ui/empty.tsx';
+import type { CutPlane } from '../../viewer/index.ts';
+import { allRows, boundRows } from './bound-rows.ts';
+import { CutControl } from './cut-control.tsx';
 import { ElementSheet } from './element-sheet.tsx';
 import { ElementTree } from './element-tree.tsx';
 import { type ColourMode, ModelView } from './model-view.tsx';
@@ -34,7 +37,7 @@ export default function ModelPage() {
   const [hiddenByHand, setHiddenByHand] = useState<ReadonlySet<number>>(new Set());
   const [fitRequest, setFitRequest] = useState(0);
   const [kind, setKind] = useState<ViewKind>('space');
-  const [cutM, setCutM] = useState<number | null>(null);
+  const [cut, setCut] = useState<CutPlane | null>(null);
   const [use, setUse] = useState<PointerUse>('select');
   const switchUse = (next: PointerUse) => setUse(use === next ? 'select' : next);
 
@@ -44,19 +47,8 @@ export default function ModelPage() {
     const level = (name: string) => levels.find((s) => s.name === name)?.elevation ?? Number.NEGATIVE_INFINITY;
     return names.sort((a, b) => level(a) - level(b));
   }, [models]);
-  /** Lowest and highest point of everything, m. */
-  const heights = useMemo((): [number, number] => {
-    let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
-    for (const { table } of models.models) {
-      for (let row = 0; row < table.count; row++) {
-        const [bottom, top] = [table.boxes[row * 6 + 2]!, table.boxes[row * 6 + 5]!];
-        if (Number.isNaN(bottom)) continue;
-        low = Math.min(low, bottom);
-        high = Math.max(high, top);
-      }
-    }
-    return low < high ? [low, high] : [0, 1];
-  }, [models]);
+  /** Box around everything, m; null while nothing has a shape. */
+  const extents = useMemo(() => boundRows(allRows(models.models)), [models]);
   /** Level of a storey; of the lowest with rooms or floors if none is chosen. */
   const levelOf = (name: string) =>
     models.models.flatMap((m) => m.table.storeys).find((s) => (name === EVERY ? s.gfa !== null : s.name === name))
@@ -210,25 +202,11 @@ export default function ModelPage() {
               hidden={hidden}
               fitRequest={fitRequest}
               planLevelM={kind === 'plan' ? levelOf(storey) : null}
-              cutM={cutM}
+              cut={cut}
               use={use}
             />
           )}
-          {kind === 'space' && (
-            <Tooltip title="Leave out what lies above" placement="left">
-              <Slider
-                size="small"
-                orientation="vertical"
-                aria-label="Cut height"
-                value={cutM ?? heights[1]}
-                min={heights[0]}
-                max={heights[1]}
-                step={0.1}
-                onChange={(_, v) => setCutM((v as number) >= heights[1] ? null : (v as number))}
-                sx={{ position: 'absolute', right: 4, top: 16, height: 160 }}
-              />
-            </Tooltip>
-          )}
+          {kind === 'space' && extents && <CutControl box={extents} onCut={setCut} />}
           {(models.isLoading || drawing.length > 0) && (
             <Box
               sx={{

@@ -5,7 +5,8 @@ import { getBytes } from '../../api/client.ts';
 import { type LoadedModel, useProjectState } from '../../api/project-context.tsx';
 import { useSelection } from '../../api/selection.tsx';
 import { useSchemePalette } from '../../ui/use-scheme.ts';
-import { type ElementLook, SceneViewer, type ViewBox } from '../../viewer/index.ts';
+import { type CutPlane, type ElementLook, SceneViewer } from '../../viewer/index.ts';
+import { allRows, boundRows } from './bound-rows.ts';
 import { FacePanel } from './face-panel.tsx';
 import { MeasureOverlay } from './measure-overlay.tsx';
 import { useFacePicking } from './use-face-picking.ts';
@@ -27,8 +28,8 @@ export interface ModelViewProps {
   readonly fitRequest: number;
   /** Level that is looked down on, cut above the floor; null for the view in space. */
   readonly planLevelM: number | null;
-  /** What lies above this height is left out; null for nothing. */
-  readonly cutM: number | null;
+  /** Plane that the building is cut by; null for none. */
+  readonly cut: CutPlane | null;
   /** What clicks are for: selecting, measuring between places, choosing faces. */
   readonly use: PointerUse;
 }
@@ -37,33 +38,8 @@ function toRgb(colour: string): [number, number, number] {
   return [1, 3, 5].map((i) => Number.parseInt(colour.slice(i, i + 2), 16)) as [number, number, number];
 }
 
-/** Box around rows of a model; null if none of them has a shape. */
-function boundRows(rows: Iterable<{ model: LoadedModel; row: number }>): ViewBox | null {
-  const box: [number, number, number, number, number, number] = [
-    Infinity,
-    Infinity,
-    Infinity,
-    -Infinity,
-    -Infinity,
-    -Infinity,
-  ];
-  for (const { model, row } of rows) {
-    const b = model.table.boxes.subarray(row * 6, row * 6 + 6);
-    if (Number.isNaN(b[0]!)) continue;
-    for (let k = 0; k < 3; k++) {
-      box[k] = Math.min(box[k]!, b[k]!);
-      box[k + 3] = Math.max(box[k + 3]!, b[k + 3]!);
-    }
-  }
-  return box[0] === Infinity ? null : box;
-}
-
-function* allRows(models: readonly LoadedModel[]): Generator<{ model: LoadedModel; row: number }> {
-  for (const model of models) for (let row = 0; row < model.table.count; row++) yield { model, row };
-}
-
 /** The building in 3D, tied to the shared selection. */
-export function ModelView({ models, states, colours, hidden, fitRequest, planLevelM, cutM, use }: ModelViewProps) {
+export function ModelView({ models, states, colours, hidden, fitRequest, planLevelM, cut, use }: ModelViewProps) {
   const { project } = useProjectState();
   const host = useRef<HTMLDivElement>(null);
   const [viewer, setViewer] = useState<SceneViewer | null>(null);
@@ -170,8 +146,8 @@ export function ModelView({ models, states, colours, hidden, fitRequest, planLev
   }, [viewer, planLevelM, identity]);
 
   useEffect(() => {
-    if (viewer && planLevelM === null) viewer.setCut(cutM);
-  }, [viewer, cutM, planLevelM]);
+    if (viewer && planLevelM === null) viewer.setCut(cut);
+  }, [viewer, cut, planLevelM]);
 
   const [faces, pickFace, clearFaces] = useFacePicking(viewer, models, use === 'faces');
   const choose = (elements: readonly number[], isAdding: boolean) => {

@@ -13,7 +13,7 @@ import {
 } from '@mui/material';
 import { evaluateScope, type PricingRule } from '@tally/core';
 import { useMemo, useState } from 'react';
-import { useModels, useProjectState, useQuantityNames } from '../../api/project-context.tsx';
+import { useModels, useProjectState, useQuantityNames, useSample } from '../../api/project-context.tsx';
 import { ConditionEditor } from '../../ui/condition-editor.tsx';
 import { checkFormula, FormulaField } from '../../ui/formula-field.tsx';
 
@@ -33,6 +33,7 @@ export function RuleDialog({
 }) {
   const { basis } = useProjectState();
   const { models } = useModels();
+  const sample = useSample();
   const names = useQuantityNames();
   const [draft, setDraft] = useState<Rule>(rule);
   const tables = useMemo(() => models.map((m) => m.table), [models]);
@@ -69,7 +70,12 @@ export function RuleDialog({
           autoFocus={isNew}
         />
         <Box>
-          <ConditionEditor scope={draft.scope} tables={tables} onChange={(scope) => setDraft({ ...draft, scope })} />
+          <ConditionEditor
+            scope={draft.scope}
+            tables={tables}
+            sample={sample}
+            onChange={(scope) => setDraft({ ...draft, scope })}
+          />
           <Box
             data-testid="rule-catches"
             sx={{

@@ -1,7 +1,7 @@
 import { Box, Button, TextField } from '@mui/material';
 import { type Condition, describeCondition, evaluateScope } from '@tally/core';
 import { useMemo, useState } from 'react';
-import { useModels } from '../../api/project-context.tsx';
+import { useModels, useSample } from '../../api/project-context.tsx';
 import { ConditionEditor } from '../../ui/condition-editor.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
 import { Part, useSettings } from './settings-part.tsx';
@@ -10,6 +10,7 @@ import { Part, useSettings } from './settings-part.tsx';
 export function FunctionalUnitsPart() {
   const [settings, save] = useSettings();
   const { models } = useModels();
+  const sample = useSample();
   const tables = useMemo(() => models.map((m) => m.table), [models]);
   const units = settings.functionalUnits ?? [];
   const [draft, setDraft] = useState<{ at: number; name: string; scope: Condition } | null>(null);
@@ -44,7 +45,12 @@ export function FunctionalUnitsPart() {
             value={draft.name}
             onChange={(e) => setDraft({ ...draft, name: e.target.value })}
           />
-          <ConditionEditor scope={draft.scope} tables={tables} onChange={(scope) => setDraft({ ...draft, scope })} />
+          <ConditionEditor
+            scope={draft.scope}
+            tables={tables}
+            sample={sample}
+            onChange={(scope) => setDraft({ ...draft, scope })}
+          />
           <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
             <Box sx={{ flex: 1, fontSize: 13 }}>{count(draft.scope)} counted</Box>
             <Button color="inherit" onClick={() => setDraft(null)}>

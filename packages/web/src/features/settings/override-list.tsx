@@ -1,7 +1,7 @@
 import { Box, Button, MenuItem, TextField } from '@mui/material';
 import { describeCondition, type QuantityOverride } from '@tally/core';
 import { useMemo, useState } from 'react';
-import { useModels } from '../../api/project-context.tsx';
+import { useModels, useSample } from '../../api/project-context.tsx';
 import { ConditionEditor } from '../../ui/condition-editor.tsx';
 import { ChoiceField } from './choice-field.tsx';
 import { CHOICE_WORDS } from './choice-words.ts';
@@ -11,6 +11,7 @@ import { useSettings } from './settings-part.tsx';
 export function OverrideList({ names }: { readonly names: readonly string[] }) {
   const [settings, save] = useSettings();
   const { models } = useModels();
+  const sample = useSample();
   const tables = useMemo(() => models.map((m) => m.table), [models]);
   const list = settings.quantityOverrides ?? [];
   const [draft, setDraft] = useState<QuantityOverride | null>(null);
@@ -51,7 +52,12 @@ export function OverrideList({ names }: { readonly names: readonly string[] }) {
             ))}
           </TextField>
           <ChoiceField label="Figure" value={draft.choice} onChoose={(choice) => setDraft({ ...draft, choice })} />
-          <ConditionEditor scope={draft.scope} tables={tables} onChange={(scope) => setDraft({ ...draft, scope })} />
+          <ConditionEditor
+            scope={draft.scope}
+            tables={tables}
+            sample={sample}
+            onChange={(scope) => setDraft({ ...draft, scope })}
+          />
           <Box sx={{ display: 'flex', gap: 1, justifyContent: 'flex-end' }}>
             <Button color="inherit" onClick={() => setDraft(null)}>
               Cancel

@@ -19,6 +19,7 @@ import {
   type TakeoffView,
 } from '@tally/core';
 import { type ReactNode, useState } from 'react';
+import { useSample } from '../../api/project-context.tsx';
 import { ConditionEditor } from '../../ui/condition-editor.tsx';
 import { showUnit } from '../../ui/format.ts';
 import { UNIT_CHOICES } from './column-units.ts';
@@ -88,6 +89,7 @@ export function ViewBar({
   /** Names of the limits of the project. */
   readonly limits: readonly string[];
 }) {
+  const sample = useSample();
   const byId = (ids: readonly string[]) => ids.flatMap((id) => fields.find((f) => f.id === id) ?? []);
   const shared = {
     multiple: true as const,
@@ -141,7 +143,12 @@ export function ViewBar({
           <Button onClick={() => onChange({ scope: ANY })}>Show only some rows</Button>
         ) : (
           <Box sx={{ display: 'grid', gap: 1 }}>
-            <ConditionEditor scope={view.scope} tables={tables} onChange={(scope) => onChange({ scope })} />
+            <ConditionEditor
+              scope={view.scope}
+              tables={tables}
+              sample={sample}
+              onChange={(scope) => onChange({ scope })}
+            />
             <Box>
               <Button color="inherit" onClick={() => onChange({ scope: null })}>
                 Show every row

@@ -51,3 +51,30 @@ describe('a roof drawn as one body by its faces', () => {
     });
   });
 });
+
+describe('a room drawn as one body by its faces', () => {
+  it('L-shaped, 4 x 3 m less a corner of 2 x 1 m, 2.5 m high', async () => {
+    const plan = ['0.,0.', '4.,0.', '4.,2.', '2.,2.', '2.,3.', '0.,3.'];
+    const corners = ['0.', '2.5'].flatMap((z) => plan.map((xy) => `${xy},${z}`));
+    const sides = plan.map((_, i) => [i, (i + 1) % 6, ((i + 1) % 6) + 6, i + 6]);
+    const data = brep(100, corners, [[5, 4, 3, 2, 1, 0], [6, 7, 8, 9, 10, 11], ...sides]);
+    const shape = 100 + data.split('\n').length - 1;
+    const read = await takeOffIfc(
+      new TextEncoder().encode(
+        wrapIfc(`${data}\n#900=IFCSPACE('s',$,'Room',$,$,#3,#${shape},$,.ELEMENT.,.INTERNAL.,$);`),
+      ),
+    );
+    if (!read.ok) throw new Error(read.problem.message);
+    const figures = Object.fromEntries(read.value.elements[0]!.quantities.map((q) => [q.name, q.value]));
+    const near = (value: number) => expect.closeTo(value, 4);
+    expect(figures).toMatchObject({
+      NetFloorArea: near(10),
+      GrossPerimeter: near(14),
+      NetPerimeter: near(14),
+      GrossWallArea: near(35),
+      Height: near(2.5),
+      NetVolume: near(25),
+    });
+    expect(read.value.site.roomPlans).toHaveLength(1);
+  });
+});
