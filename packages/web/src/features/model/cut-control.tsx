@@ -72,9 +72,10 @@ export function CutControl({
         min={low}
         max={high}
         step={0.1}
+        shiftStep={1}
         track={direction === 1 ? 'normal' : 'inverted'}
         onChange={(_, v) => move(v as number)}
-        sx={{ height: 150 }}
+        sx={{ height: 150, mt: 2 }}
       />
     </Box>
   );
