@@ -1,4 +1,4 @@
-import { CIRCLE_SEGMENTS } from './tolerances.ts';
+import { CIRCLE_SEGMENTS, TOLERANCE } from './tolerances.ts';
 import type { Vector2 } from './vector.ts';
 
 /**
@@ -108,4 +108,31 @@ export function doPolygonsCross(a: readonly Vector2[], b: readonly Vector2[]): b
 /** True if `inner` lies wholly within `outer` without touching its edge. */
 export function isPolygonInside(inner: readonly Vector2[], outer: readonly Vector2[]): boolean {
   return inner.every((p) => isPointInPolygon(p, outer)) && !doPolygonsCross(inner, outer);
+}
+
+/** Longest outline that is looked through for crossings. */
+const MOST_CORNERS = 3000;
+
+/**
+ * True if edges of a polygon run through each other; edges that only touch, as those of a keyhole do, are no crossing.
+ * @example a bow tie (0,0) (2,2) (2,0) (0,2) crosses itself
+ */
+export function crossesItself(points: readonly Vector2[]): boolean {
+  const n = points.length;
+  if (n < 4 || n > MOST_CORNERS) return false;
+  /** Side of the line from a to b that p lies on; 0 for on it. */
+  const side = (a: Vector2, b: Vector2, p: Vector2) => {
+    const area = (b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0]);
+    const reach = Math.abs(b[0] - a[0]) + Math.abs(b[1] - a[1]);
+    return Math.abs(area) <= reach * TOLERANCE.point ? 0 : Math.sign(area);
+  };
+  for (let i = 0; i < n; i++) {
+    const [a, b] = [points[i]!, points[(i + 1) % n]!];
+    for (let j = i + 2; j < n; j++) {
+      if (i === 0 && j === n - 1) continue;
+      const [c, d] = [points[j]!, points[(j + 1) % n]!];
+      if (side(a, b, c) * side(a, b, d) < 0 && side(c, d, a) * side(c, d, b) < 0) return true;
+    }
+  }
+  return false;
 }

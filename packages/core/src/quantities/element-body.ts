@@ -38,6 +38,9 @@ export interface Measured {
   readonly method: QuantityMethod;
 }
 
+/** Why a body gives no volume, or no figures at all. */
+export type BodyProblem = 'open-body' | 'volume-not-positive' | 'profile-crosses-itself';
+
 /** What can be said of any body before its class gives the figures their names. */
 export interface BodyMeasures {
   readonly gross: Measured | null;
@@ -46,7 +49,7 @@ export interface BodyMeasures {
   readonly max: Vector3;
   /** True if the extents come from the mesh or the body is whole, so that they are the true ones. */
   readonly mesh: MeshMeasures | null;
-  readonly problem: 'open-body' | 'volume-not-positive' | null;
+  readonly problem: BodyProblem | null;
 }
 
 /** True if only a mesh can tell the volume. `deduction` is the exact one, if there is any. */

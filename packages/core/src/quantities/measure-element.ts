@@ -1,6 +1,8 @@
 import { isClassOrSubtype } from '../elements/class-hierarchy.ts';
 import type { Opening, Quantity } from '../elements/model-element.ts';
 import { deductOpenings, measureOpeningSize } from '../geometry/opening-deduction.ts';
+import { crossesItself, outlineToPolygon } from '../geometry/outline.ts';
+import { profileToOutlines } from '../geometry/profile.ts';
 import { listSweptPoints, type SweptSolid, sweptDirection } from '../geometry/swept-solid.ts';
 import { TOLERANCE } from '../geometry/tolerances.ts';
 import { measureMesh } from '../geometry/triangle-mesh.ts';
@@ -8,6 +10,7 @@ import { boundPoints, type Vector3 } from '../geometry/vector.ts';
 import { addFaces } from './add-faces.ts';
 import {
   type BodyMeasures,
+  type BodyProblem,
   type ElementBody,
   type ElementMeshes,
   isMeshNeeded,
@@ -36,7 +39,7 @@ export interface MeasureOutcome {
   /** Extents in the element's frame. */
   readonly extents: { readonly min: Vector3; readonly max: Vector3 } | null;
   readonly needsMesh: boolean;
-  readonly problem: BodyMeasures['problem'];
+  readonly problem: BodyProblem | null;
 }
 
 const GROUP_CLASSES: readonly [string, MeasureGroup][] = [
@@ -92,6 +95,11 @@ export function measureElement(input: MeasureInput): MeasureOutcome {
       out.push({ name, value: figure.value, unit: UNITS.get(name) ?? 'm', basis: 'measured', method: figure.method });
     }
   };
+  if (input.body?.solids.some(isCrossed)) {
+    // Whatever is worked out from such a profile is a figure of nothing.
+    const extents = boundBody(input.body, meshes);
+    return { quantities: out, openings: [], extents, needsMesh: false, problem: 'profile-crosses-itself' };
+  }
   const single = body?.solids.length === 1 && !body.hasOther ? body.solids[0]! : null;
   const normal = single ? faceNormal(group, single) : null;
   const openingSolids = (body?.openings ?? []).flatMap((o) => (o.solid ? [o.solid] : []));
@@ -134,6 +142,9 @@ export function measureElement(input: MeasureInput): MeasureOutcome {
       : boundBody(input.body!, input.meshes);
   return { quantities: out, openings, extents, needsMesh, problem: measures?.problem ?? null };
 }
+
+const isCrossed = ({ profile }: SweptSolid): boolean =>
+  profile.kind === 'outline' && crossesItself(outlineToPolygon(profileToOutlines(profile).outer));
 
 /** Extents of a body as it was given, not turned. */
 function boundBody(body: ElementBody, meshes: ElementMeshes | null): MeasureOutcome['extents'] {

@@ -14,7 +14,7 @@ import {
   type Vector2,
 } from '@tally/core';
 import { type BodyItem, BodyReader, type ReadBody } from '../geometry/bodies.ts';
-import { entityName, isEntity, listSubtypes } from '../schema/entities.ts';
+import { entityName, isEntity, isKnownEntity, listSubtypes } from '../schema/entities.ts';
 import { asEnum, asNumber, asRef, asRefs, asText, type StepFile } from '../step/step-file.ts';
 import type { StepValue } from '../step/step-value.ts';
 import { type FileUnits, readFileUnits } from './file-units.ts';
@@ -174,6 +174,16 @@ class ElementReader {
           .slice(0, 5)
           .map((d) => `#${d}`)
           .join(', ')}${index.duplicateIds.length > 5 ? ' …' : ''}. The first of each is used.`,
+        globalIds: [],
+      });
+    }
+    const strange = this.file.entityNames().filter((name) => !isKnownEntity(name));
+    if (strange.length > 0) {
+      const count = this.file.idsOfAny(strange).length;
+      findings.push({
+        code: 'entity-unknown',
+        severity: 'warning',
+        message: `${count === 1 ? 'One record is' : `${count} records are`} of no entity of IFC2X3, IFC4 or IFC4X3 and left out: ${strange.slice(0, 5).join(', ')}${strange.length > 5 ? ' …' : ''}.`,
         globalIds: [],
       });
     }

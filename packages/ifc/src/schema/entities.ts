@@ -25,6 +25,11 @@ export function entityName(upper: string): string {
   return byUpper.get(upper)?.name ?? upper;
 }
 
+/** True if any schema that is read has the entity, in capitals. */
+export function isKnownEntity(upper: string): boolean {
+  return byUpper.has(upper);
+}
+
 /** True if the entity, in capitals, is `ancestor` (capitals) or a subtype of it. */
 export function isEntity(upper: string, ancestor: string): boolean {
   for (let name = upper, depth = 0; name && depth < 32; depth++) {

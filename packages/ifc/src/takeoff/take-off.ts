@@ -98,6 +98,7 @@ export function takeOff(
     'no-geometry': [] as FileElement[],
     'open-body': [] as FileElement[],
     'volume-not-positive': [] as FileElement[],
+    'profile-crosses-itself': [] as FileElement[],
   };
   const damaged: FileElement[] = [];
   const all = model.elements.map((element): MeasuredElement => {
@@ -205,6 +206,7 @@ const FAULT_WORDS = {
   'no-geometry': 'has no shape; only what the file states about it is known.',
   'open-body': 'has a body that is not closed; its volume is unknown.',
   'volume-not-positive': 'has a volume that is not more than 0; it is left unknown.',
+  'profile-crosses-itself': 'is drawn with an outline that crosses itself; it is counted but not measured.',
 } as const;
 
 function toWorldBox(e: FileElement, { min, max }: { min: Vector3; max: Vector3 }): Box {
