@@ -142,12 +142,15 @@ function checkTypeWidths(elements: readonly ModelElement[]): Finding[] {
 function checkFinishes(elements: readonly ModelElement[]): Finding[] {
   const bare = elements.filter((e) => e.finishes !== null && e.finishes.floor === null);
   if (bare.length === 0) return [];
-  const area = bare.reduce((sum, e) => sum + (measured(e, 'NetFloorArea') ?? 0), 0);
+  const areas = bare.flatMap((e) => measured(e, 'NetFloorArea') ?? []);
+  const isPart = areas.length < bare.length ? ', without those whose area is not known' : '';
+  const sum = areas.reduce((total, m2) => total + m2, 0);
+  const area = areas.length === 0 ? 'area not known' : `${figure(sum)} m2${isPart}`;
   return [
     {
       code: 'room-without-finish',
       severity: 'notice',
-      message: `${plural(bare.length, 'One room has', 'rooms have')} no floor finish: ${bare.map((e) => e.name ?? e.globalId).join(', ')}; ${figure(area)} m2.`,
+      message: `${plural(bare.length, 'One room has', 'rooms have')} no floor finish: ${bare.map((e) => e.name ?? e.globalId).join(', ')}; ${area}.`,
       globalIds: bare.map((e) => e.globalId),
     },
   ];

@@ -239,6 +239,8 @@ export interface PlanManifestDto {
   readonly engineVersion: string;
   readonly bookHash: string;
   readonly rulesHash: string;
+  /** Of what the project adds to its elements and chooses among their figures. */
+  readonly additionsHash: string;
   readonly sources: readonly {
     readonly sourceId: string;
     readonly revisionId: string;

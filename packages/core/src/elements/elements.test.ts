@@ -31,6 +31,17 @@ describe('element tables', () => {
     expect([...decoded.value.keys]).toEqual([7, 9]);
     expect(decodeElementTable(new Uint8Array([1, 2, 3])).ok).toBe(false);
   });
+  it('is read from the version before, which had no faces; a later one is refused', () => {
+    const { faces: _faces, wallAxes: _axes, ...older } = buildElementTable([wall, second]);
+    const bytes = encodeElementTable(older as Parameters<typeof encodeElementTable>[0]);
+    bytes[3] = 2;
+    const decoded = decodeElementTable(bytes);
+    if (!decoded.ok) throw new Error(decoded.problem.message);
+    expect(decoded.value.wallAxes).toEqual([]);
+    expect(readElement(decoded.value, 1).faces).toEqual([]);
+    bytes[3] = 9;
+    expect(decodeElementTable(bytes)).toMatchObject({ ok: false, problem: { code: 'table-format' } });
+  });
   it('finds rows by halving', () => {
     const rows = Int32Array.of(1, 4, 8, 9);
     expect([1, 4, 8, 9, 0, 5, 12].map((r) => findRow(rows, r))).toEqual([0, 1, 2, 3, -1, -1, -1]);

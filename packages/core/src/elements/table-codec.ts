@@ -3,6 +3,8 @@ import type { ElementTable } from './element-table.ts';
 
 /** First bytes of an encoded table: "TLY" and the format version. */
 const MAGIC = [0x54, 0x4c, 0x59, 3];
+/** Oldest version that is still read: it had no faces and no middle lines of walls. */
+const OLDEST = 2;
 const KINDS = { Int32Array, Uint32Array, Float64Array } as const;
 type Kind = keyof typeof KINDS;
 interface ArrayRef {
@@ -47,7 +49,8 @@ export function encodeElementTable(table: ElementTable): Uint8Array {
 
 /** Unpacks what `encodeElementTable` packed. Errors: `table-format` if the bytes are not such a table. */
 export function decodeElementTable(bytes: Uint8Array): Result<ElementTable> {
-  if (bytes.length < 8 || MAGIC.some((b, i) => bytes[i] !== b)) {
+  const isTable = bytes.length >= 8 && MAGIC.slice(0, 3).every((b, i) => bytes[i] === b);
+  if (!isTable || bytes[3]! < OLDEST || bytes[3]! > MAGIC[3]!) {
     return failure('table-format', 'The stored element table has an unknown format.', {
       remedy: 'Import the model again.',
     });
@@ -64,8 +67,16 @@ export function decodeElementTable(bytes: Uint8Array): Result<ElementTable> {
       return new KINDS[ref.$array](aligned.buffer as ArrayBuffer, aligned.byteOffset + start + ref.at!, ref.length!);
     return Object.fromEntries(Object.entries(value).map(([k, v]) => [k, restore(v)]));
   };
-  return success(restore(tree) as ElementTable);
+  const table = restore(tree) as ElementTable;
+  return success({ ...table, faces: table.faces ?? noFaces(table.count), wallAxes: table.wallAxes ?? [] });
 }
+
+const noFaces = (count: number): ElementTable['faces'] => ({
+  offset: new Uint32Array(count + 1),
+  style: { pool: [], index: new Int32Array(0) },
+  look: { pool: [], index: new Int32Array(0) },
+  area: new Float64Array(0),
+});
 
 /** UTF-8 both ways; every platform that runs this has the two classes, but the language itself does not declare them. */
 declare class TextEncoderLike {

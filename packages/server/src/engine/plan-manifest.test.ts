@@ -1,5 +1,5 @@
 import type { PricingBasis } from '@tally/core';
-import { writePlanManifest } from './plan-manifest.ts';
+import { type ManifestAdditions, writePlanManifest as write } from './plan-manifest.ts';
 
 const item = (code: string, rate: string) => ({ code, description: '', kind: 'material' as const, unit: 'm2', rate });
 const basis = (more: Partial<PricingBasis> = {}): PricingBasis => ({
@@ -13,6 +13,26 @@ const basis = (more: Partial<PricingBasis> = {}): PricingBasis => ({
 });
 const source = (sourceId: string) => ({ sourceId, revisionId: `r-${sourceId}`, tableHash: 'h', readerVersion: '1' });
 
+const NOTHING: ManifestAdditions = {
+  layer: {
+    attributes: {},
+    finishes: {},
+    wallFinishes: {},
+    zones: {},
+    drawnRooms: {},
+    limits: [],
+    chosenFaces: {},
+    leftOut: {},
+    materials: [],
+  },
+  choices: {},
+};
+const writePlanManifest = (
+  b: PricingBasis,
+  sources: readonly ReturnType<typeof source>[],
+  additions: ManifestAdditions = NOTHING,
+) => write(b, sources, additions);
+
 describe('the manifest of a plan', () => {
   it('is the same whatever the order of the book and of keys', () => {
     const [a, b] = basis().items;
@@ -20,6 +40,13 @@ describe('the manifest of a plan', () => {
     expect(writePlanManifest(basis({ items: [turned, a!] }), [source('y'), source('x')])).toEqual(
       writePlanManifest(basis(), [source('x'), source('y')]),
     );
+  });
+  it('tells what a project adds and chooses apart', () => {
+    const { additionsHash } = writePlanManifest(basis(), []);
+    const finished = { ...NOTHING, layer: { ...NOTHING.layer, finishes: { '7': { floor: 'Oak' } } } };
+    const chosen = { ...NOTHING, choices: { quantityChoices: { Length: 'stated' as const } } };
+    const others = [finished, chosen].map((a) => writePlanManifest(basis(), [], a).additionsHash);
+    expect(new Set([additionsHash, ...others]).size).toBe(3);
   });
   it('tells a rate, a rule and a revision apart', () => {
     const plain = writePlanManifest(basis(), [source('x')]);

@@ -1,5 +1,11 @@
 import { createHash } from 'node:crypto';
-import { ENGINE_VERSION, type PlanManifestDto, type PricingBasis } from '@tally/core';
+import {
+  ENGINE_VERSION,
+  type PlanManifestDto,
+  type PricingBasis,
+  type ProjectStateDto,
+  type Template,
+} from '@tally/core';
 
 /** What a counting revision adds to a manifest. */
 export interface ManifestSource {
@@ -9,13 +15,23 @@ export interface ManifestSource {
   readonly readerVersion: string;
 }
 
+/** What a project adds to its elements and chooses among their figures. */
+export type ManifestAdditions = Pick<ProjectStateDto, 'layer'> & {
+  readonly choices: Pick<Template['settings'], 'quantityChoices' | 'quantityOverrides'>;
+};
+
 /** Names everything a plan stands on by its content: equal manifests give equal plans. */
-export function writePlanManifest(basis: PricingBasis, sources: readonly ManifestSource[]): PlanManifestDto {
+export function writePlanManifest(
+  basis: PricingBasis,
+  sources: readonly ManifestSource[],
+  additions: ManifestAdditions,
+): PlanManifestDto {
   const { currency, items, assemblies, sections, rules, pins } = basis;
   return {
     engineVersion: ENGINE_VERSION,
     bookHash: hashJson([currency, byCode(items), byCode(assemblies)]),
     rulesHash: hashJson([sections, rules, pins]),
+    additionsHash: hashJson(additions),
     sources: [...sources].sort((a, b) => (a.sourceId < b.sourceId ? -1 : 1)),
   };
 }

@@ -82,7 +82,10 @@ export class ChangeService {
         ? [{ sourceId, revisionId, tableHash: revision.tableHash, readerVersion: revision.readerVersion }]
         : [];
     });
-    this.plans.set(projectId, { summary, manifest: writePlanManifest(basis, sources), stated });
+    const { quantityChoices, quantityOverrides } = contents.settings;
+    const choices = { quantityChoices, quantityOverrides };
+    const manifest = writePlanManifest(basis, sources, { layer: contents.layer, choices });
+    this.plans.set(projectId, { summary, manifest, stated });
     return move;
   }
 

@@ -196,7 +196,8 @@ export function SourcesPage() {
       ))}
       {manifest.sources.length > 0 && (
         <Box sx={{ fontSize: 12, color: 'text.secondary' }} data-testid="manifest">
-          The plan stands on: book {manifest.bookHash.slice(0, 8)}, rules {manifest.rulesHash.slice(0, 8)},{' '}
+          The plan stands on: book {manifest.bookHash.slice(0, 8)}, rules {manifest.rulesHash.slice(0, 8)}, additions{' '}
+          {manifest.additionsHash.slice(0, 8)},{' '}
           {manifest.sources.map((s) => `elements ${s.tableHash.slice(0, 8)} (reader ${s.readerVersion})`).join(', ')},
           engine {manifest.engineVersion}. Equal marks give equal figures.
         </Box>
