@@ -84,37 +84,56 @@ export function buildTakeoffTable(
   if (at >= 0) rows.sort((a, b) => compareValues(a.cells[at]!, b.cells[at]!) * (spec.sort!.isDescending ? -1 : 1));
   const lines = groupRows(rows, columns, 0, groups.length, '');
   const totals = sumCells(rows, columns);
+  const ends = listEnds(lines);
   for (const [i, f] of columns.entries()) {
     const step = f.isAdditive ? spec.stepOf?.(f) : null;
-    if (step) shareColumn(lines, totals, i, step);
+    if (step) shareColumn(lines, ends, totals, i, step);
   }
   return { columns, lines, totals, count: items.length };
+}
+
+/** For each line the end of what it heads: the next line of its level or above. */
+function listEnds(lines: readonly DraftLine[]): Int32Array {
+  const ends = new Int32Array(lines.length).fill(lines.length);
+  const open: number[] = [];
+  lines.forEach(({ level }, i) => {
+    while (open.length > 0 && lines[open.at(-1)!]!.level >= level) ends[open.pop()!] = i;
+    open.push(i);
+  });
+  return ends;
 }
 
 /**
  * Rounds a column as it is shown: its total once, then what is below from the top down by largest remainder, so that rows add up to
  * their group and groups to the total as printed.
  */
-function shareColumn(lines: readonly DraftLine[], totals: TakeoffValue[], column: number, step: number): void {
-  const share = (from: number, to: number, level: number, sum: number) => {
+function shareColumn(
+  lines: readonly DraftLine[],
+  ends: Int32Array,
+  totals: TakeoffValue[],
+  column: number,
+  step: number,
+): void {
+  const share = (from: number, to: number, sum: number) => {
     const own: number[] = [];
-    for (let i = from; i < to; i++)
-      if (lines[i]!.level === level && typeof lines[i]!.cells[column] === 'number') own.push(i);
-    const parts = own.map((i) => Math.round(((lines[i]!.cells[column] as number) / step) * AMOUNT_SCALE));
+    const parts: number[] = [];
+    for (let i = from; i < to; i = ends[i]!) {
+      const value = lines[i]!.cells[column];
+      if (typeof value !== 'number') continue;
+      own.push(i);
+      parts.push(Math.round((value / step) * AMOUNT_SCALE));
+    }
     const shares = apportion(sum, parts);
     for (const [n, i] of own.entries()) {
       lines[i]!.cells[column] = shares[n]! * step;
-      if (lines[i]!.kind !== 'group') continue;
-      let end = i + 1;
-      while (end < to && lines[end]!.level > level) end++;
-      share(i + 1, end, level + 1, shares[n]!);
+      if (ends[i]! > i + 1) share(i + 1, ends[i]!, shares[n]!);
     }
   };
   const total = totals[column];
   if (typeof total !== 'number') return;
   const rounded = Math.round(total / step + 1e-9);
   totals[column] = rounded * step;
-  share(0, lines.length, 0, rounded);
+  share(0, lines.length, rounded);
 }
 
 /** A line while its cells are still being rounded. */
@@ -197,15 +216,25 @@ function addValues(a: TakeoffValue, b: TakeoffValue): TakeoffValue {
 }
 
 function sumCells(rows: readonly Row[], columns: readonly TakeoffField[]): TakeoffValue[] {
-  return columns.map((f, i) =>
-    f.isAdditive ? rows.reduce<TakeoffValue>((sum, r) => addValues(sum, r.cells[i]!), null) : null,
-  );
+  return columns.map((f, i) => {
+    if (!f.isAdditive) return null;
+    let sum: TakeoffValue = null;
+    for (const row of rows) sum = addValues(sum, row.cells[i]!);
+    return sum;
+  });
 }
 
 function compareValues(a: TakeoffValue, b: TakeoffValue): number {
   if (a === null || b === null) return a === b ? 0 : a === null ? 1 : -1;
   if (typeof a === 'number' && typeof b === 'number') return a - b;
   return String(a).localeCompare(String(b), 'en', { numeric: true });
+}
+
+/** Elements behind rows, each once. */
+function joinKeys(rows: readonly Row[]): number[] {
+  const keys = new Set<number>();
+  for (const row of rows) for (const key of row.keys) keys.add(key);
+  return [...keys];
 }
 
 function groupRows(
@@ -216,7 +245,15 @@ function groupRows(
   id: string,
 ): DraftLine[] {
   if (level === levels)
-    return rows.map((row, i) => ({ ...row, kind: 'row', id: `${id}#${row.keys[0]}.${i}`, level, label: '' }));
+    return rows.map(({ cells, keys, count }, i) => ({
+      kind: 'row',
+      id: `${id}#${keys[0]}.${i}`,
+      level,
+      label: '',
+      cells,
+      keys,
+      count,
+    }));
   const groups = new Map<string, Row[]>();
   for (const row of rows) {
     const label = row.groups[level]!;
@@ -235,7 +272,7 @@ function groupRows(
           level,
           label,
           cells: sumCells(members, columns),
-          keys: [...new Set(members.flatMap((m) => m.keys))],
+          keys: joinKeys(members),
           count: members.reduce((n, m) => n + m.count, 0),
         },
         ...groupRows(members, columns, level + 1, levels, own),
