@@ -41,6 +41,7 @@ export {
   type ProjectDto,
   type ProjectListDto,
   type ProjectStateDto,
+  previewSchema,
   type RevisionDto,
   type SourceDto,
   type TablePartsDto,
@@ -261,6 +262,7 @@ export {
   parseRate,
   quantizeAmount,
 } from './pricing/money.ts';
+export { moveRateByPercent } from './pricing/move-rate.ts';
 export { addWaste, type PricedBlock, type PricedLine, priceLine } from './pricing/price-lines.ts';
 export {
   type Book,

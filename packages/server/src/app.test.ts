@@ -2,7 +2,7 @@ import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
-import type { ChangeDto, EventDto, JobDto, ProjectStateDto } from '@tally/core';
+import type { ChangeDto, EventDto, JobDto, MoveDto, ProjectStateDto } from '@tally/core';
 import { REVISIONS, writeBoathouse } from '@tally/demo';
 
 // The server as it is shipped, with its workers, in a process of its own.
@@ -167,6 +167,21 @@ describe('from a file to a plan that follows', () => {
     while (text.split('data: ').length < 4) text += new TextDecoder().decode((await missed.read()).value);
     expect(text).not.toContain(`id: ${changed.body.id}\n`);
     await missed.cancel();
+  });
+
+  it('says how a change would move the plan before it is made, and keeps nothing', async () => {
+    const before = await state(id);
+    const from = before.basis.items.find((i) => i.code === 'M-LOCK')!;
+    const preview = (rate: string) =>
+      call<MoveDto>(`/projects/${id}/preview`, {
+        diff: { added: [], updated: [{ kind: 'item', id: 'M-LOCK', from, to: { ...from, rate } }], removed: [] },
+      });
+    // 24 lockers, 10.00 dearer and 28.00 cheaper each.
+    expect((await preview('138')).body).toMatchObject({ move: 24000, causes: { price: 24000 } });
+    expect((await preview('100')).body.move).toBe(-67200);
+    expect((await preview('cheap')).status).toBe(400);
+    const after = await state(id);
+    expect([after.summary.total, after.project.seq]).toEqual([before.summary.total, before.project.seq]);
   });
 
   it('takes the next revision from the drop folder once, and says what came, went and changed', async () => {

@@ -152,6 +152,9 @@ export const changeSchema = z.strictObject({
   diff: diffSchema,
 });
 
+/** A change of prices or rules whose effect is asked for before it is made. */
+export const previewSchema = z.strictObject({ diff: diffSchema });
+
 export interface ProjectDto {
   readonly id: string;
   readonly name: string;

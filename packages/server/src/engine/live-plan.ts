@@ -93,6 +93,12 @@ export class LivePlan implements PlanQueries {
     return { summary: summarize(plan), move, stated };
   };
 
+  preview: PlanQueries['preview'] = (basis) => {
+    const { plan } = this.now;
+    const sources = plan.parts.map(({ sourceId, table }) => ({ sourceId, table }));
+    return showMove(splitMove(plan, runPipeline(basis, sources, this.memory)));
+  };
+
   group: PlanQueries['group'] = (by) => groupPlan(this.now.plan, by, this.now.basis.sections);
 
   groupElements: PlanQueries['groupElements'] = (by, id) =>

@@ -39,6 +39,8 @@ export interface PlanQueries {
     layer: ProjectAdditions,
     statedTolerance: number,
   ) => { summary: PlanSummaryDto; move: MoveDto | null; stated: readonly StatedFindings[] };
+  /** How the plan would move under another basis; the plan itself stays. */
+  preview: (basis: PricingBasis) => MoveDto;
   group: (by: readonly GroupField[]) => PlanDto;
   groupElements: (by: readonly GroupField[], id: string) => number[];
   states: () => ElementStatesDto[];

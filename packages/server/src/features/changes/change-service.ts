@@ -1,4 +1,5 @@
 import {
+  applyDiff,
   type ChangeDto,
   ENTRY_SCHEMAS,
   type Entry,
@@ -122,6 +123,18 @@ export class ChangeService {
     });
   }
 
+  /** How a change of items, assemblies, rules, pins or sections would move the plan; nothing is kept. Errors as of `commit`. */
+  preview(projectId: string, diff: EntryDiff): Promise<MoveDto> {
+    checkEntries(diff);
+    return this.queue.run(projectId, async () => {
+      const project = await this.db.projects.find(projectId);
+      if (!project) throw notFound('project');
+      const entries = await this.db.projects.listEntries(projectId);
+      const { basis } = readContents(tryDiff(entries, diff), project.currency);
+      return (await this.engines.get(projectId)).ask('preview', basis);
+    });
+  }
+
   /** True if the project asks for figures that only the shapes of its elements give. */
   async measuresShapes(projectId: string): Promise<boolean> {
     const { layer } = readContents(await this.db.projects.listEntries(projectId), '');
@@ -171,6 +184,19 @@ export class ChangeService {
   /** Changes of all projects after a place in the log. */
   async listAfter(id: number): Promise<ChangeDto[]> {
     return (await this.db.changes.listAfter(id, 500)).map(({ change, move }) => toChangeDto(change, move, false));
+  }
+}
+
+/** Entries after a diff. Errors: 409 if it does not fit them. */
+function tryDiff(entries: readonly Entry[], diff: EntryDiff): Entry[] {
+  try {
+    return applyDiff(entries, diff);
+  } catch (error) {
+    throw new HttpProblem(409, {
+      code: 'change-conflict',
+      message: error instanceof Error ? error.message : String(error),
+      remedy: 'Look at the newest state and try again.',
+    });
   }
 }
 

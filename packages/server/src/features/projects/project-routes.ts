@@ -7,6 +7,7 @@ import {
   type EntryDiff,
   type ProjectDto,
   type ProjectStateDto,
+  previewSchema,
   type RevisionDto,
   readTemplate,
   templateToEntries,
@@ -165,6 +166,11 @@ export function projectRoutes(services: ProjectServices): Router {
         store,
       ),
     ),
+  );
+
+  router.post(
+    '/:projectId/preview',
+    route((req) => changes.preview(String(req.params.projectId), readBody(previewSchema, req).diff as EntryDiff)),
   );
 
   for (const direction of ['undo', 'redo'] as const) {

@@ -10,6 +10,7 @@ import { readFigure, showFigure, showUnit } from '../../ui/format.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { AssemblyPane } from './assembly-pane.tsx';
 import { ItemDialog } from './item-dialog.tsx';
+import { MoveRatesDialog } from './move-rates-dialog.tsx';
 
 /** The book of the project: cost items in a grid, assemblies as recipes. */
 export function BookPage() {
@@ -40,6 +41,7 @@ function Items({ wanted }: { readonly wanted: string | null }) {
   const [filter, setFilter] = useState('');
   const [selected, setSelected] = useState<string | null>(wanted);
   const [isAdding, setAdding] = useState<CostItem | null>(null);
+  const [isMoving, setMoving] = useState(false);
   const change = useChange(project.id);
   const rows = useMemo(() => {
     const text = foldText(filter);
@@ -179,6 +181,9 @@ function Items({ wanted }: { readonly wanted: string | null }) {
             ? `${chosen.code} is used in: ${used(chosen.code).join(', ') || 'nothing yet'}`
             : 'Double click or Enter edits a cell.'}
         </Box>
+        <Button color="inherit" disabled={rows.length === 0} onClick={() => setMoving(true)}>
+          Move rates
+        </Button>
         {chosen && <Button onClick={() => setAdding({ ...chosen, code: `${chosen.code}-2` })}>Duplicate</Button>}
         <Button
           variant="contained"
@@ -196,6 +201,7 @@ function Items({ wanted }: { readonly wanted: string | null }) {
         onSelect={(i) => setSelected(i.code)}
         isMarked={(i) => i.rate === null}
       />
+      {isMoving && <MoveRatesDialog items={rows} onClose={() => setMoving(false)} />}
       {isAdding && <ItemDialog item={isAdding} onClose={() => setAdding(null)} />}
     </>
   );

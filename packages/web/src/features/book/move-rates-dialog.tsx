@@ -1,0 +1,115 @@
+import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField } from '@mui/material';
+import { type CostItem, currencyToMinorDigits, type EntryDiff, type MoveDto, moveRateByPercent } from '@tally/core';
+import { useQuery } from '@tanstack/react-query';
+import { useDeferredValue, useMemo, useState } from 'react';
+import { postJson } from '../../api/client.ts';
+import { useProjectState } from '../../api/project-context.tsx';
+import { projectKey } from '../../api/queries.ts';
+import { useChange } from '../../api/use-change.ts';
+import { FIGURES } from '../../ui/fonts.ts';
+import { readFigure, showFigure, showMinor, showMove } from '../../ui/format.ts';
+import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
+
+interface MovedItem {
+  readonly item: CostItem;
+  readonly rate: string;
+}
+
+/** Moves the rates of items by a per cent at once; the effect on the total is shown before it is kept. */
+export function MoveRatesDialog({
+  items,
+  onClose,
+}: {
+  readonly items: readonly CostItem[];
+  readonly onClose: () => void;
+}) {
+  const { project, summary, basis } = useProjectState();
+  const change = useChange(project.id);
+  const [text, setText] = useState('');
+  const percent = useDeferredValue(readFigure(text.replace(/^\+/, '')));
+  const isWrong = text.trim() !== '' && (percent === null || percent < -100 || percent > 1000);
+  const digits = currencyToMinorDigits(basis.settings.currency);
+  const moved = useMemo(
+    (): MovedItem[] =>
+      percent === null || percent === 0 || isWrong
+        ? []
+        : items.flatMap((item) =>
+            item.rate === null ? [] : [{ item, rate: moveRateByPercent(item.rate, percent, digits) }],
+          ),
+    [items, percent, isWrong, digits],
+  );
+  const diff: EntryDiff = {
+    added: [],
+    removed: [],
+    updated: moved.map(({ item, rate }) => ({ kind: 'item', id: item.code, from: item, to: { ...item, rate } })),
+  };
+  const { data: move } = useQuery({
+    queryKey: [...projectKey(project.id), 'preview', moved.map((m) => [m.item.code, m.rate])],
+    queryFn: () => postJson<MoveDto>(`/projects/${project.id}/preview`, { diff }),
+    enabled: moved.length > 0,
+  });
+  const unrated = items.filter((i) => i.rate === null).length;
+  const columns: TableColumn<MovedItem>[] = [
+    { key: 'code', heading: 'Code', width: 96, cell: ({ item }) => item.code },
+    { key: 'description', heading: 'Description', width: 0, cell: ({ item }) => item.description },
+    { key: 'now', heading: 'Rate now', width: 96, isFigure: true, cell: ({ item }) => showRate(item.rate!) },
+    { key: 'then', heading: 'Rate then', width: 96, isFigure: true, cell: ({ rate }) => showRate(rate) },
+  ];
+  const keep = () => {
+    change.mutate({
+      cause: `Rates of ${moved.length === 1 ? 'one item' : `${moved.length} items`} ${percent! > 0 ? '+' : ''}${percent} %`,
+      diff,
+    });
+    onClose();
+  };
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm">
+      <DialogTitle>Move rates</DialogTitle>
+      <DialogContent sx={{ display: 'grid', gap: 1.5, pt: '8px !important' }}>
+        <Box sx={{ display: 'flex', gap: 2, alignItems: 'center' }}>
+          <TextField
+            autoFocus
+            label="By per cent"
+            placeholder="+3.5"
+            value={text}
+            error={isWrong}
+            helperText={isWrong ? 'A figure from −100 to 1000.' : undefined}
+            onChange={(e) => setText(e.target.value)}
+            sx={{ width: 140 }}
+          />
+          <Box role="status" aria-label="Effect" sx={{ fontSize: 13, flex: 1 }}>
+            {moved.length === 0
+              ? `The rates of the ${items.length === 1 ? 'item' : `${items.length} items`} shown in the book.`
+              : move
+                ? 'Total '
+                : 'Calculating the effect'}
+            {moved.length > 0 && move && (
+              <Box component="span" sx={{ fontFamily: FIGURES }}>
+                {showMinor(summary.total, digits)} → {showMinor(move.after, digits)} ({showMove(move.move, digits)})
+              </Box>
+            )}
+            {unrated > 0 && (
+              <Box sx={{ color: 'text.secondary' }}>
+                {unrated === 1 ? 'One of them has' : `${unrated} of them have`} no rate and stay without.
+              </Box>
+            )}
+          </Box>
+        </Box>
+        <Box sx={{ height: 300, display: 'flex' }}>
+          <VirtualTable label="Moved rates" rows={moved} columns={columns} rowId={({ item }) => item.code} />
+        </Box>
+      </DialogContent>
+      <DialogActions>
+        <Button color="inherit" onClick={onClose}>
+          Cancel
+        </Button>
+        <Button variant="contained" disabled={moved.length === 0 || !move} onClick={keep}>
+          Keep the new rates
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+/** A rate with all its decimals. */
+const showRate = (rate: string) => showFigure(Number(rate), rate.split('.')[1]?.length ?? 0);
