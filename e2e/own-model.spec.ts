@@ -82,6 +82,7 @@ test('a file that is no model is told apart, and the project stays', async ({ pa
 test('a large import shows its progress and can be stopped', async ({ page }) => {
   await makeProject(page, 'Large');
   await page.locator('input[type=file]').setInputFiles(file('large.ifc', writeBoathouse(REVISIONS.R1, { copies: 10 })));
+  await expect(page.getByText(/Reading the file|Measuring|Drawing/)).toBeVisible({ timeout: 30_000 });
   await page.getByRole('button', { name: 'Stop' }).click({ timeout: 30_000 });
   await expect(page.getByText('Stopped by you.')).toBeVisible();
 });

@@ -20,7 +20,7 @@ export function sourceRoutes(db: DbClient, store: FileStore, imports: ImportServ
   router.post(
     '/uploads',
     upload.single('file'),
-    route(async (req) => {
+    route(async (req, res) => {
       const projectId = String((req.params as Record<string, string>).projectId);
       const { file } = req;
       if (!file)
@@ -34,13 +34,20 @@ export function sourceRoutes(db: DbClient, store: FileStore, imports: ImportServ
         const fileHash = await store.keepOriginal(file.path);
         const fileName = Buffer.from(file.originalname, 'latin1').toString('utf8');
         const sourceId = typeof req.body.sourceId === 'string' && req.body.sourceId !== '' ? req.body.sourceId : null;
-        return await imports.enqueue({
+        const job = await imports.enqueue({
           projectId,
           fileName,
           fileHash,
           author: readAuthor(req.headers['x-author']),
           sourceId,
         });
+        // Whoever stops the upload at its very end, when all of it has come, means the import too.
+        const stopIfLeft = () => {
+          if (!res.writableFinished) void imports.stop(job.id).catch(() => undefined);
+        };
+        if (res.closed) stopIfLeft();
+        else res.once('close', stopIfLeft);
+        return job;
       } finally {
         rmSync(file.path, { force: true });
       }
