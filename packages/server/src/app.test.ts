@@ -2,7 +2,15 @@ import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
-import type { ChangeDto, EventDto, JobDto, MoveDto, ProjectStateDto } from '@tally/core';
+import type {
+  ChangeDto,
+  ElementStatesDto,
+  EventDto,
+  JobDto,
+  MoveDto,
+  ProjectStateDto,
+  TablePartsDto,
+} from '@tally/core';
 import { REVISIONS, writeBoathouse } from '@tally/demo';
 
 // The server as it is shipped, with its workers, in a process of its own.
@@ -231,6 +239,68 @@ describe('from a file to a plan that follows', () => {
     expect(waiting.sources[0]!.revisions[1]!.state).toBe('counting');
     await call(`/projects/${other}/revisions/${waiting.sources[0]!.revisions[0]!.id}/count`, {});
     expect((await state(other)).sources[0]!.revisions[0]!.state).toBe('counting');
+  });
+
+  it('prices what lies below a level, and a chosen face, and both again in the next revision', async () => {
+    const other = await makeProject(false);
+    await settled(other, (await upload(other, 'p-R1.ifc', R1)).body.id);
+    const change = async (cause: string, ...added: { kind: string; id: string; body: unknown }[]) => {
+      const { project } = await state(other);
+      return call<ChangeDto>(`/projects/${other}/changes`, {
+        base: project.seq,
+        cause,
+        diff: { added, updated: [], removed: [] },
+      });
+    };
+    const rule = (rid: string, name: string, driver: string) => ({
+      kind: 'rule',
+      id: rid,
+      body: {
+        id: rid,
+        name,
+        scope: { field: 'name', op: 'is', value: 'Outer wall north G2' },
+        section: 's',
+        item: 'R',
+        driver,
+      },
+    });
+    const item = { code: 'R', description: 'Render', kind: 'material', unit: 'm2', rate: '10.00' };
+    await change(
+      'Plinth priced',
+      { kind: 'section', id: 's', body: { id: 's', name: 'Render' } },
+      { kind: 'item', id: 'R', body: item },
+      { kind: 'limit', id: 'plinth', body: { name: 'Plinth', below: { storey: 'Ground floor', offsetM: 0.3 } } },
+      rule('r1', 'Plinth', 'within("Plinth", NetSideArea)'),
+    );
+    // 4.8 x 0.3 m2 at 10.00.
+    expect((await state(other)).summary.total).toBe(1440);
+    const parts = await call<TablePartsDto[]>(`/projects/${other}/parts`);
+    const [limit] = parts.body[0]!.limits;
+    const crossing = limit!.crossing.length;
+    expect(crossing).toBeGreaterThan(20);
+    const states = (await call<ElementStatesDto[]>(`/projects/${other}/elements/states`)).body[0]!;
+    const key = states.keys[states.amounts.findIndex((a) => a > 0)]!;
+    const face = { normal: [0, 1, 0] as const, offsetM: 0.15 };
+    await change(
+      'Face chosen',
+      { kind: 'chosenFaces', id: String(key), body: { 'North face': [face] } },
+      { kind: 'section', id: 't', body: { id: 't', name: 'Face' } },
+      { ...rule('r2', 'Face', 'NorthFace'), body: { ...rule('r2', 'Face', 'NorthFace').body, section: 't' } },
+    );
+    // One face of 15.84 m2 on top.
+    expect((await state(other)).summary.total).toBe(1440 + 15840);
+
+    // The second revision has storeys of 3.8 instead of 3.6 m: the face grows by 0.96 m2, the plinth stays.
+    const next = await settled(
+      other,
+      (await upload(other, 'p-R2.ifc', writeBoathouse({ ...REVISIONS.R1, storeyHeight: 3800 }))).body.id,
+    );
+    expect(next.sources[0]!.revisions[0]).toMatchObject({ state: 'counting', geometryState: 'done' });
+    expect(next.summary).toMatchObject({ total: 1440 + 16800, unknownLines: 0 });
+    const again = (await call<TablePartsDto[]>(`/projects/${other}/parts`)).body[0]!;
+    expect(again.limits[0]!.crossing).toHaveLength(crossing);
+    const moved = (await call<ChangeDto[]>(`/projects/${other}/changes`)).body[0]!;
+    expect(moved).toMatchObject({ cause: 'Revision 2, p-R2.ifc', move: { move: 960, causes: { quantity: 960 } } });
   });
 
   it('opens an amount, sends the plan as CSV and packed files', async () => {

@@ -97,7 +97,9 @@ export const theme = createTheme({
     MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: 'none' } } },
     MuiDialog: {
       defaultProps: { transitionDuration: 0 },
-      styleOverrides: { paper: ({ theme: t }) => ({ border: `1px solid ${t.vars.palette.divider}` }) },
+      styleOverrides: {
+        paper: ({ theme: t }) => ({ border: `1px solid ${t.vars.palette.divider}`, boxShadow: 'none' }),
+      },
     },
     MuiPopover: { defaultProps: { transitionDuration: 0 }, styleOverrides: { paper: { boxShadow: 'none' } } },
     MuiMenu: {
