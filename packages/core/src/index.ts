@@ -80,12 +80,11 @@ export {
   listEffectiveQuantities,
   type QuantityChoice,
 } from './elements/effective-quantities.ts';
-export {
-  type ChosenAreas,
-  type LimitParts,
-  NO_PARTS,
-  type PartShares,
-  type TableParts,
+export type {
+  ChosenAreas,
+  LimitParts,
+  PartShares,
+  TableParts,
 } from './elements/element-parts.ts';
 export {
   buildElementTable,
@@ -181,6 +180,7 @@ export {
 } from './geometry/picture-chunk.ts';
 export { listPlaneOutlines, type PlaneOutline } from './geometry/plane-outlines.ts';
 export { measureProfile, type Profile, type ProfileMeasures, profileToOutlines } from './geometry/profile.ts';
+export { SegmentGrid } from './geometry/segment-grid.ts';
 export { type Slice, sliceMesh } from './geometry/slice-mesh.ts';
 export { measureJoinedPerimeterM, splitPolygon } from './geometry/split-polygon.ts';
 export {
@@ -331,7 +331,6 @@ export {
   type WallOpening,
 } from './quantities/room.ts';
 export {
-  FINISH_ORDER,
   listRoomFinishes,
   listRoomWalls,
   type RoomFinish,

@@ -35,5 +35,3 @@ export interface TableParts {
   readonly limits: readonly LimitParts[];
   readonly chosen: readonly ChosenAreas[];
 }
-
-export const NO_PARTS: TableParts = { limits: [], chosen: [] };

@@ -10,8 +10,7 @@ const PARALLEL = Math.cos((1 * Math.PI) / 180);
  * than `TOLERANCE.joint` between their faces, the length they share x the height they share. Openings are not looked at.
  * @example two walls of 5 x 3 m back to back, one shifted by 2 m: 9 m2 each
  */
-export function measureCoveredSidesM2(walls: readonly WallAxis[]): number[] {
-  const grid = new SegmentGrid(walls);
+export function measureCoveredSidesM2(walls: readonly WallAxis[], grid = new SegmentGrid(walls)): number[] {
   const covered = walls.map(() => 0);
   for (const [i, a] of walls.entries()) {
     if (a.points.length !== 2) continue;

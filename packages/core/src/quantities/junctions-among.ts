@@ -2,6 +2,7 @@ import { isClassOrSubtype, properClassName } from '../elements/class-hierarchy.t
 import { readText } from '../elements/columns.ts';
 import type { ElementTable } from '../elements/element-table.ts';
 import type { RowAxis, WallJunction } from '../elements/site-data.ts';
+import type { SegmentGrid } from '../geometry/segment-grid.ts';
 import { compileTextMatcher } from '../scopes/text-matcher.ts';
 import { foldText } from '../units/fold-text.ts';
 import { ringToPoints } from './drawn-rooms.ts';
@@ -26,10 +27,13 @@ export function toWallAxis({ points, widthM, bottomM, topM }: RowAxis): WallAxis
   return { points: ringToPoints(points), widthM, bottomM, topM };
 }
 
-/** Finds the junctions among walls; rows are those of their axes. */
-export function findJunctionsAmong(axes: readonly RowAxis[]): JunctionsAmong {
-  const walls = axes.map(toWallAxis);
-  const found = findJunctions(walls);
+/** Finds the junctions among walls; rows are those of their axes. What is at hand already need not be made again. */
+export function findJunctionsAmong(
+  axes: readonly RowAxis[],
+  walls = axes.map(toWallAxis),
+  grid?: SegmentGrid,
+): JunctionsAmong {
+  const found = findJunctions(walls, grid);
   const { total, byWall } = countJunctions(found, walls.length);
   return {
     total,

@@ -30,7 +30,7 @@ const SURFACE_QUANTITIES: Record<FinishSurface, string> = {
   wall: 'NetWallArea',
   skirting: 'NetPerimeter',
 };
-export const FINISH_ORDER: readonly FinishSurface[] = ['floor', 'wall', 'ceiling', 'skirting'];
+const FINISH_ORDER: readonly FinishSurface[] = ['floor', 'wall', 'ceiling', 'skirting'];
 
 const known = new WeakMap<ElementTable, readonly RoomFinish[]>();
 const finders = new WeakMap<ElementTable['wallAxes'], RoomWalls>();

@@ -22,20 +22,20 @@ const PARALLEL = Math.cos(Math.PI / 180);
  * `TOLERANCE.joint` and share a height with the room. Where several do, the one whose face is nearest counts.
  */
 export class RoomWalls {
-  private readonly grid: SegmentGrid;
+  private grid: SegmentGrid | null = null;
 
-  constructor(private readonly walls: readonly WallAxis[]) {
-    this.grid = new SegmentGrid(walls);
-  }
+  constructor(private readonly walls: readonly WallAxis[]) {}
 
   /** The stretches of an outline, edge by edge; together they are its whole length. */
   listStretches(outline: readonly Vector2[], bottomM: number, topM: number): RoomStretch[] {
     const turn = Math.sign(signedArea(outline)) || 1;
+    this.grid ??= new SegmentGrid(this.walls);
+    const { grid } = this;
     return outline.flatMap((a, edge): RoomStretch[] => {
       const b = outline[(edge + 1) % outline.length]!;
       const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
       if (length < TOLERANCE.point) return [];
-      const found = this.grid
+      const found = grid
         .nearLine({ points: [a, b], widthM: 0 })
         .flatMap((wall) => this.measureContact(wall, a, b, length, turn, bottomM, topM));
       found.sort((x, y) => x.gapM - y.gapM);

@@ -49,8 +49,8 @@ interface Touch {
  * within both half thicknesses; `TOLERANCE.joint` is allowed on top. Walls that do not share a height do not meet.
  * A free end, a corner and a cross are counted with the first of their walls in the list, a tee with the wall that ends there.
  */
-export function findJunctions(walls: readonly WallAxis[]): Junction[] {
-  const finder = new JunctionFinder(walls);
+export function findJunctions(walls: readonly WallAxis[], grid = new SegmentGrid(walls)): Junction[] {
+  const finder = new JunctionFinder(walls, grid);
   return finder.find();
 }
 
@@ -75,11 +75,10 @@ class JunctionFinder {
   /** Places along each wall that others touch, by position in `touches`. */
   private readonly along = new Map<number, { touch: number; distance: number; reach: number }[]>();
 
-  private readonly grid: SegmentGrid;
-
-  constructor(private readonly walls: readonly WallAxis[]) {
-    this.grid = new SegmentGrid(walls);
-  }
+  constructor(
+    private readonly walls: readonly WallAxis[],
+    private readonly grid: SegmentGrid,
+  ) {}
 
   find(): Junction[] {
     const ends = this.walls.map((wall, i) => {

@@ -2,37 +2,33 @@ import { asNumber, asRef, asRefs, asText, type StepFile } from '../step/step-fil
 
 /** Surface styles by the representation item, or the single face, that carries them. */
 export class SurfaceStyleReader {
-  /** Styled item by what it styles. */
-  private readonly styled: ReadonlyMap<number, number>;
+  /** Style records by the item or face that carries them. */
+  private readonly styled = new Map<number, readonly number[]>();
   /** Colour maps by the face set they colour. */
-  private readonly maps: ReadonlyMap<number, number>;
+  private readonly maps = new Map<number, number>();
   private readonly names = new Map<number, string | null>();
 
   constructor(private readonly file: StepFile) {
-    const byTarget = (entity: string) =>
-      new Map(
-        file.idsOf(entity).flatMap((id) => {
-          const target = asRef(file.attributes(id)[0]);
-          return target === null ? [] : [[target, id] as const];
-        }),
-      );
-    this.styled = byTarget('IFCSTYLEDITEM');
-    this.maps = byTarget('IFCINDEXEDCOLOURMAP');
-  }
-
-  /** True if the file styles anything at all. */
-  get hasAny(): boolean {
-    return this.styled.size + this.maps.size > 0;
+    for (const id of file.idsOf('IFCSTYLEDITEM')) {
+      const [item, styles] = file.attributes(id);
+      const target = asRef(item);
+      if (target !== null) this.styled.set(target, asRefs(styles));
+    }
+    for (const id of file.idsOf('IFCINDEXEDCOLOURMAP')) {
+      const target = asRef(file.attributes(id)[0]);
+      if (target !== null) this.maps.set(target, id);
+    }
   }
 
   /** Name of the surface style of an item or face; of an unnamed one its colour as #rrggbb. Null if it has none. */
   styleOf(id: number): string | null {
-    const styled = this.styled.get(id);
-    if (styled === undefined) return null;
-    let name = this.names.get(styled);
+    const styles = this.styled.get(id);
+    const first = styles?.[0];
+    if (styles === undefined || first === undefined) return null;
+    let name = this.names.get(first);
     if (name === undefined) {
-      name = this.readName(asRefs(this.file.attributes(styled)[1]), 0);
-      this.names.set(styled, name);
+      name = this.readName(styles, 0);
+      this.names.set(first, name);
     }
     return name;
   }

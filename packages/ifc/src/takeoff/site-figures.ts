@@ -20,6 +20,7 @@ import {
   type RoofMeasures,
   type RoofPlane,
   type RowAxis,
+  SegmentGrid,
   sliceMesh,
   TOLERANCE,
   toWallAxis,
@@ -167,8 +168,14 @@ export function measureJunctions(
       ? [{ row, ...axis, points: axis.points.flat(), isFirstLeft: liesFirstLayerLeft(element, axis.points) }]
       : [];
   });
-  const covered = measureCoveredSidesM2(axes.map(toWallAxis));
-  return { ...findJunctionsAmong(axes), axes, coveredM2: new Map(axes.map(({ row }, i) => [row, covered[i]!])) };
+  const walls = axes.map(toWallAxis);
+  const grid = new SegmentGrid(walls);
+  const covered = measureCoveredSidesM2(walls, grid);
+  return {
+    ...findJunctionsAmong(axes, walls, grid),
+    axes,
+    coveredM2: new Map(axes.map(({ row }, i) => [row, covered[i]!])),
+  };
 }
 
 /** True if the first layer of a wall lies to the left of its middle line. Layers follow each other along the wall's own y axis. */
