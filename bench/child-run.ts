@@ -11,11 +11,8 @@ export interface ChildFigures {
 export function runChild(module: string, ...args: string[]): ChildFigures {
   const out = execFileSync(
     process.execPath,
-    ['--max-old-space-size=8192', '--max-semi-space-size=32', '--import', 'tsx', module, ...args],
-    {
-      encoding: 'utf8',
-      maxBuffer: 1e8,
-    },
+    ['--max-old-space-size=8192', '--max-semi-space-size=32', module, ...args],
+    { encoding: 'utf8', maxBuffer: 1e8 },
   );
   return JSON.parse(out.trim().split('\n').at(-1)!) as ChildFigures;
 }

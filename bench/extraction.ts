@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { writeWallModel } from '@tally/demo';
+import { bundleChild } from './bundle-child.ts';
 import { runChild } from './child-run.ts';
 
 const SIZES = [5_000, 10_000, 20_000, 40_000];
@@ -13,7 +14,7 @@ const COMPARED = 20_000;
  */
 export async function benchExtraction(): Promise<void> {
   const folder = mkdtempSync(join(tmpdir(), 'tally-bench-'));
-  const worker = join(import.meta.dirname, 'extraction-child.ts');
+  const worker = bundleChild('extraction-child');
   try {
     let first: number | null = null;
     let ours = 0;

@@ -179,7 +179,13 @@ export {
   type PictureChunk,
 } from './geometry/picture-chunk.ts';
 export { listPlaneOutlines, type PlaneOutline } from './geometry/plane-outlines.ts';
-export { measureProfile, type Profile, type ProfileMeasures, profileToOutlines } from './geometry/profile.ts';
+export {
+  measureProfile,
+  type Profile,
+  type ProfileMeasures,
+  profileToOutlines,
+  profileToPolygon,
+} from './geometry/profile.ts';
 export { SegmentGrid } from './geometry/segment-grid.ts';
 export { type Slice, sliceMesh } from './geometry/slice-mesh.ts';
 export { measureJoinedPerimeterM, splitPolygon } from './geometry/split-polygon.ts';
@@ -197,6 +203,7 @@ export { type MeshMeasures, measureMesh, type TriangleMesh } from './geometry/tr
 export { type Figure, measureUnionAreaM2 } from './geometry/union-area.ts';
 export {
   areaVector,
+  boundBox,
   boundPoints,
   cross,
   dot,

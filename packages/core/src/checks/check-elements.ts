@@ -60,6 +60,7 @@ function checkCoincidence(elements: readonly ModelElement[]): Finding[] {
 export function checkStated(elements: readonly ModelElement[], share: number = TOLERANCE.statedShare): Finding[] {
   const findings: Finding[] = [];
   for (const e of elements) {
+    if (!e.quantities.some((q) => q.basis === 'stated')) continue;
     const measured = new Map(e.quantities.filter((q) => q.basis === 'measured').map((q) => [q.name, q]));
     const differing = e.quantities.flatMap((s) => {
       const m = s.basis === 'stated' ? measured.get(s.name) : undefined;

@@ -1,5 +1,5 @@
 import type { TriangleMesh } from './triangle-mesh.ts';
-import { areaVector, cross, lengthOf, normalize, type Vector2, type Vector3 } from './vector.ts';
+import { areaVector, cross, distanceBetween, lengthOf, normalize, type Vector2, type Vector3 } from './vector.ts';
 
 /** A part of space: between two levels, within an outline on plan. Metres, the model's world; null is no bound. */
 export interface Region {
@@ -63,7 +63,7 @@ export function measureLengthWithin(points: readonly Vector2[], outline: readonl
   let sum = 0;
   for (let i = 0; i + 1 < points.length; i++) {
     const [a, b] = [points[i]!, points[i + 1]!];
-    const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
+    const length = distanceBetween(a, b);
     const cuts = [0, 1];
     for (let k = 0; k < outline.length; k++) {
       const t = whereCrossed(a, b, outline[k]!, outline[(k + 1) % outline.length]!);

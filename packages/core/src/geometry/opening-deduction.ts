@@ -1,5 +1,5 @@
-import { isPolygonInside, outlineToPolygon } from './outline.ts';
-import { measureProfile, profileToOutlines } from './profile.ts';
+import { isPolygonInside } from './outline.ts';
+import { measureProfile, profileToOutlines, profileToPolygon } from './profile.ts';
 import { asAlignedBox, listSweptPoints, measureSweptSolid, type SweptSolid, sweptDirection } from './swept-solid.ts';
 import { TOLERANCE } from './tolerances.ts';
 import { cross, dot, normalize, transformPoint, type Vector2, type Vector3 } from './vector.ts';
@@ -81,7 +81,7 @@ function deductParallelPrisms(
   const u = normalize(cross(Math.abs(normal[2]) > 0.9 ? [1, 0, 0] : [0, 0, 1], normal));
   const v = cross(normal, u);
   const project = (s: SweptSolid): Vector2[] =>
-    outlineToPolygon(profileToOutlines(s.profile).outer).map(([x, y]) => {
+    profileToPolygon(s.profile).map(([x, y]) => {
       const p = transformPoint(s.placement, [x, y, 0]);
       return [dot(p, u), dot(p, v)];
     });

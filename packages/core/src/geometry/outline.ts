@@ -17,10 +17,9 @@ export function polygonToOutline(points: readonly Vector2[]): Outline {
   return points.map(([x, y]) => ({ x, y, sweep: 0 }));
 }
 
-function* edges(outline: Outline): Generator<[OutlineVertex, OutlineVertex]> {
-  for (let i = 0; i < outline.length; i++) yield [outline[i]!, outline[(i + 1) % outline.length]!];
-}
-
+/** The vertex after another, around the outline. */
+const after = (outline: Outline, i: number): OutlineVertex => outline[i + 1 < outline.length ? i + 1 : 0]!;
+const chordOf = (a: OutlineVertex, b: OutlineVertex) => Math.sqrt((b.x - a.x) ** 2 + (b.y - a.y) ** 2);
 const arcRadius = (chord: number, sweep: number) => chord / (2 * Math.abs(Math.sin(sweep / 2)));
 
 /**
@@ -29,10 +28,12 @@ const arcRadius = (chord: number, sweep: number) => chord / (2 * Math.abs(Math.s
  */
 export function measureSignedAreaM2(outline: Outline): number {
   let area = 0;
-  for (const [a, b] of edges(outline)) {
+  for (let i = 0; i < outline.length; i++) {
+    const a = outline[i]!;
+    const b = after(outline, i);
     area += (a.x * b.y - b.x * a.y) / 2;
     if (a.sweep !== 0) {
-      const r = arcRadius(Math.hypot(b.x - a.x, b.y - a.y), a.sweep);
+      const r = arcRadius(chordOf(a, b), a.sweep);
       const angle = Math.abs(a.sweep);
       area += (Math.sign(a.sweep) * r * r * (angle - Math.sin(angle))) / 2;
     }
@@ -43,8 +44,10 @@ export function measureSignedAreaM2(outline: Outline): number {
 /** Length of an outline, m, arcs exact. @example a 2 x 3 rectangle gives 10 */
 export function measurePerimeterM(outline: Outline): number {
   let sum = 0;
-  for (const [a, b] of edges(outline)) {
-    const chord = Math.hypot(b.x - a.x, b.y - a.y);
+  for (let i = 0; i < outline.length; i++) {
+    const a = outline[i]!;
+    const b = after(outline, i);
+    const chord = chordOf(a, b);
     sum += a.sweep === 0 ? chord : arcRadius(chord, a.sweep) * Math.abs(a.sweep);
   }
   return sum;
@@ -53,10 +56,12 @@ export function measurePerimeterM(outline: Outline): number {
 /** The outline as points, arcs in chords of a full circle's `segments`. */
 export function outlineToPolygon(outline: Outline, segments = CIRCLE_SEGMENTS): Vector2[] {
   const points: Vector2[] = [];
-  for (const [a, b] of edges(outline)) {
+  for (let i = 0; i < outline.length; i++) {
+    const a = outline[i]!;
+    const b = after(outline, i);
     points.push([a.x, a.y]);
     if (a.sweep === 0) continue;
-    const chord = Math.hypot(b.x - a.x, b.y - a.y);
+    const chord = chordOf(a, b);
     const r = arcRadius(chord, a.sweep);
     const side = Math.sign(a.sweep) * (Math.abs(a.sweep) > Math.PI ? -1 : 1);
     const rise = Math.sqrt(Math.max(0, r * r - (chord / 2) ** 2)) * side;
@@ -64,8 +69,8 @@ export function outlineToPolygon(outline: Outline, segments = CIRCLE_SEGMENTS): 
     const cy = (a.y + b.y) / 2 + ((b.x - a.x) / chord) * rise;
     const start = Math.atan2(a.y - cy, a.x - cx);
     const steps = Math.max(2, Math.ceil((Math.abs(a.sweep) / (2 * Math.PI)) * segments));
-    for (let i = 1; i < steps; i++) {
-      const angle = start + (a.sweep * i) / steps;
+    for (let k = 1; k < steps; k++) {
+      const angle = start + (a.sweep * k) / steps;
       points.push([cx + r * Math.cos(angle), cy + r * Math.sin(angle)]);
     }
   }

@@ -1,4 +1,4 @@
-import type { Vector2 } from './vector.ts';
+import { distanceBetween, type Vector2 } from './vector.ts';
 
 /** The smallest rectangle around points on a plane. */
 export interface OwnRectangle {
@@ -51,7 +51,7 @@ export function measureOwnRectangle(points: readonly Vector2[]): OwnRectangle {
   const hull = findHull(points);
   for (let i = 0; i < hull.length; i++) {
     const [a, b] = [hull[i]!, hull[(i + 1) % hull.length]!];
-    const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
+    const length = distanceBetween(a, b);
     if (length < EDGE_SHARE * Math.max(dx, dy)) continue;
     const [u, v] = extent((b[0] - a[0]) / length, (b[1] - a[1]) / length);
     if (u * v < best.u * best.v * (1 - BETTER_SHARE)) best = { u, v, angle: Math.atan2(b[1] - a[1], b[0] - a[0]) };

@@ -1,4 +1,4 @@
-import { measurePerimeterM, measureSignedAreaM2, type Outline, polygonToOutline } from './outline.ts';
+import { measurePerimeterM, measureSignedAreaM2, type Outline, outlineToPolygon, polygonToOutline } from './outline.ts';
 import { rememberRecent } from './recent.ts';
 import type { Vector2 } from './vector.ts';
 
@@ -131,6 +131,11 @@ export function measureProfile(profile: Profile): ProfileMeasures {
 
 /** The profile's outer boundary and holes as outlines; fillets are left sharp, which keeps extents and ratios right. */
 export const profileToOutlines: (profile: Profile) => ProfileOutlines = rememberRecent(drawOutlines);
+
+/** The profile's outer boundary as points, curves in chords. */
+export const profileToPolygon: (profile: Profile) => readonly Vector2[] = rememberRecent((profile) =>
+  outlineToPolygon(profileToOutlines(profile).outer),
+);
 
 export interface ProfileOutlines {
   readonly outer: Outline;

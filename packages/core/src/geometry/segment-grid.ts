@@ -1,7 +1,5 @@
 import { TOLERANCE } from './tolerances.ts';
-import type { Vector2 } from './vector.ts';
-
-const distance = (a: Vector2, b: Vector2) => Math.hypot(a[0] - b[0], a[1] - b[1]);
+import { distanceBetween, type Vector2 } from './vector.ts';
 
 /** A run of straight edges with a width, metres. */
 export interface WideLine {
@@ -17,7 +15,7 @@ export class SegmentGrid {
 
   constructor(lines: readonly WideLine[]) {
     const lengths = lines.map((w) =>
-      w.points.reduce((sum, p, i) => (i > 0 ? sum + distance(w.points[i - 1]!, p) : 0), 0),
+      w.points.reduce((sum, p, i) => (i > 0 ? sum + distanceBetween(w.points[i - 1]!, p) : 0), 0),
     );
     this.size = Math.max(1, lengths.reduce((a, b) => a + b, 0) / Math.max(1, lines.length));
     this.keys = lines.map((line) => this.listKeys(line));
@@ -36,7 +34,7 @@ export class SegmentGrid {
     for (let k = 0; k + 1 < points.length; k++) {
       const [a, b] = [points[k]!, points[k + 1]!];
       // Walked in steps of half a square, so that a long slanting wall does not fill its whole rectangle.
-      const steps = Math.max(1, Math.ceil(distance(a, b) / (this.size / 2)));
+      const steps = Math.max(1, Math.ceil(distanceBetween(a, b) / (this.size / 2)));
       for (let s = 0; s <= steps; s++) {
         const x = a[0] + ((b[0] - a[0]) * s) / steps;
         const y = a[1] + ((b[1] - a[1]) * s) / steps;

@@ -1,5 +1,5 @@
 import { measurePolygonAreaM2, outlineToPolygon } from './outline.ts';
-import { measureProfile, type Profile, profileToOutlines } from './profile.ts';
+import { measureProfile, type Profile, profileToOutlines, profileToPolygon } from './profile.ts';
 import { rememberRecent } from './recent.ts';
 import { TOLERANCE } from './tolerances.ts';
 import {
@@ -73,7 +73,7 @@ function drawPoints(solid: SweptSolid): Vector3[] {
   const { direction: d, depth, placement } = solid;
   const [dx, dy, dz] = transformDirection(placement, [d[0] * depth, d[1] * depth, d[2] * depth]);
   const points: Vector3[] = [];
-  for (const [x, y] of outlineToPolygon(profileToOutlines(solid.profile).outer)) {
+  for (const [x, y] of profileToPolygon(solid.profile)) {
     const near = transformPoint(placement, [x, y, 0]);
     points.push(near, [near[0] + dx, near[1] + dy, near[2] + dz]);
   }
@@ -94,7 +94,7 @@ export interface AlignedBox {
 }
 
 function findAlignedBox(solid: SweptSolid): AlignedBox | null {
-  const polygon = outlineToPolygon(profileToOutlines(solid.profile).outer);
+  const polygon = profileToPolygon(solid.profile);
   if (polygon.length !== 4 || profileToOutlines(solid.profile).holes.length > 0) return null;
   if (solid.profile.kind === 'rectangle' && solid.profile.radius > 0) return null;
   if (1 - Math.abs(solid.direction[2]) > TOLERANCE.parallel) return null;

@@ -1,6 +1,6 @@
 import { SegmentGrid } from '../geometry/segment-grid.ts';
 import { TOLERANCE } from '../geometry/tolerances.ts';
-import type { Vector2 } from '../geometry/vector.ts';
+import { distanceBetween, type Vector2 } from '../geometry/vector.ts';
 import type { WallAxis } from './wall-junctions.ts';
 
 const PARALLEL = Math.cos((1 * Math.PI) / 180);
@@ -28,11 +28,11 @@ export function measureCoveredSidesM2(walls: readonly WallAxis[], grid = new Seg
 function sharedSideM2(a: WallAxis, b: WallAxis): number {
   const height = Math.min(a.topM, b.topM) - Math.max(a.bottomM, b.bottomM);
   const [p, q] = a.points as [Vector2, Vector2];
-  const length = Math.hypot(q[0] - p[0], q[1] - p[1]);
+  const length = distanceBetween(p, q);
   if (height <= 0 || length === 0) return 0;
   const [ux, uy] = [(q[0] - p[0]) / length, (q[1] - p[1]) / length];
   const [r, s] = b.points as [Vector2, Vector2];
-  const other = Math.hypot(s[0] - r[0], s[1] - r[1]);
+  const other = distanceBetween(r, s);
   if (other === 0 || Math.abs((s[0] - r[0]) * ux + (s[1] - r[1]) * uy) < PARALLEL * other) return 0;
   const aside = ([x, y]: Vector2) => (x - p[0]) * -uy + (y - p[1]) * ux;
   const gap = Math.abs((aside(r) + aside(s)) / 2) - (a.widthM + b.widthM) / 2;

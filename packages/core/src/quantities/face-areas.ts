@@ -1,5 +1,4 @@
-import { outlineToPolygon } from '../geometry/outline.ts';
-import { profileToOutlines } from '../geometry/profile.ts';
+import { profileToPolygon } from '../geometry/profile.ts';
 import { measureSweptSolid, type SweptSolid, sweptDirection } from '../geometry/swept-solid.ts';
 import type { TriangleMesh } from '../geometry/triangle-mesh.ts';
 import { cross, dot, lengthOf, normalize, transformDirection, type Vector3 } from '../geometry/vector.ts';
@@ -60,18 +59,19 @@ function listLateralFaces(
   toFrame: (v: Vector3) => Vector3,
   along: Vector3,
 ): { normal: Vector3; area: number }[] {
-  const ring = outlineToPolygon(profileToOutlines(profile).outer);
-  const turn = ring.reduce((sum, [x, y], i) => {
-    const [nx, ny] = ring[(i + 1) % ring.length]!;
-    return sum + x * ny - nx * y;
-  }, 0);
-  return ring.map(([x, y], i) => {
-    const [nx, ny] = ring[(i + 1) % ring.length]!;
-    const edge: Vector3 = [nx - x, ny - y, 0];
+  const ring = profileToPolygon(profile);
+  let turn = 0;
+  for (let i = 0; i < ring.length; i++) {
+    const [p, q] = [ring[i]!, ring[(i + 1) % ring.length]!];
+    turn += p[0] * q[1] - q[0] * p[1];
+  }
+  const sign = Math.sign(turn) * (dot(toFrame([0, 0, 1]), along) < 0 ? -1 : 1) || 1;
+  return ring.map((p, i) => {
+    const q = ring[(i + 1) % ring.length]!;
+    const edge: Vector3 = [q[0] - p[0], q[1] - p[1], 0];
     const length = lengthOf(edge);
     if (length === 0) return { normal: along, area: 0 };
     const outward = cross(toFrame(edge), along);
-    const sign = Math.sign(turn) * (dot(toFrame([0, 0, 1]), along) < 0 ? -1 : 1) || 1;
     return {
       normal: normalize([outward[0] * sign, outward[1] * sign, outward[2] * sign]),
       area: length * depth * lengthOf(outward),

@@ -1,8 +1,8 @@
 import { isClassOrSubtype } from '../elements/class-hierarchy.ts';
 import type { Opening, Quantity } from '../elements/model-element.ts';
 import { deductOpenings, measureOpeningSize } from '../geometry/opening-deduction.ts';
-import { crossesItself, outlineToPolygon } from '../geometry/outline.ts';
-import { profileToOutlines } from '../geometry/profile.ts';
+import { crossesItself } from '../geometry/outline.ts';
+import { profileToPolygon } from '../geometry/profile.ts';
 import { listSweptPoints, type SweptSolid, sweptDirection } from '../geometry/swept-solid.ts';
 import { TOLERANCE } from '../geometry/tolerances.ts';
 import { measureMesh } from '../geometry/triangle-mesh.ts';
@@ -144,7 +144,7 @@ export function measureElement(input: MeasureInput): MeasureOutcome {
 }
 
 const isCrossed = ({ profile }: SweptSolid): boolean =>
-  profile.kind === 'outline' && crossesItself(outlineToPolygon(profileToOutlines(profile).outer));
+  profile.kind === 'outline' && crossesItself(profileToPolygon(profile));
 
 /** Extents of a body as it was given, not turned. */
 function boundBody(body: ElementBody, meshes: ElementMeshes | null): MeasureOutcome['extents'] {

@@ -1,7 +1,6 @@
 import type { QuantityMethod } from '../elements/model-element.ts';
-import { outlineToPolygon } from '../geometry/outline.ts';
 import { measureOwnRectangle, measureStrip } from '../geometry/own-axes.ts';
-import { profileToOutlines } from '../geometry/profile.ts';
+import { profileToOutlines, profileToPolygon } from '../geometry/profile.ts';
 import { measureSweptSolid, type SweptSolid, sweptDirection } from '../geometry/swept-solid.ts';
 import { TOLERANCE } from '../geometry/tolerances.ts';
 import { transformPoint, type Vector3 } from '../geometry/vector.ts';
@@ -120,9 +119,7 @@ function findPlanThickness(solid: SweptSolid, acrossM: number): number {
 
 /** Length of the upright edges of a wall drawn as an elevation: its ends. */
 function measureUprightEdgesM(solid: SweptSolid): number {
-  const points = outlineToPolygon(profileToOutlines(solid.profile).outer).map(([x, y]) =>
-    transformPoint(solid.placement, [x, y, 0]),
-  );
+  const points = profileToPolygon(solid.profile).map(([x, y]) => transformPoint(solid.placement, [x, y, 0]));
   return points.reduce((sum, p, i) => {
     const q = points[(i + 1) % points.length]!;
     return Math.hypot(q[0] - p[0], q[1] - p[1]) < TOLERANCE.point ? sum + Math.abs(q[2] - p[2]) : sum;
@@ -138,7 +135,7 @@ function measureSlab(c: MeasureContext): void {
   const { add, measures, single, layersM } = c;
   if (single) {
     const swept = measureSweptSolid(single);
-    const own = measureOwnRectangle(outlineToPolygon(profileToOutlines(single.profile).outer));
+    const own = measureOwnRectangle(profileToPolygon(single.profile));
     const sides = [own.longM, own.shortM] as const;
     // A plate drawn along its length: its thickness is the small side of the profile.
     const isDrawnLengthwise =

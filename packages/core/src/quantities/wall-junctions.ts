@@ -1,6 +1,6 @@
 import { SegmentGrid } from '../geometry/segment-grid.ts';
 import { TOLERANCE } from '../geometry/tolerances.ts';
-import type { Vector2 } from '../geometry/vector.ts';
+import { distanceBetween, type Vector2 } from '../geometry/vector.ts';
 import { appendToList } from '../result/append-to-list.ts';
 
 /** The middle line of a wall on plan, in the model's world, with its thickness and height range. Metres. */
@@ -86,10 +86,10 @@ class JunctionFinder {
       const last = this.addTouch(i, wall.points.at(-1)!, [direction(wall.points.at(-1)!, wall.points.at(-2)!)]);
       return [first, last] as const;
     });
-    for (const [i] of this.walls.entries()) {
+    for (let i = 0; i < this.walls.length; i++) {
       for (const j of this.grid.near(i)) if (this.shareHeight(i, j)) this.joinEnds(i, j, ends);
     }
-    for (const [i] of this.walls.entries()) {
+    for (let i = 0; i < this.walls.length; i++) {
       for (const j of this.grid.near(i)) if (j > i && this.shareHeight(i, j)) this.joinCrossing(i, j, ends);
     }
     return this.classify();
@@ -110,8 +110,8 @@ class JunctionFinder {
     const [own, other] = [this.walls[i]!, this.walls[j]!];
     for (const end of ends[i]!) {
       const at = this.touches[end]!.at;
-      const endReach = Math.hypot(own.widthM, other.widthM) / 2 + TOLERANCE.joint;
-      const nearEnd = ends[j]!.find((e) => distance(this.touches[e]!.at, at) <= endReach);
+      const endReach = Math.sqrt(own.widthM ** 2 + other.widthM ** 2) / 2 + TOLERANCE.joint;
+      const nearEnd = ends[j]!.find((e) => distanceBetween(this.touches[e]!.at, at) <= endReach);
       if (nearEnd !== undefined) {
         this.union(end, nearEnd);
         continue;
@@ -126,7 +126,7 @@ class JunctionFinder {
     const [a, b] = [this.walls[i]!, this.walls[j]!];
     for (const at of intersections(a.points, b.points)) {
       const isEnd = (wall: number, other: WallAxis) =>
-        ends[wall]!.some((e) => distance(this.touches[e]!.at, at) <= other.widthM / 2 + TOLERANCE.joint);
+        ends[wall]!.some((e) => distanceBetween(this.touches[e]!.at, at) <= other.widthM / 2 + TOLERANCE.joint);
       if (isEnd(i, b) || isEnd(j, a)) continue;
       this.union(this.touchAlong(i, footOn(a, at), b.widthM), this.touchAlong(j, footOn(b, at), a.widthM));
     }
@@ -157,7 +157,7 @@ class JunctionFinder {
 
   private classify(): Junction[] {
     const places = new Map<number, number[]>();
-    for (const [i] of this.touches.entries()) {
+    for (let i = 0; i < this.touches.length; i++) {
       const root = this.root(i);
       appendToList(places, root, i);
     }
@@ -204,12 +204,12 @@ function footOn({ points }: WallAxis, p: Vector2): Foot {
   let run = 0;
   for (let i = 0; i + 1 < points.length; i++) {
     const [a, b] = [points[i]!, points[i + 1]!];
-    const length = distance(a, b);
+    const length = distanceBetween(a, b);
     if (length === 0) continue;
     const [dx, dy] = [(b[0] - a[0]) / length, (b[1] - a[1]) / length];
     const t = Math.max(0, Math.min(length, (p[0] - a[0]) * dx + (p[1] - a[1]) * dy));
     const at: Vector2 = [a[0] + dx * t, a[1] + dy * t];
-    const gap = distance(at, p);
+    const gap = distanceBetween(at, p);
     if (gap < best.gap) best = { at, gap, alongM: run + t, tangent: [dx, dy] };
     run += length;
   }
@@ -232,9 +232,8 @@ function intersections(a: readonly Vector2[], b: readonly Vector2[]): Vector2[] 
   return out;
 }
 
-const distance = (a: Vector2, b: Vector2) => Math.hypot(a[0] - b[0], a[1] - b[1]);
 const cosine = (a: Vector2, b: Vector2) => a[0] * b[0] + a[1] * b[1];
 function direction(from: Vector2, to: Vector2): Vector2 {
-  const length = distance(from, to);
+  const length = distanceBetween(from, to);
   return length > 0 ? [(to[0] - from[0]) / length, (to[1] - from[1]) / length] : [1, 0];
 }

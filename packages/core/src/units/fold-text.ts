@@ -3,6 +3,20 @@
  * @example foldText(' Außenwand_Träger ') // 'aussenwandtrager'
  */
 export function foldText(text: string): string {
+  let folded = known.get(text);
+  if (folded === undefined) {
+    // The same few names are asked about again and again; the rest must not pile up.
+    if (known.size >= MOST_KNOWN) known.clear();
+    folded = fold(text);
+    known.set(text, folded);
+  }
+  return folded;
+}
+
+const MOST_KNOWN = 2000;
+const known = new Map<string, string>();
+
+function fold(text: string): string {
   return text
     .normalize('NFD')
     .replace(/[\u0300-\u036f]/g, '')

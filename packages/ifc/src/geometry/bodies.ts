@@ -6,6 +6,7 @@ import {
   multiplyMatrices,
   normalize,
   type SweptSolid,
+  transformDirection,
   type Vector2,
 } from '@tally/core';
 import { type DrawnFace, readDrawnFaces } from '../reader/drawn-faces.ts';
@@ -54,6 +55,7 @@ export class BodyReader {
   private readonly curves: CurveReader;
   private readonly profiles: ProfileReader;
   private readonly items = new Map<number, ReadBody>();
+  private readonly mapped = new Map<number, ReadBody>();
 
   constructor(
     private readonly file: StepFile,
@@ -164,12 +166,8 @@ export class BodyReader {
         else if (operator.isScaled) this.addOther(id, matrix, into);
         else {
           const from = this.placements.readAxis(asRef(origin));
-          this.gatherRepresentation(
-            asRef(representation)!,
-            multiplyMatrices(matrix, multiplyMatrices(operator.matrix, invertRigid(from))),
-            into,
-            trail,
-          );
+          const placed = multiplyMatrices(matrix, multiplyMatrices(operator.matrix, invertRigid(from)));
+          merge(into, moveBody(this.readMapped(asRef(representation)!, trail), placed));
         }
         return;
       }
@@ -183,6 +181,16 @@ export class BodyReader {
       default:
         this.addOther(id, matrix, into);
     }
+  }
+
+  /** What a representation map shows, in its own frame: read once however many elements show it. */
+  private readMapped(representation: number, trail: readonly number[]): ReadBody {
+    const known = this.mapped.get(representation);
+    if (known) return known;
+    const own: Gathering = nothing();
+    this.gatherRepresentation(representation, IDENTITY, own, trail);
+    this.mapped.set(representation, own);
+    return own;
   }
 
   /** A body that only a mesh can measure. */
@@ -224,6 +232,19 @@ export class BodyReader {
       into.items.push({ id, style: null, solid, faces: null });
     }
   }
+}
+
+/** The same body somewhere else. */
+function moveBody(body: ReadBody, matrix: Matrix): ReadBody {
+  const moved = new Map(
+    body.solids.map((s): [SweptSolid, SweptSolid] => [s, { ...s, placement: multiplyMatrices(matrix, s.placement) }]),
+  );
+  const items = body.items.map((item) => ({
+    ...item,
+    solid: item.solid && moved.get(item.solid)!,
+    faces: item.faces?.map((f) => ({ ...f, normal: transformDirection(matrix, f.normal) })) ?? null,
+  }));
+  return { ...body, solids: [...moved.values()], items };
 }
 
 function merge(into: Gathering, from: ReadBody): void {

@@ -3,8 +3,6 @@ import { lineOf, type RecordFault, type StepIndex } from './step-index.ts';
 import { parseAttributes, StepEnum, StepRef, StepSyntaxError, StepTyped, type StepValue } from './step-value.ts';
 
 const EMPTY: readonly StepValue[] = [];
-const latin1 = new TextDecoder('latin1');
-const utf8 = new TextDecoder('utf-8');
 
 /** Place of a record by its number. */
 interface RecordPositions {
@@ -16,7 +14,7 @@ interface RecordPositions {
 /** Numbers usually run from 1 without large gaps: then an array serves, which is far smaller and quicker than a map. */
 function createPositions(ids: Float64Array): RecordPositions {
   let largest = 0;
-  for (const id of ids) if (id > largest) largest = id;
+  for (let i = 0; i < ids.length; i++) largest = Math.max(largest, ids[i]!);
   if (largest > 8 * ids.length + 1024) return new Map<number, number>();
   const places = new Int32Array(largest + 1).fill(-1);
   return {
@@ -33,15 +31,6 @@ function createPositions(ids: Float64Array): RecordPositions {
 
 /** Number of records remembered; a power of two. */
 const RECENT = 1024;
-/** Longest record that is decoded sign by sign. */
-const SHORT = 2048;
-
-/** Text of a record. ISO 10303-21 texts are 7-bit; many writers put UTF-8 there all the same. */
-function decodeRecord(raw: Uint8Array): string {
-  for (let i = 0; i < raw.length; i++) if (raw[i]! > 127) return utf8.decode(raw);
-  return raw.length > SHORT ? latin1.decode(raw) : String.fromCharCode.apply(null, raw as unknown as number[]);
-}
-
 /** Random access to the records of an indexed file. Values are parsed on demand; damaged records read as empty and are told. */
 export class StepFile {
   private readonly positions: RecordPositions;
@@ -104,10 +93,9 @@ export class StepFile {
     if (kept) return kept;
     const at = this.positions.get(id);
     if (at === undefined) return EMPTY;
-    const raw = this.index.bytes.subarray(this.index.starts[at]!, this.index.ends[at]!);
     let values: readonly StepValue[];
     try {
-      values = parseAttributes(decodeRecord(raw));
+      values = parseAttributes(this.index.bytes, this.index.starts[at]!, this.index.ends[at]!);
       const least = this.attributeCounts[this.index.types[at]!];
       if (least != null && values.length < least) {
         this.damaged.set(id, `it has ${values.length} attributes; ${this.typeOf(id)} needs ${least}`);

@@ -24,19 +24,40 @@ const DEEPEST = 200;
 /** Thrown by the argument parser; the caller turns it into a finding about the record. */
 export class StepSyntaxError extends Error {}
 
-/** Parses the attributes of one record: the text between its outer brackets. */
-export function parseAttributes(text: string): StepValue[] {
-  const parser = new AttributeParser(text);
-  return parser.list(0);
+/**
+ * Parses the attributes of one record: the bytes between its outer brackets. Read from the bytes themselves, as a text of each
+ * record would be the greater part of the work.
+ */
+export function parseAttributes(bytes: Uint8Array, from = 0, to = bytes.length): StepValue[] {
+  return new AttributeParser(bytes, from, to).list(0);
 }
 
-const NUMBER = /[+-]?\d+\.?\d*(?:[eE][+-]?\d+)?/y;
-const WORD = /[A-Za-z][A-Za-z0-9_]*/y;
+const CODE = {
+  quote: 39, doubleQuote: 34, open: 40, close: 41, star: 42, plus: 43, comma: 44, minus: 45, dot: 46, slash: 47, backslash: 92,
+}; // biome-ignore format: one sign a word
+const isDigit = (c: number) => c >= 48 && c <= 57;
+const isLetter = (c: number) => (c >= 65 && c <= 90) || (c >= 97 && c <= 122);
+/** Digits whose whole number a double holds exactly, and the largest power of ten that it holds so. */
+const EXACT_DIGITS = 15;
+const POWERS = Array.from({ length: 23 }, (_, i) => Number(`1e${i}`));
+/** Longest text that is made sign by sign. */
+const SHORT = 2048;
+const latin1 = new TextDecoder('latin1');
+const utf8 = new TextDecoder('utf-8');
+
+/** A piece of the file as text. ISO 10303-21 texts are 7-bit; many writers put UTF-8 there all the same. */
+function decodePiece(bytes: Uint8Array, from: number, to: number): string {
+  const raw = bytes.subarray(from, to);
+  for (let i = 0; i < raw.length; i++) if (raw[i]! > 127) return utf8.decode(raw);
+  return raw.length > SHORT ? latin1.decode(raw) : String.fromCharCode.apply(null, raw as unknown as number[]);
+}
 
 class AttributeParser {
-  private at = 0;
-
-  constructor(private readonly text: string) {}
+  constructor(
+    private readonly bytes: Uint8Array,
+    private at: number,
+    private readonly end: number,
+  ) {}
 
   list(depth: number): StepValue[] {
     if (depth > DEEPEST) throw new StepSyntaxError('lists nest too deep');
@@ -46,119 +67,170 @@ class AttributeParser {
     for (;;) {
       out.push(this.value(depth));
       this.skip();
-      if (this.text[this.at] !== ',') break;
+      if (this.code() !== CODE.comma) break;
       this.at++;
     }
-    if (!this.isEnd()) throw new StepSyntaxError(`unexpected "${this.text.slice(this.at, this.at + 10)}"`);
+    if (!this.isEnd()) throw this.unexpected();
     return out;
   }
 
+  /** The sign at the cursor; -1 at the end. */
+  private code(): number {
+    return this.at < this.end ? this.bytes[this.at]! : -1;
+  }
+
   private isEnd(): boolean {
-    return this.at >= this.text.length || this.text[this.at] === ')';
+    return this.at >= this.end || this.bytes[this.at] === CODE.close;
+  }
+
+  private unexpected(): StepSyntaxError {
+    return new StepSyntaxError(`unexpected "${decodePiece(this.bytes, this.at, Math.min(this.at + 10, this.end))}"`);
   }
 
   private skip(): void {
     for (;;) {
-      const c = this.text.charCodeAt(this.at);
+      const c = this.code();
       if (c === 32 || c === 10 || c === 13 || c === 9) this.at++;
-      else if (c === 47 && this.text[this.at + 1] === '*') {
-        const close = this.text.indexOf('*/', this.at + 2);
-        this.at = close < 0 ? this.text.length : close + 2;
+      else if (c === CODE.slash && this.bytes[this.at + 1] === CODE.star) {
+        this.at += 2;
+        while (this.at < this.end && !(this.bytes[this.at] === CODE.star && this.bytes[this.at + 1] === CODE.slash))
+          this.at++;
+        this.at = Math.min(this.at + 2, this.end);
       } else return;
     }
   }
 
   private value(depth: number): StepValue {
     this.skip();
-    const c = this.text.charCodeAt(this.at);
+    const c = this.code();
     switch (c) {
       case 36: // $
         this.at++;
         return null;
-      case 42: // *
+      case CODE.star:
         this.at++;
         return undefined;
       case 35: // #
         return new StepRef(this.integer());
-      case 39: // '
+      case CODE.quote:
         return this.string();
-      case 46: // .
-        return this.enumeration();
-      case 40: {
-        // (
-        this.at++;
-        const list = this.list(depth + 1);
-        if (this.text[this.at] !== ')') throw new StepSyntaxError('a list is not closed');
-        this.at++;
-        return list;
-      }
-      case 34: {
-        // "
-        const close = this.text.indexOf('"', this.at + 1);
-        if (close < 0) throw new StepSyntaxError('a binary value is not closed');
-        const text = this.text.slice(this.at + 1, close);
-        this.at = close + 1;
-        return text;
-      }
+      case CODE.dot:
+        return new StepEnum(this.upTo(CODE.dot, 'an enumeration is not closed'));
+      case CODE.doubleQuote:
+        return this.upTo(CODE.doubleQuote, 'a binary value is not closed');
+      case CODE.open:
+        return this.bracket(depth, 'a list is not closed');
     }
-    if ((c >= 65 && c <= 90) || (c >= 97 && c <= 122)) return this.typed(depth);
-    return this.number();
+    return isLetter(c) ? this.typed(depth) : this.number();
+  }
+
+  private bracket(depth: number, fault: string): StepValue[] {
+    this.at++;
+    const list = this.list(depth + 1);
+    if (this.code() !== CODE.close) throw new StepSyntaxError(fault);
+    this.at++;
+    return list;
+  }
+
+  /** Text between the sign at the cursor and the next one like it. */
+  private upTo(sign: number, fault: string): string {
+    const from = this.at + 1;
+    let close = from;
+    while (close < this.end && this.bytes[close] !== sign) close++;
+    if (close >= this.end) throw new StepSyntaxError(fault);
+    this.at = close + 1;
+    return decodePiece(this.bytes, from, close);
   }
 
   private integer(): number {
-    const { text } = this;
     const from = ++this.at;
     let value = 0;
-    for (;;) {
-      const digit = text.charCodeAt(this.at) - 48;
-      if (!(digit >= 0 && digit <= 9)) break;
-      value = value * 10 + digit;
+    for (let c = this.code(); isDigit(c); c = this.code()) {
+      value = value * 10 + (c - 48);
       this.at++;
     }
     if (this.at === from) throw new StepSyntaxError('a reference has no number');
     return value;
   }
 
+  /**
+   * A number. Up to 15 digits and a power of ten up to 22 are both exact as doubles, so that one multiplication or division rounds as
+   * the whole reading would; longer ones are left to `Number`.
+   */
   private number(): number {
-    NUMBER.lastIndex = this.at;
-    const found = NUMBER.exec(this.text);
-    if (!found) throw new StepSyntaxError(`unexpected "${this.text.slice(this.at, this.at + 10)}"`);
-    this.at = NUMBER.lastIndex;
-    return Number(found[0]);
+    const from = this.at;
+    const sign = this.code();
+    if (sign === CODE.plus || sign === CODE.minus) this.at++;
+    const start = this.at;
+    let whole = this.digits(0);
+    if (this.at === start) {
+      this.at = from;
+      throw this.unexpected();
+    }
+    let count = this.at - start;
+    let power = 0;
+    if (this.code() === CODE.dot) {
+      const point = ++this.at;
+      whole = this.digits(whole);
+      power = point - this.at;
+      count += this.at - point;
+    }
+    power += this.exponent();
+    if (count > EXACT_DIGITS || power < -22 || power > 22) return Number(decodePiece(this.bytes, from, this.at));
+    const value = power < 0 ? whole / POWERS[-power]! : whole * POWERS[power]!;
+    return sign === CODE.minus ? -value : value;
   }
 
-  private enumeration(): StepEnum {
-    const close = this.text.indexOf('.', this.at + 1);
-    if (close < 0) throw new StepSyntaxError('an enumeration is not closed');
-    const name = this.text.slice(this.at + 1, close);
-    this.at = close + 1;
-    return new StepEnum(name);
+  private digits(before: number): number {
+    let value = before;
+    for (let c = this.code(); isDigit(c); c = this.code()) {
+      value = value * 10 + (c - 48);
+      this.at++;
+    }
+    return value;
+  }
+
+  private exponent(): number {
+    const from = this.at;
+    if ((this.code() | 32) !== 101) return 0;
+    this.at++;
+    const sign = this.code();
+    if (sign === CODE.plus || sign === CODE.minus) this.at++;
+    if (!isDigit(this.code())) {
+      this.at = from;
+      return 0;
+    }
+    return this.digits(0) * (sign === CODE.minus ? -1 : 1);
   }
 
   private typed(depth: number): StepTyped {
-    WORD.lastIndex = this.at;
-    const type = WORD.exec(this.text)![0];
-    this.at = WORD.lastIndex;
+    const from = this.at;
+    for (let c = this.code(); isLetter(c) || isDigit(c) || c === 95; c = this.code()) this.at++;
+    const type = decodePiece(this.bytes, from, this.at);
     this.skip();
-    if (this.text[this.at] !== '(') throw new StepSyntaxError(`"${type}" has no value`);
-    this.at++;
-    const list = this.list(depth + 1);
-    if (this.text[this.at] !== ')') throw new StepSyntaxError('a typed value is not closed');
-    this.at++;
+    if (this.code() !== CODE.open) throw new StepSyntaxError(`"${type}" has no value`);
+    const list = this.bracket(depth, 'a typed value is not closed');
     return new StepTyped(type.toUpperCase(), list.length === 1 ? list[0]! : list);
   }
 
   private string(): string {
-    let end = this.at + 1;
-    for (;;) {
-      end = this.text.indexOf("'", end);
-      if (end < 0) throw new StepSyntaxError('a text is not closed');
-      if (this.text[end + 1] !== "'") break;
-      end += 2;
+    const { bytes, end } = this;
+    const from = this.at + 1;
+    let at = from;
+    let isEscaped = false;
+    for (; ; at++) {
+      if (at >= end) throw new StepSyntaxError('a text is not closed');
+      const c = bytes[at]!;
+      if (c === CODE.backslash) isEscaped = true;
+      else if (c === CODE.quote) {
+        if (at + 1 >= end || bytes[at + 1] !== CODE.quote) break;
+        isEscaped = true;
+        at++;
+      }
     }
-    const raw = this.text.slice(this.at + 1, end).replaceAll("''", "'");
-    this.at = end + 1;
-    return raw.includes('\\') ? decodeStepText(raw) : raw;
+    this.at = at + 1;
+    const raw = decodePiece(bytes, from, at);
+    return isEscaped ? decodeStepText(raw.replaceAll("''", "'")) : raw;
   }
 }
 

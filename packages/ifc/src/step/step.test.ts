@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { StepFile } from './step-file.ts';
 import { indexStepFile } from './step-index.ts';
 import { decodeStepText, parseAttributes, StepEnum, StepRef, StepTyped } from './step-value.ts';
@@ -13,7 +14,7 @@ const index = (data: string, schema?: string, end?: string) => {
 
 describe('attributes', () => {
   it('reads every kind of value', () => {
-    expect(parseAttributes(`$,*,#12,'it''s',.T.,-1.5E-3,7,(1.,2.),IFCLABEL('x'),"0F" /* note */ , ()`)).toEqual([
+    expect(parseAttributes(bytes(`$,*,#12,'it''s',.T.,-1.5E-3,7,(1.,2.),IFCLABEL('x'),"0F" /* note */ , ()`))).toEqual([
       null,
       undefined,
       new StepRef(12),
@@ -32,10 +33,39 @@ describe('attributes', () => {
     expect(decodeStepText('\\X\\E4\\S\\D\\X4\\0001F600\\X0\\ a\\\\b')).toBe('äÄ😀 a\\b');
   });
   it.each(["'open", '(1,2', '.T', '#', 'IFCLABEL', '1 2', '"0'])('refuses %s', (text) =>
-    expect(() => parseAttributes(text)).toThrow(),
+    expect(() => parseAttributes(bytes(text))).toThrow(),
   );
+  it.each([
+    '0.',
+    '-0.',
+    '1.E-7',
+    '+12',
+    '123456789012345.',
+    '0.1234567890123456789',
+    '9007199254740993',
+    '1e400',
+    '-2.5e-320',
+  ])('reads the number %s to its last digit', (text) => expect(parseAttributes(bytes(text))).toEqual([Number(text)]));
+  it('reads any number to its last digit', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ noNaN: true, noDefaultInfinity: true }),
+        fc.integer({ min: 0, max: 20 }),
+        (value, digits) => {
+          for (const text of [String(value), value.toFixed(digits), value.toExponential(digits)])
+            expect(parseAttributes(bytes(text))).toEqual([Number(text)]);
+        },
+      ),
+      { seed: 11 },
+    );
+  });
+  it.each(['1.e', '-', '.5', '1e+'])('refuses %s as a number', (text) =>
+    expect(() => parseAttributes(bytes(text))).toThrow(),
+  );
+  it('reads texts beyond 7 bits as UTF-8 and stops at the end it was given', () =>
+    expect(parseAttributes(bytes("'Größe'),"), 0, 9)).toEqual(['Größe']));
   it('does not overflow on deep nesting', () =>
-    expect(() => parseAttributes(`${'('.repeat(100_000)}1`)).toThrow('nest too deep'));
+    expect(() => parseAttributes(bytes(`${'('.repeat(100_000)}1`))).toThrow('nest too deep'));
 });
 
 describe('the file index', () => {

@@ -1,4 +1,5 @@
 import {
+  boundBox,
   boundPoints,
   type ElementMeshes,
   listPlaneOutlines,
@@ -30,17 +31,8 @@ const flat = ([x, y]: Vector3): Vector2 => [x, y];
 /** Height range of an element in the model's world, m; null without a shape. */
 function heightRange(e: FileElement, outcome: MeasureOutcome): { bottomM: number; topM: number } | null {
   if (!outcome.extents) return null;
-  const world = boundCorners(e, outcome.extents);
+  const world = boundBox(e.placement, outcome.extents);
   return { bottomM: world.min[2], topM: world.max[2] };
-}
-
-/** Box in the model's world around a box in the element's frame. */
-function boundCorners(e: FileElement, { min, max }: { min: Vector3; max: Vector3 }): { min: Vector3; max: Vector3 } {
-  const corners = Array.from(
-    { length: 8 },
-    (_, i): Vector3 => [i & 1 ? max[0] : min[0], i & 2 ? max[1] : min[1], i & 4 ? max[2] : min[2]],
-  );
-  return boundPoints(corners.map((c) => transformPoint(e.placement, c)))!;
 }
 
 /** Middle line of a wall in the model's world: the file's axis, else along the middle of the body. Null without either. */
@@ -125,7 +117,7 @@ export function placeBody(e: FileElement, outcome: MeasureOutcome): PlacedBody |
   const solid = e.body?.solids.length === 1 && !e.body.hasOther && !e.body.isClipped ? e.body.solids[0]! : null;
   const bounds = solid
     ? boundPoints(listSweptPoints(solid).map((p) => transformPoint(e.placement, p)))!
-    : boundCorners(e, outcome.extents);
+    : boundBox(e.placement, outcome.extents);
   const outline = solid && findOutline(e.placement, solid);
   return {
     globalId: e.globalId,

@@ -14,8 +14,7 @@ import {
   measureRoof,
   measureUnionAreaM2,
   multiplyMatrices,
-  outlineToPolygon,
-  profileToOutlines,
+  profileToPolygon,
   type Quantity,
   type RoofMeasures,
   type RoofPlane,
@@ -63,9 +62,7 @@ function findRoofFace({ element, outcome, meshes }: MeasuredElement, wantsTop: b
     const { direction: d, depth } = solid;
     const isUp = world[8] * d[0] + world[9] * d[1] + world[10] * d[2] > 0;
     const [dx, dy, dz] = isUp === wantsTop ? [d[0] * depth, d[1] * depth, d[2] * depth] : [0, 0, 0];
-    const outline = outlineToPolygon(profileToOutlines(solid.profile).outer).map(([x, y]) =>
-      transformPoint(world, [x + dx, y + dy, dz]),
-    );
+    const outline = profileToPolygon(solid.profile).map(([x, y]) => transformPoint(world, [x + dx, y + dy, dz]));
     return { outline, thicknessM: depth * Math.abs(d[2]) };
   });
 }

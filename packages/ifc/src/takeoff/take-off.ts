@@ -1,7 +1,7 @@
 import {
   appendToList,
   type Box,
-  boundPoints,
+  boundBox,
   checkElements,
   checkModel,
   checkOverlaps,
@@ -17,7 +17,6 @@ import {
   type RoomPlan,
   reportMissingDensities,
   type SiteData,
-  transformPoint,
   type Vector3,
   weighElement,
 } from '@tally/core';
@@ -209,11 +208,7 @@ const FAULT_WORDS = {
   'profile-crosses-itself': 'is drawn with an outline that crosses itself; it is counted but not measured.',
 } as const;
 
-function toWorldBox(e: FileElement, { min, max }: { min: Vector3; max: Vector3 }): Box {
-  const corners = Array.from(
-    { length: 8 },
-    (_, i): Vector3 => [i & 1 ? max[0] : min[0], i & 2 ? max[1] : min[1], i & 4 ? max[2] : min[2]],
-  );
-  const world = boundPoints(corners.map((c) => transformPoint(e.placement, c)))!;
-  return [...world.min, ...world.max] as unknown as Box;
+function toWorldBox(e: FileElement, extents: { min: Vector3; max: Vector3 }): Box {
+  const { min, max } = boundBox(e.placement, extents);
+  return [...min, ...max];
 }
