@@ -20,3 +20,93 @@ test('the rates of a supplier’s items are moved by a per cent, the effect is s
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
 });
+
+test('a named value moves everything that uses it; the effect is seen first', async ({ page }) => {
+  await page.goto('/projects/heron-wharf/book');
+  await page.getByRole('tab', { name: /Named values/ }).click();
+  await page
+    .getByRole('list', { name: 'Named values' })
+    .getByRole('button', { name: /Crane hour/ })
+    .click();
+  const sheet = page.getByRole('region', { name: 'Named value' });
+  const state = sheet.getByRole('status', { name: 'State of the value' });
+  await expect(state).toContainText('P-CRANE');
+  const value = sheet.getByRole('combobox', { name: 'Value' });
+  await value.fill('CraneMinute * 60');
+  await expect(sheet).toContainText('There is no quantity, parameter or named value "CraneMinute"');
+  await expect(sheet.getByRole('button', { name: 'Keep the value' })).toBeDisabled();
+  await value.fill('150');
+  // 8.00 more for each of the 33.93 crane hours of the plan.
+  await expect(state).toContainText('491,419.94 → 491,691.41 (+271.47)');
+  await sheet.getByRole('button', { name: 'Keep the value' }).click();
+  await expect(page.getByTestId('tape-total')).toHaveText('491,691.41');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
+});
+
+test('a scale is made without gaps and gives a rate', async ({ page }) => {
+  await page.goto('/projects/heron-wharf/book?scale=');
+  await page.getByRole('button', { name: 'New scale' }).click();
+  const sheet = page.getByRole('region', { name: 'Scale', exact: true });
+  await sheet.getByLabel('Name').fill('Locker by height');
+  await sheet.getByRole('combobox', { name: 'Gives' }).fill('EUR/each');
+  await sheet.getByLabel('Goes by').fill('Height');
+  await sheet.getByLabel('Height to, row 1').fill('1');
+  await sheet.getByLabel('Figure, row 1').fill('90');
+  await sheet.getByRole('button', { name: 'Add a row' }).click();
+  await expect(sheet.getByLabel('Height from, row 2')).toHaveValue('1');
+  await sheet.getByLabel('Height from, row 2').fill('1,5');
+  await sheet.getByLabel('Figure, row 2').fill('140');
+  const state = sheet.getByRole('status', { name: 'State of the scale' });
+  await expect(state).toContainText('nothing is said from 1 m to 1.5 m');
+  await sheet.getByLabel('Height from, row 2').fill('1');
+  await expect(sheet.getByRole('img', { name: /Locker by height/ })).toBeVisible();
+  await sheet.getByRole('button', { name: 'Keep the scale' }).click();
+  await expect(page.getByRole('list', { name: 'Scales' })).toContainText('Locker by height');
+
+  await page.getByRole('tab', { name: /Cost items/ }).click();
+  await page.getByRole('textbox', { name: 'Filter items' }).fill('locker, steel');
+  const row = page.getByRole('grid', { name: 'Cost items' }).getByRole('row', { name: /M-LOCK/ });
+  await row.getByText('128.00').dblclick();
+  await page.keyboard.press('ControlOrMeta+a');
+  await page.keyboard.type('scale("Locker by height", 1.8 m)');
+  await page.keyboard.press('Enter');
+  // 140.00 instead of 128.00 for each of 24 lockers.
+  await expect(page.getByTestId('tape-total')).toHaveText('491,707.94');
+  await expect(row).toContainText('140.00');
+  for (let i = 0; i < 2; i++) await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
+});
+
+test('an assembly is written as people say it, tried on an element, and its lines are moved', async ({ page }) => {
+  await page.goto('/projects/heron-wharf/book?assembly=A-BLOCK');
+  const recipe = page.getByRole('region', { name: 'Assembly' });
+  const tried = page.getByRole('grid', { name: 'Lines tried' });
+  await page.getByRole('region', { name: 'Try it' }).getByRole('combobox', { name: 'With a driver of' }).fill('8 m2');
+  // 8 m2 x 0.75 h
+  await expect(tried.getByRole('row', { name: /L-MAS/ })).toContainText('6.0');
+  const mason = recipe.getByRole('group', { name: 'Line L-MAS' }).getByRole('combobox', { name: /How much/ });
+  await mason.fill('2 m2 per bag');
+  await expect(recipe).toContainText('speaks of m2 and bag; h and m2 are needed');
+  await expect(recipe.getByRole('button', { name: 'Save the assembly' })).toBeDisabled();
+  await mason.fill('1.6 m2 per hour');
+  await expect(recipe).toContainText('= Driver / 1.6 m2/h');
+  // 8 m2 / 1.6 = 5 h at 46.10
+  await expect(tried.getByRole('row', { name: /L-MAS/ })).toContainText('5.0');
+  await expect(tried.getByRole('row', { name: /L-MAS/ })).toContainText('230.50');
+  const handle = recipe.getByRole('button', { name: 'Move the line L-MAS' });
+  await handle.focus();
+  await page.keyboard.press('Space');
+  await expect(page.getByText(/moved over droppable area 4/)).toBeAttached();
+  await page.keyboard.press('ArrowUp');
+  await expect(page.getByText(/moved over droppable area 3/)).toBeAttached();
+  await page.keyboard.press('Space');
+  await expect(tried.getByRole('row').nth(3)).toContainText('L-MAS');
+  const effect = recipe.getByRole('status', { name: 'State of the assembly' });
+  await expect(effect).toContainText('491,419.94 →');
+  const after = /→ ([\d,.]+)/.exec((await effect.textContent())!)![1]!;
+  await recipe.getByRole('button', { name: 'Save the assembly' }).click();
+  await expect(page.getByTestId('tape-total')).toHaveText(after);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
+});

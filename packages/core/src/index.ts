@@ -1,7 +1,18 @@
 /** The whole of core, by name. Files are grouped as their folders. */
 
-export type { Assembly, AssemblyParameter, BuildUpLine } from './book/assembly.ts';
+export { type Assembly, type AssemblyParameter, type BuildUpLine, LINE_RUNS, type LineRun } from './book/assembly.ts';
+export { isConsumption, readConsumption } from './book/consumption.ts';
 export { type CostItem, ITEM_KINDS, type ItemKind } from './book/cost-item.ts';
+export { compileValues, type NamedValue, valueToFormula } from './book/named-value.ts';
+export {
+  compileScale,
+  compileScales,
+  describeRange,
+  type Scale,
+  type ScaleKey,
+  type ScaleRange,
+  type ScaleRow,
+} from './book/scale.ts';
 export { type ChangedElement, diffElements, type ElementDiff, type FromTo } from './changes/diff-elements.ts';
 export {
   applyDiff,
@@ -11,7 +22,9 @@ export {
   type EntryDiff,
   invertDiff,
   isEmptyDiff,
+  isSameBody,
   listTouchedEntries,
+  sortFields,
 } from './changes/entry-diff.ts';
 export { MOVE_CAUSES, type Move, type MoveCause, showMove, splitMove } from './changes/split-move.ts';
 export { findRedoable, findUndoable, listTakenBack, type UndoRecord } from './changes/undo-order.ts';
@@ -54,9 +67,11 @@ export {
   assemblySchema,
   conditionSchema,
   costItemSchema,
+  namedValueSchema,
   pinSchema,
   readTemplate,
   ruleSchema,
+  scaleSchema,
   sectionSchema,
   settingsSchema,
   type Template,
@@ -250,6 +265,7 @@ export {
   type PlanPart,
   sumElementAmounts,
 } from './plan/plan.ts';
+export { type AssemblyCheck, checkAssembly, type LineCheck } from './pricing/check-assembly.ts';
 export {
   type EvaluatedLine,
   evaluateRecipe,
@@ -258,6 +274,8 @@ export {
   listRecipeLeaves,
   traceLeaf,
 } from './pricing/evaluate-recipe.ts';
+export { findCodeUses, findScaleUses, findValueUses, type Use } from './pricing/find-uses.ts';
+export { compileRate, type ItemRate } from './pricing/item-rate.ts';
 export {
   AMOUNT_SCALE,
   type Amount,
@@ -270,9 +288,11 @@ export {
   quantizeAmount,
 } from './pricing/money.ts';
 export { moveRateByPercent } from './pricing/move-rate.ts';
+export { PART_NAMES } from './pricing/part-names.ts';
 export { addWaste, type PricedBlock, type PricedLine, priceLine } from './pricing/price-lines.ts';
 export {
   type Book,
+  type BookContents,
   type BrokenStep,
   buildBook,
   compileRecipe,
@@ -282,6 +302,7 @@ export {
   type RecipeStep,
   recipeSignature,
 } from './pricing/recipe.ts';
+export { type TriedLine, tryAssembly } from './pricing/try-assembly.ts';
 export {
   type ChosenFace,
   describeFace,

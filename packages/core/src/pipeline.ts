@@ -1,5 +1,3 @@
-import type { Assembly } from './book/assembly.ts';
-import type { CostItem } from './book/cost-item.ts';
 import { listEffectiveQuantities } from './elements/effective-quantities.ts';
 import type { ElementTable } from './elements/element-table.ts';
 import { mapElements } from './mapping/map-elements.ts';
@@ -8,16 +6,20 @@ import { joinPlan, judgeCompleteness, type Plan, type PlanPart, sumElementAmount
 import { type EvaluatedLine, evaluateRecipe, listRecipeLeaves } from './pricing/evaluate-recipe.ts';
 import { currencyToMinorDigits } from './pricing/money.ts';
 import { type PricedBlock, priceLine } from './pricing/price-lines.ts';
-import { buildBook, compileRecipe, listQuantityNames, type RecipeStep, recipeSignature } from './pricing/recipe.ts';
+import {
+  type BookContents,
+  buildBook,
+  compileRecipe,
+  listQuantityNames,
+  type RecipeStep,
+  recipeSignature,
+} from './pricing/recipe.ts';
 
 /** Version of the calculation: raised whenever the same input may give another figure. */
 export const ENGINE_VERSION = '1';
 
 /** Everything that turns elements into money. */
-export interface PricingBasis {
-  readonly currency: string;
-  readonly items: readonly CostItem[];
-  readonly assemblies: readonly Assembly[];
+export interface PricingBasis extends BookContents {
   readonly sections: readonly WorkSection[];
   readonly rules: readonly PricingRule[];
   readonly pins: readonly Pin[];
@@ -68,7 +70,7 @@ const isSameRows = (a: Int32Array, b: Int32Array) => a.length === b.length && a.
 /** elements -> quantities -> mapped lines -> priced lines -> plan. */
 export function runPipeline(basis: PricingBasis, sources: readonly SourceTable[], memory = new PipelineMemory()): Plan {
   const minorDigits = currencyToMinorDigits(basis.currency);
-  const book = buildBook(basis.items, basis.assemblies);
+  const book = buildBook(basis);
   const parts = sources.map(({ sourceId, table }): PlanPart => {
     const names = listQuantityNames(listEffectiveQuantities(table).values());
     const mapping = mapElements(table, basis.rules, basis.pins);

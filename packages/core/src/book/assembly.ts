@@ -7,11 +7,28 @@ export interface AssemblyParameter {
   readonly note?: string;
 }
 
-/** One line of an assembly: an item or another assembly, and how much of it in terms of `Driver`, quantities and parameters. */
+/** What a line of an assembly can run over, once for each; once per element if nothing is said. */
+export const LINE_RUNS = ['opening', 'layer'] as const;
+export type LineRun = (typeof LINE_RUNS)[number];
+
+/**
+ * One line of an assembly: an item or another assembly, and how much of it: as a formula (`quantity`), or as people say it
+ * (`consumption`, of `of`, else of the driver).
+ */
 export interface BuildUpLine {
   readonly item?: string;
   readonly assembly?: string;
-  readonly quantity: string;
+  /** Name of its result, for other lines of the assembly. */
+  readonly name?: string;
+  readonly quantity?: string;
+  /** e.g. `34 each per m2`, `1 roll covers 9.2 m2`, `5.5 m per hour`. */
+  readonly consumption?: string;
+  /** Formula of what the consumption goes by; the driver if absent. */
+  readonly of?: string;
+  /** Runs once for each opening or layer of the element; the results are added up. */
+  readonly per?: LineRun;
+  /** People who work together where hours are those of a crew. */
+  readonly crew?: number;
   /** Only where this condition holds. */
   readonly when?: string;
   /** Overrides the item's waste, per cent. */

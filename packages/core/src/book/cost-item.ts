@@ -9,6 +9,8 @@ export interface CostItem {
   readonly kind: ItemKind;
   readonly unit: string;
   readonly rate: string | null;
+  /** Instead of `rate`: a formula in the project's currency per `unit`, of named values, scales and what the element has. */
+  readonly rateFormula?: string;
   /** Allowance on the net quantity, per cent. */
   readonly wastePercent?: number;
   readonly group?: string;

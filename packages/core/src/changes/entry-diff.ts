@@ -26,12 +26,25 @@ export function isEmptyDiff(diff: EntryDiff): boolean {
   return diff.added.length + diff.updated.length + diff.removed.length === 0;
 }
 
+/** True if two bodies say the same; the order of their fields does not matter. */
+export function isSameBody(a: unknown, b: unknown): boolean {
+  return JSON.stringify(sortFields(a)) === JSON.stringify(sortFields(b));
+}
+
+/** The same value with the fields of its objects in alphabetical order. */
+export function sortFields(value: unknown): unknown {
+  if (Array.isArray(value)) return value.map(sortFields);
+  if (value === null || typeof value !== 'object') return value;
+  const fields = Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1));
+  return Object.fromEntries(fields.map(([key, inner]) => [key, sortFields(inner)]));
+}
+
 /** Names of the entries a diff touches, `kind/id`. */
 export function listTouchedEntries(diff: EntryDiff): string[] {
   return [...diff.added, ...diff.updated, ...diff.removed].map((e) => `${e.kind}/${e.id}`);
 }
 
-/** What turns one set of entries into another; bodies are compared as JSON. */
+/** What turns one set of entries into another. */
 export function diffEntries<T>(before: readonly Entry<T>[], after: readonly Entry<T>[]): EntryDiff<T> {
   const name = (e: Entry<T>) => `${e.kind}/${e.id}`;
   const old = new Map(before.map((e) => [name(e), e]));
@@ -41,8 +54,7 @@ export function diffEntries<T>(before: readonly Entry<T>[], after: readonly Entr
   for (const e of after) {
     const was = old.get(name(e));
     if (!was) added.push(e);
-    else if (JSON.stringify(was.body) !== JSON.stringify(e.body))
-      updated.push({ kind: e.kind, id: e.id, from: was.body, to: e.body });
+    else if (!isSameBody(was.body, e.body)) updated.push({ kind: e.kind, id: e.id, from: was.body, to: e.body });
   }
   return { added, updated, removed: before.filter((e) => !now.has(name(e))) };
 }

@@ -2,7 +2,7 @@ import { visitPlanCells } from '../plan/group-plan.ts';
 import type { Plan } from '../plan/plan.ts';
 import { LineState } from '../pricing/evaluate-recipe.ts';
 import { type Amount, amountToMinor, apportion, quantizeAmount } from '../pricing/money.ts';
-import { addWaste, type PricedLine } from '../pricing/price-lines.ts';
+import { addWaste, type PricedLine, rateAt } from '../pricing/price-lines.ts';
 
 /** Causes that move a total. `extent`: elements came or went. */
 export const MOVE_CAUSES = ['extent', 'quantity', 'mapping', 'price', 'factors'] as const;
@@ -22,6 +22,7 @@ interface Cell {
   readonly net: number;
   readonly amount: number;
   readonly line: PricedLine;
+  readonly rate: number | null;
 }
 
 const cellsOf = (plan: Plan): Map<string, Cell> => {
@@ -31,7 +32,7 @@ const cellsOf = (plan: Plan): Map<string, Cell> => {
     const base = `${part.table.keys[row]}|${block.mapped.section}|${line.path.join('>')}|${line.code}`;
     let id = base;
     for (let n = 1; cells.has(id); n++) id = `${base}|${n}`;
-    cells.set(id, { net: line.net[at]!, amount: line.amounts[at]!, line });
+    cells.set(id, { net: line.net[at]!, amount: line.amounts[at]!, line, rate: rateAt(line, at) });
   });
   return cells;
 };
@@ -60,9 +61,9 @@ export function splitMove(before: Plan, after: Plan): Move {
       book(oldKeys.has(Number(id.slice(0, id.indexOf('|')))) ? 'mapping' : 'extent', id, b.amount);
       continue;
     }
-    if (a.net === b.net && a.line.rate === b.line.rate && a.line.wastePercent === b.line.wastePercent) continue;
+    if (a.net === b.net && a.rate === b.rate && a.line.wastePercent === b.line.wastePercent) continue;
     const price = (net: number, waste: number) =>
-      quantizeAmount(addWaste(net, waste), a.line.rate ?? 0, after.minorDigits) ?? 0;
+      quantizeAmount(addWaste(net, waste), a.rate ?? 0, after.minorDigits) ?? 0;
     const moved = price(b.net, a.line.wastePercent);
     const wasted = price(b.net, b.line.wastePercent);
     book('quantity', id, moved - a.amount);

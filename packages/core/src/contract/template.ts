@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { LINE_RUNS } from '../book/assembly.ts';
 import { ITEM_KINDS } from '../book/cost-item.ts';
 import type { Entry } from '../changes/entry-diff.ts';
 import type { PricingBasis } from '../pipeline.ts';
@@ -15,6 +16,10 @@ export const unit = z
     error: 'There is no such unit. Use for example each, m, m2, m3, kg, h; case matters.',
   })
   .describe('Unit symbol, e.g. m2.');
+const word = z
+  .string()
+  .regex(/^\p{L}[\p{L}\p{N}_]*$/u, 'Such a name is one word.')
+  .max(60);
 const percent = z
   .number()
   .min(0, 'Waste cannot be negative.')
@@ -37,6 +42,12 @@ export const costItemSchema = z
     supplier: z.string().max(120).optional(),
     source: z.string().max(300).optional().describe('Where the rate comes from.'),
     date: z.iso.date().optional().describe('Date of the rate.'),
+    rateFormula: formula
+      .min(1)
+      .optional()
+      .describe(
+        'Instead of `rate`: a formula in the project currency per unit, of named values, scales and quantities.',
+      ),
     notes: z.string().max(2000).optional(),
   })
   .describe('A thing with a price.');
@@ -50,7 +61,7 @@ export const assemblySchema = z
     parameters: z
       .array(
         z.strictObject({
-          name: z.string().regex(/^\p{L}[\p{L}\p{N}_]*$/u, 'A parameter name is one word.'),
+          name: word,
           unit,
           value: formula,
           note: z.string().optional(),
@@ -62,17 +73,87 @@ export const assemblySchema = z
         .strictObject({
           item: code.optional(),
           assembly: code.optional(),
-          quantity: formula,
+          name: word.optional().describe('Name of its result for other lines of the assembly.'),
+          quantity: formula.optional(),
+          consumption: z
+            .string()
+            .min(1)
+            .max(200)
+            .optional()
+            .describe(
+              'Instead of `quantity`, as people say it: "34 each per m2", "1 roll covers 9.2 m2", "5.5 m per hour".',
+            ),
+          of: formula.optional().describe('What the consumption goes by; the driver if absent.'),
+          per: z.enum(LINE_RUNS).optional().describe('Runs once for each opening or layer; the results are added up.'),
+          crew: z
+            .number()
+            .positive()
+            .max(50)
+            .optional()
+            .describe('People who work together, where hours are those of a crew.'),
           when: formula.optional(),
           wastePercent: percent.optional(),
           note: z.string().optional(),
         })
         .refine((l) => (l.item === undefined) !== (l.assembly === undefined), {
           error: 'A line has either an item or an assembly.',
+        })
+        .refine((l) => (l.quantity === undefined) !== (l.consumption === undefined), {
+          error: 'A line has either a formula or a consumption.',
         }),
     ),
   })
   .describe('Turns one measured thing into many priced ones.');
+
+export const namedValueSchema = z
+  .strictObject({
+    name: z
+      .string()
+      .trim()
+      .regex(/^\p{L}[\p{L}\p{N}_ ]*$/u, 'A name begins with a letter and has letters, digits and spaces only.')
+      .max(60),
+    unit: unit.describe('Unit of the figure, e.g. EUR/day.'),
+    value: formula.min(1, 'A value needs a figure.').describe('A figure in the unit, or a formula of named values.'),
+    note: z.string().max(500).optional(),
+  })
+  .describe('A figure or price with a name, used in formulas and rates.');
+
+const scaleRange = z
+  .strictObject({ from: z.number().optional(), to: z.number().optional() })
+  .describe('From (inclusive) and to (exclusive) in the unit of the key; an absent end is open.');
+
+export const scaleSchema = z
+  .strictObject({
+    name: z.string().trim().min(1, 'A scale needs a name.').max(60),
+    unit: unit.describe('Unit of what it gives.'),
+    keys: z
+      .array(
+        z.strictObject({
+          name: z.string().trim().min(1).max(60),
+          unit: unit.optional().describe('Unit of the figures it is looked up by; absent for texts.'),
+          step: z.number().positive('A step is more than 0.').optional().describe('Started steps count whole.'),
+        }),
+      )
+      .min(1)
+      .max(2),
+    rows: z
+      .array(
+        z.strictObject({
+          at: z
+            .array(z.union([scaleRange, z.string().max(200)]))
+            .min(1)
+            .max(2),
+          value: z.number(),
+        }),
+      )
+      .max(500),
+    isSliced: z.boolean().optional().describe('Each slice at the value of its own range.'),
+    note: z.string().max(500).optional(),
+  })
+  .refine((s) => s.rows.every((r) => r.at.length === s.keys.length), {
+    error: 'Every row says something for each key.',
+  })
+  .describe('A figure looked up by one or two others.');
 
 const scalar = z.union([z.string(), z.number(), z.boolean()]);
 const fieldConditionSchema = z.strictObject({
@@ -169,6 +250,8 @@ export const templateSchema = z
     sections: z.array(sectionSchema),
     items: z.array(costItemSchema),
     assemblies: z.array(assemblySchema),
+    values: z.array(namedValueSchema).default([]),
+    scales: z.array(scaleSchema).default([]),
     rules: z.array(ruleSchema),
   })
   .describe('Items, assemblies, rules and settings that price a model.');
@@ -194,6 +277,8 @@ export function readTemplate(value: unknown): Result<Template> {
     ['assemblies', 'code'],
     ['rules', 'id'],
     ['sections', 'id'],
+    ['values', 'name'],
+    ['scales', 'name'],
   ] as const) {
     const seen = new Set<string>();
     for (const [i, entry] of parsed.data[list].entries()) {
@@ -211,17 +296,19 @@ export function readTemplate(value: unknown): Result<Template> {
 
 /** The basis that a template prices with; it has no pins. */
 export function templateToBasis(template: Template): PricingBasis {
-  const { settings, sections, items, assemblies, rules } = template;
-  return { currency: settings.currency, sections, items, assemblies, rules, pins: [] };
+  const { settings, sections, items, assemblies, values, scales, rules } = template;
+  return { currency: settings.currency, sections, items, assemblies, values, scales, rules, pins: [] };
 }
 
 /** A template as entries of a project. */
 export function templateToEntries(template: Template): Entry[] {
-  const { settings, sections, items, assemblies, rules } = template;
+  const { settings, sections, items, assemblies, values, scales, rules } = template;
   return [
     { kind: 'settings', id: 'project', body: settings },
     ...items.map((body) => ({ kind: 'item', id: body.code, body })),
     ...assemblies.map((body) => ({ kind: 'assembly', id: body.code, body })),
+    ...values.map((body) => ({ kind: 'value', id: body.name, body })),
+    ...scales.map((body) => ({ kind: 'scale', id: body.name, body })),
     ...sections.map((body) => ({ kind: 'section', id: body.id, body })),
     ...rules.map((body) => ({ kind: 'rule', id: body.id, body })),
     { kind: 'order', id: 'sections', body: sections.map((s) => s.id) },

@@ -10,6 +10,7 @@ import {
   type FormulaName,
   type FormulaNames,
   type FormulaRun,
+  type FormulaScale,
   type FormulaType,
   TEXT,
   TRUTH,
@@ -28,6 +29,10 @@ export interface CompiledFormula {
   /** Where in the text each use of a slot stands, for showing the figures. */
   readonly uses: readonly { readonly slot: number; readonly start: number; readonly end: number }[];
   readonly evaluate: Evaluator;
+  /** It reads nothing of the element: one value for all. */
+  readonly isConstant: boolean;
+  /** Scales it looks something up in. */
+  readonly scales: readonly FormulaScale[];
 }
 
 class CheckFailure extends Error {
@@ -47,10 +52,19 @@ export function compileFormula(text: string, names: FormulaNames, needed?: Unit)
   if (!tree.ok) return tree;
   const slots: FormulaName[] = [];
   const uses: { slot: number; start: number; end: number }[] = [];
+  const scales: FormulaScale[] = [];
   try {
-    const root = compileNode(tree.value, { names, slots, uses });
+    const root = compileNode(tree.value, { names, slots, uses, scales });
     if (needed) checkNeeded(root.type, needed, tree.value);
-    return success({ text, type: root.type, slots, uses, evaluate: root.evaluate });
+    return success({
+      text,
+      type: root.type,
+      slots,
+      uses,
+      evaluate: root.evaluate,
+      isConstant: root.isConstant,
+      scales,
+    });
   } catch (error) {
     if (error instanceof CheckFailure) return { ok: false, problem: error.problem };
     throw error;
@@ -62,7 +76,7 @@ export function runFormula(
   formula: CompiledFormula,
   values: number[] | Float64Array,
   property: (name: string) => PropertyValue | undefined = () => undefined,
-  about: Pick<FormulaRun, 'side' | 'faces' | 'within' | 'junctions' | 'finish'> = {},
+  about: Omit<FormulaRun, 'values' | 'property' | 'problem'> = {},
 ): Result<number | string | boolean> {
   const run: FormulaRun = { values, property, ...about, problem: null };
   const value = formula.evaluate(run);
@@ -78,6 +92,7 @@ interface Building {
   readonly names: FormulaNames;
   readonly slots: FormulaName[];
   readonly uses: { slot: number; start: number; end: number }[];
+  readonly scales: FormulaScale[];
 }
 
 function fail(code: string, message: string, { start, end }: Span, remedy?: string): never {
@@ -153,14 +168,20 @@ function compileName(node: FormulaNode & { kind: 'name' }, { names, slots, uses 
     const close = suggestName(node.name, names);
     fail(
       'formula-name-unknown',
-      `There is no quantity or parameter "${node.name}".`,
+      `There is no quantity, parameter or named value "${node.name}".`,
       node,
       close ? `Did you mean ${close}?` : 'Pick one from the list of quantities.',
     );
   }
+  if (found.problem)
+    fail(found.problem.code, `${found.name} cannot be used: ${found.problem.message}`, node, found.problem.remedy);
   let slot = slots.findIndex((s) => s.name === found.name);
   if (slot < 0) slot = slots.push(found) - 1;
   uses.push({ slot, start: node.start, end: node.end });
+  if (found.value !== undefined) {
+    const { value } = found;
+    return { type: { kind: 'number', dimension: found.dimension }, isConstant: true, evaluate: () => value };
+  }
   const evaluate: Evaluator = (run) => {
     const value = run.values[slot]!;
     if (Number.isNaN(value))
@@ -331,11 +352,14 @@ function compileCall(node: FormulaNode & { kind: 'call' }, building: Building): 
       fn.usage,
     );
   const args = node.args.map((arg) => compileNode(arg, building));
-  const type = fn.check(args);
+  const type = fn.check(args, building.names);
   if (!type.ok) throw new CheckFailure({ ...type.problem, span: { start: node.start, end: node.end } });
+  const [named] = node.args;
+  const scale = fn.name === 'scale' && named?.kind === 'text' ? building.names.findScale(named.value) : undefined;
+  if (scale) building.scales.push(scale);
   return {
     type: type.value,
     isConstant: !fn.readsElement && args.every((a) => a.isConstant),
-    evaluate: fn.compile(args),
+    evaluate: fn.compile(args, building.names),
   };
 }

@@ -3,7 +3,9 @@ import { LIMITABLE_QUANTITIES } from '../quantities/limited-quantity.ts';
 import type { JunctionKind } from '../quantities/wall-junctions.ts';
 import type { Result } from '../result/result.ts';
 import { failure, success } from '../result/result.ts';
+import { compileTextMatcher } from '../scopes/text-matcher.ts';
 import { isSameDimension } from '../units/dimension.ts';
+import { foldText } from '../units/fold-text.ts';
 import { dimensionOf, type FormulaFunction, mismatch, number } from './formula-function.ts';
 import { type CompiledNode, type FormulaRun, type FormulaType, TEXT, TRUTH } from './formula-types.ts';
 
@@ -239,6 +241,34 @@ export const ELEMENT_FUNCTIONS: readonly FormulaFunction[] = [
           remedy: 'Let the rule catch only elements with that style.',
         };
       return area ?? Number.NaN;
+    },
+  },
+  {
+    name: 'layerMaterial',
+    usage: 'layerMaterial()',
+    meaning: 'Name of the material of the layer that the line runs over.',
+    arity: [0, 0],
+    readsElement: true,
+    check: (_, names) =>
+      names.find('LayerThickness')
+        ? success(TEXT)
+        : failure('formula-arguments', 'layerMaterial needs a line that runs over layers.', {
+            remedy: 'Let the line run per layer.',
+          }),
+    compile: () => (run) => run.layerMaterial?.() ?? '',
+  },
+  {
+    name: 'like',
+    usage: 'like(layerMaterial(), "Mineral*")',
+    meaning: 'Whether a text is like another, with * and ? as wildcards; case and accents do not matter.',
+    arity: [2, 2],
+    check: ([a, b]) =>
+      a!.type.kind === 'text' && b!.type.kind === 'text' && b!.isConstant
+        ? success(TRUTH)
+        : failure('formula-arguments', 'like needs a text, and a text in quotation marks to compare it with.'),
+    compile: (args) => {
+      const matches = compileTextMatcher(String(args[1]!.evaluate(NO_RUN)));
+      return (run) => matches(foldText(String(args[0]!.evaluate(run))));
     },
   },
   {

@@ -1,6 +1,6 @@
 import { failure, type Result } from '../result/result.ts';
 import type { Dimension } from '../units/dimension.ts';
-import type { CompiledNode, Evaluator, FormulaRun, FormulaType } from './formula-types.ts';
+import type { CompiledNode, Evaluator, FormulaNames, FormulaRun, FormulaType } from './formula-types.ts';
 
 /** A function of the formula language: its words for the documentation, its check, its method. */
 export interface FormulaFunction {
@@ -11,8 +11,8 @@ export interface FormulaFunction {
   /** Its value differs from element to element even where its values are written out. */
   readonly readsElement?: true;
   /** Type of the result, or why the values do not fit. */
-  readonly check: (args: readonly CompiledNode[]) => Result<FormulaType>;
-  readonly compile: (args: readonly CompiledNode[]) => Evaluator;
+  readonly check: (args: readonly CompiledNode[], names: FormulaNames) => Result<FormulaType>;
+  readonly compile: (args: readonly CompiledNode[], names: FormulaNames) => Evaluator;
 }
 
 /** Dimension of a figure; null for a text or a truth. */

@@ -3,6 +3,7 @@ import type { SideView } from '../quantities/side-view.ts';
 import type { JunctionKind } from '../quantities/wall-junctions.ts';
 import type { Problem } from '../result/result.ts';
 import { type Dimension, dimensionToUnitName } from '../units/dimension.ts';
+import { foldText } from '../units/fold-text.ts';
 
 /** What a formula or a part of it gives. */
 export type FormulaType =
@@ -10,19 +11,45 @@ export type FormulaType =
   | { readonly kind: 'text' }
   | { readonly kind: 'truth' };
 
-/** A name a formula may use: a quantity, a parameter, the driver. Figures are SI of its dimension. */
+/**
+ * A name a formula may use: a quantity of the element or of the opening or layer the line runs over (`part`), a parameter, the
+ * driver, the result of another line, a named value. Figures are SI of its dimension.
+ */
 export interface FormulaName {
   readonly name: string;
   readonly dimension: Dimension;
-  readonly source: 'quantity' | 'parameter' | 'driver';
+  readonly source: 'quantity' | 'part' | 'parameter' | 'driver' | 'line' | 'value';
+  /** Figure of a named value. */
+  readonly value?: number;
+  /** Why the name cannot be used although it is known. */
+  readonly problem?: Problem;
+}
+
+/** A scale as formulas see it: what it gives, what it is looked up by (null for a text), and the way to look it up. */
+export interface FormulaScale {
+  readonly name: string;
+  readonly dimension: Dimension;
+  readonly keys: readonly (Dimension | null)[];
+  readonly find: (keys: readonly (number | string)[]) => number | Problem;
+  /** Tells whether two scales give the same. */
+  readonly signature: string;
+  /** Why the scale cannot be used although it is there. */
+  readonly problem?: Problem;
 }
 
 /** Names known to a formula, found in any case; a name of several words is written as one: "Render depth" as RenderDepth. */
 export class FormulaNames {
   private readonly byName = new Map<string, FormulaName>();
+  private readonly scales: ReadonlyMap<string, FormulaScale>;
 
-  constructor(names: Iterable<FormulaName>) {
+  constructor(names: Iterable<FormulaName>, scales: Iterable<FormulaScale> = []) {
     for (const n of names) this.byName.set(joinWords(n.name), n);
+    this.scales = new Map([...scales].map((s) => [foldText(s.name), s]));
+  }
+
+  /** A scale by its name, in any case. */
+  findScale(name: string): FormulaScale | undefined {
+    return this.scales.get(foldText(name));
   }
 
   find(name: string): FormulaName | undefined {
@@ -31,7 +58,15 @@ export class FormulaNames {
 
   /** These names with more, which hide earlier ones of the same name. */
   with(more: Iterable<FormulaName>): FormulaNames {
-    return new FormulaNames([...this.byName.values(), ...more]);
+    return new FormulaNames([...this.byName.values(), ...more], this.scales.values());
+  }
+
+  /** Those of these names that are wanted, with the same scales. */
+  only(isWanted: (name: FormulaName) => boolean): FormulaNames {
+    return new FormulaNames(
+      this.list().filter((n) => isWanted(n)),
+      this.scales.values(),
+    );
   }
 
   list(): FormulaName[] {
@@ -65,6 +100,8 @@ export interface FormulaRun {
   readonly junctions?: (kind: JunctionKind, classOrType: string) => number;
   /** Area of the element's faces of a surface style (wildcards allowed) that look one way, or all; null if it has none of that style. */
   readonly faces?: (style: string, look: FaceLook | null) => number | null;
+  /** Material of the layer that the line runs over; null if it has none. */
+  readonly layerMaterial?: () => string | null;
   problem: Problem | null;
 }
 

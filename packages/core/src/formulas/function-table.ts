@@ -11,6 +11,7 @@ import {
 import { ELEMENT_FUNCTIONS } from './element-functions.ts';
 import { dimensionOf, type FormulaFunction, mismatch, number } from './formula-function.ts';
 import { type CompiledNode, describeFormulaType, type FormulaType } from './formula-types.ts';
+import { SCALE_FUNCTION } from './scale-function.ts';
 
 /** Figures that should be whole but are not quite (2.4 / 0.6) are taken as whole within this. */
 const WHOLE = 1e-9;
@@ -95,7 +96,8 @@ export const FORMULA_FUNCTIONS: readonly FormulaFunction[] = [
     'ceil',
     'ceil(a) or ceil(a, step)',
     'Up to the next whole count, or to the next multiple of the step.',
-    (x) => Math.ceil(x - WHOLE),
+    // Adding 0 turns a negative zero into a plain one.
+    (x) => Math.ceil(x - WHOLE) + 0,
   ),
   rounding('floor', 'floor(a) or floor(a, step)', 'Down to a whole count, or to a multiple of the step.', (x) =>
     Math.floor(x + WHOLE),
@@ -164,6 +166,7 @@ export const FORMULA_FUNCTIONS: readonly FormulaFunction[] = [
         c!.evaluate(run) ? a!.evaluate(run) : b!.evaluate(run),
   },
   ...ELEMENT_FUNCTIONS,
+  SCALE_FUNCTION,
 ];
 
 const BY_NAME = new Map(FORMULA_FUNCTIONS.map((f) => [f.name.toLowerCase(), f]));

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { isWithinOutline, measureLengthWithin, measureWithin, type Region } from './measure-within.ts';
+import { measureLengthWithin, measureWithin, type Region } from './measure-within.ts';
+import { isPointInPolygon } from './outline.ts';
 import type { TriangleMesh } from './triangle-mesh.ts';
 import type { Vector2, Vector3 } from './vector.ts';
 
@@ -70,6 +71,6 @@ describe('what of a body lies in a region', () => {
   it('of a line on plan', () => {
     expect(measureLengthWithin([[-1, 0.5], [6, 0.5]], L_SHAPE)).toBeCloseTo(4, 9); // biome-ignore format: one line
     expect(measureLengthWithin([[-1, 2], [6, 2]], L_SHAPE)).toBeCloseTo(1, 9); // biome-ignore format: one line
-    expect(isWithinOutline([3, 2], L_SHAPE)).toBe(false);
+    expect(isPointInPolygon([3, 2], L_SHAPE)).toBe(false);
   });
 });

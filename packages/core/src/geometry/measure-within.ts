@@ -1,3 +1,4 @@
+import { isPointInPolygon } from './outline.ts';
 import type { TriangleMesh } from './triangle-mesh.ts';
 import { areaVector, cross, distanceBetween, lengthOf, normalize, type Vector2, type Vector3 } from './vector.ts';
 
@@ -72,21 +73,11 @@ export function measureLengthWithin(points: readonly Vector2[], outline: readonl
     cuts.sort((x, y) => x - y);
     for (let k = 0; k + 1 < cuts.length; k++) {
       const t = (cuts[k]! + cuts[k + 1]!) / 2;
-      if (isWithinOutline([a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t], outline))
+      if (isPointInPolygon([a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t], outline))
         sum += (cuts[k + 1]! - cuts[k]!) * length;
     }
   }
   return sum;
-}
-
-/** True if a point lies within an outline on plan. */
-export function isWithinOutline([x, y]: Vector2, outline: readonly Vector2[]): boolean {
-  let isIn = false;
-  for (let i = 0, j = outline.length - 1; i < outline.length; j = i++) {
-    const [[ax, ay], [bx, by]] = [outline[i]!, outline[j]!];
-    if (ay > y !== by > y && x < ((bx - ax) * (y - ay)) / (by - ay) + ax) isIn = !isIn;
-  }
-  return isIn;
 }
 
 /** Where a line from a to b is crossed by an edge, as a share of it; null if it is not. */

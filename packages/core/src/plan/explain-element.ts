@@ -2,9 +2,9 @@ import type { CostItem } from '../book/cost-item.ts';
 import { findQuantityOrigin } from '../elements/effective-quantities.ts';
 import type { Basis, QuantityMethod } from '../elements/model-element.ts';
 import { showFormulaWithFigures } from '../formulas/explain-formula.ts';
-import { LineState, traceLeaf } from '../pricing/evaluate-recipe.ts';
+import { type FormulaTrace, LineState, traceLeaf, traceRate } from '../pricing/evaluate-recipe.ts';
 import type { Amount } from '../pricing/money.ts';
-import { addWaste } from '../pricing/price-lines.ts';
+import { addWaste, rateAt } from '../pricing/price-lines.ts';
 import type { Problem } from '../result/result.ts';
 import { describeCondition } from '../scopes/condition.ts';
 import { dimensionToUnitName } from '../units/dimension.ts';
@@ -41,6 +41,8 @@ export interface ExplainedLine {
   readonly wastePercent: number;
   readonly toBuy: number | null;
   readonly rate: number | null;
+  /** How the rate was worked out, where it is no plain figure. */
+  readonly rateStep: ExplainedStep | null;
   readonly amount: Amount | null;
   readonly problem: Problem | null;
 }
@@ -81,6 +83,7 @@ export function explainElement(plan: Plan, key: number): ExplainedElement | null
       if (state === LineState.skipped) return;
       const traces = state === LineState.known ? traceLeaf(block.recipe, part.table, row, leaf) : [];
       const isKnown = state === LineState.known;
+      const rateTrace = isKnown && line.item ? traceRate(line.item, part.table, row) : null;
       lines.push({
         section: block.mapped.section,
         reason,
@@ -88,17 +91,13 @@ export function explainElement(plan: Plan, key: number): ExplainedElement | null
         item: line.item?.item ?? null,
         code: line.code,
         quantities: listQuantitiesUsed(traces, part, row),
-        steps: traces.map((t) => ({
-          formula: t.formula.text,
-          figures: showFormulaWithFigures(t.formula, t.values),
-          result: t.result,
-          unit: t.formula.type.kind === 'number' ? dimensionToUnitName(t.formula.type.dimension) : '',
-        })),
+        steps: traces.map(explainStep),
         net: isKnown ? line.net[at]! : null,
         wastePercent: line.wastePercent,
         toBuy: isKnown ? addWaste(line.net[at]!, line.wastePercent) : null,
-        rate: line.rate,
-        amount: isKnown && line.rate !== null ? line.amounts[at]! : null,
+        rate: rateAt(line, at),
+        rateStep: rateTrace ? explainStep(rateTrace) : null,
+        amount: isKnown && rateAt(line, at) !== null ? line.amounts[at]! : null,
         problem: line.problems.get(at) ?? line.rateProblem,
       });
     });
@@ -113,6 +112,15 @@ export function explainElement(plan: Plan, key: number): ExplainedElement | null
       (part.table.excluded?.[row] ? 'Left out in this project' : null) ??
       (part.mapping.covered[row] ? 'Priced with its whole, or by its parts' : null),
     lines,
+  };
+}
+
+function explainStep({ formula, values, result }: FormulaTrace): ExplainedStep {
+  return {
+    formula: formula.text,
+    figures: showFormulaWithFigures(formula, values),
+    result,
+    unit: formula.type.kind === 'number' ? dimensionToUnitName(formula.type.dimension) : '',
   };
 }
 

@@ -2,7 +2,7 @@ import { readText, readTextList } from '../elements/columns.ts';
 import type { WorkSection } from '../mapping/pricing-rule.ts';
 import { LineState } from '../pricing/evaluate-recipe.ts';
 import { type Amount, amountToMinor, apportion } from '../pricing/money.ts';
-import { addWaste, type PricedBlock, type PricedLine } from '../pricing/price-lines.ts';
+import { addWaste, type PricedBlock, type PricedLine, rateAt } from '../pricing/price-lines.ts';
 import type { Plan, PlanPart } from './plan.ts';
 
 /** What a plan can be grouped by. */
@@ -74,6 +74,7 @@ interface Building {
 interface LineBuilding {
   line: PricedLine;
   block: PricedBlock;
+  rate: number | null;
   net: number;
   amount: number;
   cells: number;
@@ -139,8 +140,8 @@ function readGroupLabel(
 const fresh = (label: string): Building => ({ label, amount: 0, unknown: 0, groups: new Map(), lines: new Map() });
 
 /** Identity of a bundled line inside its group. */
-function lineKey(block: PricedBlock, line: PricedLine): string {
-  return `${block.mapped.section}|${line.code}|${line.rate}|${line.wastePercent}`;
+function lineKey(block: PricedBlock, line: PricedLine, at: number): string {
+  return `${block.mapped.section}|${line.code}|${rateAt(line, at)}|${line.wastePercent}`;
 }
 
 /**
@@ -159,7 +160,7 @@ export function groupPlan(
     const key = part.table.keys[row]!;
     if (scope.keys && !scope.keys.has(key)) return;
     const amount = line.amounts[at]!;
-    const isUnknown = line.state[at] === LineState.problem || line.rate === null;
+    const isUnknown = line.state[at] === LineState.problem || rateAt(line, at) === null;
     let node = root;
     const add = () => {
       node.amount += amount;
@@ -176,10 +177,20 @@ export function groupPlan(
       node = next;
       add();
     }
-    const id = lineKey(block, line);
+    const id = lineKey(block, line, at);
     let bundled = node.lines.get(id);
     if (!bundled) {
-      bundled = { line, block, net: 0, amount: 0, cells: 0, unknown: 0, elements: new Set(), problem: null };
+      bundled = {
+        line,
+        block,
+        rate: rateAt(line, at),
+        net: 0,
+        amount: 0,
+        cells: 0,
+        unknown: 0,
+        elements: new Set(),
+        problem: null,
+      };
       node.lines.set(id, bundled);
     }
     bundled.amount += amount;
@@ -246,7 +257,7 @@ function finish(node: Building, id: string, minor: number, orders: readonly Labe
       net: sums.net,
       toBuy: addWaste(sums.net, line.wastePercent),
       wastePercent: line.wastePercent,
-      rate: line.rate,
+      rate: sums.rate,
       amount: sums.amount,
       minor: lineShares[i]!,
       elements: sums.elements.size,
@@ -266,11 +277,11 @@ export function listGroupElements(
 ): number[] {
   const names = new Map(sections.map((s) => [s.id, s.name]));
   const keys = new Set<number>();
-  visitPlanCells(plan, (part, row, block, line) => {
+  visitPlanCells(plan, (part, row, block, line, at) => {
     const path = by
       .map((field) => `/${encodeURIComponent(readGroupLabel(field, part, row, block, line, names))}`)
       .join('');
-    if (path === id || path.startsWith(`${id}/`) || `${path}#${lineKey(block, line)}` === id)
+    if (path === id || path.startsWith(`${id}/`) || `${path}#${lineKey(block, line, at)}` === id)
       keys.add(part.table.keys[row]!);
   });
   return [...keys];

@@ -2,7 +2,7 @@ import type { ElementTable } from '../elements/element-table.ts';
 import type { Mapping } from '../mapping/map-elements.ts';
 import { LineState } from '../pricing/evaluate-recipe.ts';
 import type { Amount } from '../pricing/money.ts';
-import type { PricedBlock } from '../pricing/price-lines.ts';
+import { type PricedBlock, rateAt } from '../pricing/price-lines.ts';
 
 /** State of one element in a plan. */
 export const COMPLETENESS_STATES = ['unpriced', 'partly', 'priced', 'leftOut'] as const;
@@ -43,7 +43,7 @@ export function judgeCompleteness(table: ElementTable, mapping: Mapping, blocks:
       for (let at = 0; at < mapped.rows.length; at++) {
         const row = mapped.rows[at]!;
         if (line.state[at] === LineState.skipped) continue;
-        if (line.state[at] === LineState.problem || line.rate === null) unknown[row] = 1;
+        if (line.state[at] === LineState.problem || rateAt(line, at) === null) unknown[row] = 1;
         else known[row] = 1;
       }
     }

@@ -1,3 +1,5 @@
+import type { LineRun } from '../book/assembly.ts';
+import { readText } from '../elements/columns.ts';
 import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
 import { type ElementTable, findRow } from '../elements/element-table.ts';
 import type { FaceLook, FinishSurface, PropertyValue } from '../elements/model-element.ts';
@@ -8,8 +10,10 @@ import { sumFinishes } from '../quantities/room-finishes.ts';
 import { readSideView } from '../quantities/side-view.ts';
 import { sumFaces } from '../quantities/sum-faces.ts';
 import type { JunctionKind } from '../quantities/wall-junctions.ts';
-import type { Problem } from '../result/result.ts';
+import type { Problem, Result } from '../result/result.ts';
 import { findPropertyColumns } from '../scopes/evaluate-scope.ts';
+import { isRateByElement, rateToUnit } from './item-rate.ts';
+import { listPartColumns, partRange } from './part-names.ts';
 import type { RecipeAssembly, RecipeItem, RecipeStep } from './recipe.ts';
 
 /** Outcome of one recipe line on one element. */
@@ -29,6 +33,8 @@ export interface EvaluatedLine {
   /** Net quantity in the item's unit, by position in the block. NaN unless known. */
   readonly net: Float64Array;
   readonly state: Uint8Array;
+  /** Rates of the elements per unit of the item, where each has its own; null where one holds for all. */
+  readonly rates: Float64Array | null;
   /** Reasons, by position in the block. */
   readonly problems: ReadonlyMap<number, Problem>;
 }
@@ -43,6 +49,14 @@ export interface FormulaTrace {
 interface Frame {
   readonly driver: number;
   readonly parameters: ReadonlyMap<string, number>;
+  /** Results of named lines in SI, or why there is none. */
+  readonly lines: ReadonlyMap<string, number | Problem>;
+}
+
+/** The opening or layer that is looked at. */
+interface PartAt {
+  readonly run: LineRun;
+  readonly at: number;
 }
 
 const limitUnknown = (name: string): Problem => ({
@@ -56,6 +70,8 @@ class RowReader {
   private row = 0;
   private readonly columns;
   private readonly properties = new Map<string, ReturnType<typeof findPropertyColumns>>();
+  private part: PartAt | null = null;
+  private readonly partColumns = new Map<LineRun, ReadonlyMap<string, Float64Array>>();
   readonly traces: FormulaTrace[] = [];
   isTracing = false;
 
@@ -90,14 +106,43 @@ class RowReader {
     junctions: (kind: JunctionKind, classOrType: string) =>
       findJunctionsOf(this.table, classOrType).byRow.get(this.row)?.[kind] ?? 0,
     faces: (style: string, look: FaceLook | null) => sumFaces(this.table, this.row, style, look),
+    layerMaterial: () => (this.part?.run === 'layer' ? readText(this.table.layers.material, this.part.at) : null),
   };
 
-  run(formula: CompiledFormula, frame: Frame | null) {
+  /** Openings or layers of the row, one after the other. */
+  *parts(run: LineRun): Generator<PartAt> {
+    const [from, to] = partRange(this.table, run, this.row);
+    for (let at = from; at < to; at++) {
+      this.part = { run, at };
+      yield this.part;
+    }
+    this.part = null;
+  }
+
+  private readPart(name: string): number {
+    if (!this.part) return Number.NaN;
+    const { run, at } = this.part;
+    const columns = this.partColumns.get(run) ?? listPartColumns(this.table, run);
+    this.partColumns.set(run, columns);
+    return columns.get(name.toLowerCase())?.[at] ?? Number.NaN;
+  }
+
+  run(formula: CompiledFormula, frame: Frame | null): Result<number | string | boolean> {
+    let cause: Problem | null = null;
     const values = formula.slots.map((slot) => {
+      if (slot.value !== undefined) return slot.value;
       if (slot.source === 'driver') return frame?.driver ?? Number.NaN;
       if (slot.source === 'parameter') return frame?.parameters.get(slot.name.toLowerCase()) ?? Number.NaN;
+      if (slot.source === 'part') return this.readPart(slot.name);
+      if (slot.source === 'line') {
+        const result = frame?.lines.get(slot.name) ?? Number.NaN;
+        if (typeof result === 'number') return result;
+        cause ??= result;
+        return Number.NaN;
+      }
       return this.columns.get(slot.name.toLowerCase())?.values[this.row] ?? Number.NaN;
     });
+    if (cause) return { ok: false, problem: cause };
     const result = runFormula(formula, values, this.property, this.about);
     if (this.isTracing && result.ok) this.traces.push({ formula, values, result: Number(result.value) });
     return result;
@@ -122,6 +167,7 @@ export function evaluateRecipe(step: RecipeStep, table: ElementTable, rows: Int3
     path,
     net: new Float64Array(rows.length).fill(Number.NaN),
     state: new Uint8Array(rows.length),
+    rates: item && isRateByElement(item.rate) ? new Float64Array(rows.length).fill(Number.NaN) : null,
     problems: new Map<number, Problem>(),
   }));
   const reader = new RowReader(table);
@@ -136,8 +182,12 @@ export function evaluateRecipe(step: RecipeStep, table: ElementTable, rows: Int3
     };
     walkStep(step, null, reader, {
       settle,
-      known: (net) => {
-        lines[leaf]!.net[at] = net;
+      known: (net, item) => {
+        const line = lines[leaf]!;
+        const rate = line.rates ? findRate(item, reader) : null;
+        if (rate && typeof rate !== 'number') return settle(1, LineState.problem, rate);
+        if (rate !== null) line.rates![at] = rate as number;
+        line.net[at] = net;
         leaf++;
       },
     });
@@ -162,34 +212,84 @@ function countLeaves(step: RecipeStep): number {
 
 function walkStep(step: RecipeStep, frame: Frame | null, reader: RowReader, visitor: Visitor): void {
   if (step.kind === 'broken') return visitor.settle(1, LineState.problem, step.problem);
+  if (step.kind === 'item') {
+    const net = sumNet(step, frame, reader);
+    if (net === null) return visitor.settle(1, LineState.skipped);
+    return typeof net === 'number' ? visitor.known(net, step) : visitor.settle(1, LineState.problem, net);
+  }
   if (step.when) {
     const when = reader.run(step.when, frame);
     if (!when.ok) return visitor.settle(countLeaves(step), LineState.problem, when.problem);
     if (!when.value) return visitor.settle(countLeaves(step), LineState.skipped);
   }
-  if (step.kind === 'assembly') return walkAssembly(step, frame, reader, visitor);
+  walkAssembly(step, frame, reader, visitor);
+}
+
+/** Net quantity of an item on the row in its unit, over its openings or layers; null if its condition does not hold, or a problem. */
+function sumNet(step: RecipeItem, frame: Frame | null, reader: RowReader): number | Problem | null {
+  if (!step.per) return findNet(step, frame, reader);
+  let sum: number | Problem | null = null;
+  for (const _ of reader.parts(step.per)) {
+    const net = findNet(step, frame, reader);
+    if (net === null || (sum !== null && typeof sum !== 'number')) continue;
+    sum = typeof net === 'number' ? (sum ?? 0) + net : net;
+  }
+  return sum;
+}
+
+function findNet(step: RecipeItem, frame: Frame | null, reader: RowReader): number | Problem | null {
+  const when = step.when && reader.run(step.when, frame);
+  if (when && !when.ok) return when.problem;
+  if (when && !when.value) return null;
   const quantity = reader.run(step.quantity, frame);
-  if (!quantity.ok) return visitor.settle(1, LineState.problem, quantity.problem);
+  if (!quantity.ok) return quantity.problem;
   const net = (quantity.value as number) / step.unit.factor;
-  if (net < 0)
-    return visitor.settle(1, LineState.problem, {
-      code: 'quantity-negative',
-      message: `"${step.quantity.text}" gives ${net} ${step.item.unit}, less than nothing.`,
-      remedy: 'Check the formula.',
-    });
-  visitor.known(net, step);
+  if (net >= 0) return net;
+  return {
+    code: 'quantity-negative',
+    message: `"${step.quantity.text}" gives ${net} ${step.item.unit}, less than nothing.`,
+    remedy: 'Check the formula.',
+  };
+}
+
+/** Rate of the row per unit of the item. */
+function findRate({ rate, unit, item }: RecipeItem, reader: RowReader): number | Problem {
+  const found = reader.run(rate.formula!, null);
+  if (!found.ok) return found.problem;
+  const value = rateToUnit(found.value as number, unit);
+  if (value >= 0) return value;
+  return { code: 'rate-negative', message: `The rate of ${item.code} is less than nothing.`, remedy: 'Correct it.' };
 }
 
 function walkAssembly(step: RecipeAssembly, frame: Frame | null, reader: RowReader, visitor: Visitor): void {
   const driver = reader.run(step.driver, frame);
   if (!driver.ok) return visitor.settle(countLeaves(step), LineState.problem, driver.problem);
-  const inner = { driver: driver.value as number, parameters: new Map<string, number>() };
+  const inner = {
+    driver: driver.value as number,
+    parameters: new Map<string, number>(),
+    lines: new Map<string, number | Problem>(),
+  };
   for (const { name, formula } of step.parameters) {
     const value = reader.run(formula, inner);
     if (!value.ok) return visitor.settle(countLeaves(step), LineState.problem, value.problem);
     inner.parameters.set(name.toLowerCase(), value.value as number);
   }
+  for (const { name, step: line } of step.named) inner.lines.set(name, findResult(line, inner, reader));
   for (const child of step.steps) walkStep(child, inner, reader, visitor);
+}
+
+/** Result of a named line in SI for the lines that use it: 0 where its condition does not hold, so that they go with it. */
+function findResult(step: RecipeStep, frame: Frame, reader: RowReader): number | Problem {
+  if (step.kind === 'broken') return step.problem;
+  if (step.kind === 'item') {
+    const net = sumNet(step, frame, reader) ?? 0;
+    return typeof net === 'number' ? net * step.unit.factor : net;
+  }
+  const when = step.when && reader.run(step.when, frame);
+  if (when && !when.ok) return when.problem;
+  if (when && !when.value) return 0;
+  const driver = reader.run(step.driver, frame);
+  return driver.ok ? (driver.value as number) : driver.problem;
 }
 
 /** The formulas behind one leaf on one row, outermost first, each with the figures it met. */
@@ -199,13 +299,15 @@ export function traceLeaf(step: RecipeStep, table: ElementTable, row: number, le
   reader.go(row);
   let at = 0;
   let found: FormulaTrace[] = [];
+  let from = 0;
   const mark = (item?: RecipeItem) => {
     if (at === leaf && item) {
-      const own = reader.traces.at(-1);
       const drivers = collectDrivers(step, item);
-      found = [...reader.traces.filter((t) => drivers.includes(t.formula)), ...(own ? [own] : [])];
+      const own = reader.traces.slice(from).filter((t) => t.formula === item.quantity);
+      found = [...reader.traces.filter((t) => drivers.includes(t.formula)), ...own.slice(0, MOST_SHOWN)];
     }
     at++;
+    from = reader.traces.length;
   };
   walkStep(step, null, reader, {
     settle: (count) => {
@@ -214,6 +316,20 @@ export function traceLeaf(step: RecipeStep, table: ElementTable, row: number, le
     known: (_net, item) => mark(item),
   });
   return found;
+}
+
+/** Most openings or layers whose figures are shown one by one. */
+const MOST_SHOWN = 12;
+
+/** The formula of an item's rate with the figures it met on a row; null if it has a plain rate. */
+export function traceRate({ rate, unit }: RecipeItem, table: ElementTable, row: number): FormulaTrace | null {
+  if (!rate.formula) return null;
+  const reader = new RowReader(table);
+  reader.isTracing = true;
+  reader.go(row);
+  reader.run(rate.formula, null);
+  const trace = reader.traces.at(-1);
+  return trace ? { ...trace, result: rateToUnit(trace.result, unit) } : null;
 }
 
 function collectDrivers(step: RecipeStep, item: RecipeItem): CompiledFormula[] {

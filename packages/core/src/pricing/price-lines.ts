@@ -1,12 +1,12 @@
 import type { MappedRows } from '../mapping/map-elements.ts';
 import type { Problem } from '../result/result.ts';
 import { type EvaluatedLine, LineState } from './evaluate-recipe.ts';
-import { type Amount, parseRate, quantizeAmount } from './money.ts';
+import { type Amount, quantizeAmount } from './money.ts';
 import type { RecipeStep } from './recipe.ts';
 
 /** A recipe line with its money, over the elements of a block. */
 export interface PricedLine extends EvaluatedLine {
-  /** Rate per unit in major units; null if the item has none. */
+  /** Rate per unit in major units; null if the item has none, or each element its own (`rates`). */
   readonly rate: number | null;
   readonly wastePercent: number;
   /** By position in the block; 0 where the line is not known or skipped. */
@@ -31,36 +31,32 @@ export function addWaste(net: number, wastePercent: number): number {
   return net * (1 + wastePercent / 100);
 }
 
+/** Rate per unit that holds for the element at a position of the block; null if there is none. */
+export function rateAt({ rate, rates }: PricedLine, at: number): number | null {
+  if (!rates) return rate;
+  return Number.isNaN(rates[at]!) ? null : rates[at]!;
+}
+
 /** Puts money on evaluated lines. A line without a rate stays, unknown. */
 export function priceLine(line: EvaluatedLine, minorDigits: number): PricedLine {
   const item = line.item;
   const wastePercent = item?.wastePercent ?? 0;
-  const rate = item?.item.rate == null ? null : parseRate(item.item.rate);
-  const value = rate?.ok ? rate.value : null;
-  const rateProblem: Problem | null = !item
-    ? null
-    : rate === null
-      ? {
-          code: 'rate-missing',
-          message: `${item.item.code} ${item.item.description} has no rate.`,
-          remedy: 'Give it a rate in the book.',
-        }
-      : rate.ok
-        ? null
-        : rate.problem;
+  const rate = item?.rate.value ?? null;
+  const rateProblem = item?.rate.problem ?? null;
   const amounts = new Float64Array(line.net.length);
   const problems = new Map(line.problems);
   const state = line.state.slice();
   let total = 0;
   let unknown = 0;
   for (let at = 0; at < amounts.length; at++) {
+    const value = line.rates ? line.rates[at]! : rate;
     if (state[at] === LineState.known && value !== null) {
       const amount = quantizeAmount(addWaste(line.net[at]!, wastePercent), value, minorDigits);
       if (amount === null) {
         state[at] = LineState.problem;
         problems.set(at, {
           code: 'amount-too-large',
-          message: `${line.net[at]} ${item!.item.unit} at ${item!.item.rate} is more than can be counted.`,
+          message: `${line.net[at]} ${item!.item.unit} at ${value} is more than can be counted.`,
           remedy: 'Check the quantity and the rate.',
         });
       } else {
@@ -70,5 +66,5 @@ export function priceLine(line: EvaluatedLine, minorDigits: number): PricedLine 
     }
     if (state[at] === LineState.problem || (state[at] === LineState.known && value === null)) unknown++;
   }
-  return { ...line, state, problems, rate: value, wastePercent, amounts, rateProblem, total, unknown };
+  return { ...line, state, problems, rate, wastePercent, amounts, rateProblem, total, unknown };
 }

@@ -1,5 +1,8 @@
-import type { Assembly } from '../book/assembly.ts';
+import type { Assembly, BuildUpLine, LineRun } from '../book/assembly.ts';
+import { readConsumption } from '../book/consumption.ts';
 import type { CostItem } from '../book/cost-item.ts';
+import { compileValues, type NamedValue } from '../book/named-value.ts';
+import { compileScales, type Scale } from '../book/scale.ts';
 import { type CompiledFormula, compileFormula } from '../formulas/compile-formula.ts';
 import { type FormulaName, FormulaNames } from '../formulas/formula-types.ts';
 import type { PricedWith } from '../mapping/pricing-rule.ts';
@@ -8,17 +11,34 @@ import { failure, type Problem, type Result, success } from '../result/result.ts
 import type { SiUnit } from '../units/branded.ts';
 import { siUnitToDimension } from '../units/si-units.ts';
 import { parseUnit, type Unit } from '../units/unit.ts';
+import { compileRate, type ItemRate, isRateByElement } from './item-rate.ts';
+import { nameResults, orderNamed } from './line-results.ts';
+import { PART_NAMES } from './part-names.ts';
 
-/** Items and assemblies by code; codes are found in any case. */
-export interface Book {
-  readonly items: ReadonlyMap<string, CostItem>;
-  readonly assemblies: ReadonlyMap<string, Assembly>;
+/** What a recipe is made of. */
+export interface BookContents {
+  readonly currency: string;
+  readonly items: readonly CostItem[];
+  readonly assemblies: readonly Assembly[];
+  readonly values?: readonly NamedValue[];
+  readonly scales?: readonly Scale[];
 }
 
-export function buildBook(items: readonly CostItem[], assemblies: readonly Assembly[]): Book {
+/** A book ready for use. Items and assemblies by code, found in any case; named values and scales as formulas see them. */
+export interface Book {
+  readonly currency: string;
+  readonly items: ReadonlyMap<string, CostItem>;
+  readonly assemblies: ReadonlyMap<string, Assembly>;
+  readonly names: FormulaNames;
+}
+
+export function buildBook({ currency, items, assemblies, values = [], scales = [] }: BookContents): Book {
+  const looked = compileScales(scales);
   return {
+    currency,
     items: new Map(items.map((i) => [i.code.toLowerCase(), i])),
     assemblies: new Map(assemblies.map((a) => [a.code.toLowerCase(), a])),
+    names: new FormulaNames(compileValues(values, looked), looked),
   };
 }
 
@@ -30,6 +50,9 @@ export interface RecipeItem {
   readonly quantity: CompiledFormula;
   readonly when: CompiledFormula | null;
   readonly wastePercent: number;
+  readonly rate: ItemRate;
+  /** What it runs over, once for each; null for once per element. */
+  readonly per: LineRun | null;
   /** Codes of the assemblies it comes through, outermost first. */
   readonly path: readonly string[];
 }
@@ -42,6 +65,8 @@ export interface RecipeAssembly {
   readonly when: CompiledFormula | null;
   readonly parameters: readonly { readonly name: string; readonly formula: CompiledFormula }[];
   readonly steps: readonly RecipeStep[];
+  /** Steps whose results others use, in the order they can be calculated. */
+  readonly named: readonly { readonly name: string; readonly step: RecipeStep }[];
 }
 
 /** A step that cannot be calculated, with the reason; it stays in the plan as unknown. */
@@ -54,7 +79,7 @@ export interface BrokenStep {
 
 export type RecipeStep = RecipeItem | RecipeAssembly | BrokenStep;
 
-/** Names every formula may use: the standard quantities and those that a model states under names of its own. */
+/** Names every formula may use: the standard quantities, those that a model states under names of its own. */
 export function listQuantityNames(extra: Iterable<{ name: string; unit: SiUnit }> = []): FormulaNames {
   const toName = ({ name, unit }: { name: string; unit: SiUnit }): FormulaName => ({
     name,
@@ -65,7 +90,9 @@ export function listQuantityNames(extra: Iterable<{ name: string; unit: SiUnit }
 }
 
 /** Checks and prepares what a rule or pin prices with. A fault anywhere leaves the rest usable. */
-export function compileRecipe(withWhat: PricedWith, book: Book, names: FormulaNames): RecipeStep {
+export function compileRecipe(withWhat: PricedWith, book: Book, quantities: FormulaNames): RecipeStep {
+  // A quantity of the model hides a named value of the same name.
+  const names = book.names.with(quantities.list());
   const driver = withWhat.driver ?? '';
   if (withWhat.item !== undefined) return compileItem({ item: withWhat.item, quantity: driver }, book, names, []);
   if (withWhat.assembly !== undefined)
@@ -81,7 +108,7 @@ function broken(code: string, path: readonly string[], problem: Problem): Broken
   return { kind: 'broken', code, path, problem };
 }
 
-function compileWhen(when: string | undefined, names: FormulaNames): Result<CompiledFormula | null> {
+export function compileWhen(when: string | undefined, names: FormulaNames): Result<CompiledFormula | null> {
   if (!when?.trim()) return success(null);
   const formula = compileFormula(when, names);
   if (formula.ok && formula.value.type.kind !== 'truth')
@@ -91,8 +118,31 @@ function compileWhen(when: string | undefined, names: FormulaNames): Result<Comp
   return formula;
 }
 
+export type ItemLine = Omit<BuildUpLine, 'assembly'>;
+
+/** The formula of a line's quantity: as written, or what a consumption means. */
+export function writeQuantity(line: ItemLine, names: FormulaNames, unit: Unit): Result<string> {
+  const text = ((): Result<string> => {
+    if (line.consumption === undefined) return success(line.quantity ?? '');
+    const of = compileFormula(line.of ?? 'Driver', names);
+    if (!of.ok) return of;
+    if (of.value.type.kind !== 'number')
+      return failure('formula-dimension', `"${line.of}" is no figure that a consumption can go by.`);
+    const base = line.of === undefined ? 'Driver' : `(${line.of})`;
+    return readConsumption(line.consumption, of.value.type.dimension, unit, base);
+  })();
+  if (!text.ok || line.crew === undefined) return text;
+  if (unit.dimension.hour !== 1)
+    return failure('formula-dimension', `A crew works hours; this line gives ${unit.symbol}.`, {
+      remedy: 'Take the crew out, or take an item in hours.',
+    });
+  // Checked without the crew first, so that a fault is shown where it was typed.
+  const alone = compileFormula(text.value, names, unit);
+  return alone.ok ? success(`(${text.value}) * ${line.crew}`) : alone;
+}
+
 function compileItem(
-  line: { item: string; quantity: string; when?: string; wastePercent?: number },
+  line: ItemLine & { readonly item: string },
   book: Book,
   names: FormulaNames,
   path: readonly string[],
@@ -106,9 +156,12 @@ function compileItem(
     });
   const unit = parseUnit(item.unit);
   if (!unit.ok) return broken(item.code, path, unit.problem);
-  const quantity = compileFormula(line.quantity, names, unit.value);
+  const own = line.per ? names.with(PART_NAMES[line.per]) : names;
+  const text = writeQuantity(line, own, unit.value);
+  if (!text.ok) return broken(item.code, path, text.problem);
+  const quantity = compileFormula(text.value, own, unit.value);
   if (!quantity.ok) return broken(item.code, path, quantity.problem);
-  const when = compileWhen(line.when, names);
+  const when = compileWhen(line.when, own);
   if (!when.ok) return broken(item.code, path, when.problem);
   return {
     kind: 'item',
@@ -117,6 +170,8 @@ function compileItem(
     quantity: quantity.value,
     when: when.value,
     wastePercent: line.wastePercent ?? item.wastePercent ?? 0,
+    rate: compileRate(item, unit.value, onlyOuter(names), book.currency),
+    per: line.per ?? null,
     path,
   };
 }
@@ -151,22 +206,38 @@ function compileAssembly(
   if (!driver.ok) return broken(code, path, driver.problem);
   const when = compileWhen(whenText ?? undefined, outer);
   if (!when.ok) return broken(code, path, when.problem);
-  const base = listOuterQuantities(outer).with([{ name: 'Driver', dimension: unit.value.dimension, source: 'driver' }]);
+  const base = onlyOuter(outer).with([{ name: 'Driver', dimension: unit.value.dimension, source: 'driver' }]);
   const parameters = compileParameters(assembly, overrides, base);
   if (!parameters.ok) return broken(code, path, parameters.problem);
-  const names = base.with(parameters.value.map((p) => p.asName));
-  const steps = assembly.lines.map(
-    (line): RecipeStep =>
-      line.assembly !== undefined
-        ? compileAssembly(line.assembly, line.quantity, line.when ?? null, {}, book, names, inner)
-        : compileItem({ ...line, item: line.item ?? '' }, book, names, inner),
-  );
-  return { kind: 'assembly', assembly, driver: driver.value, when: when.value, parameters: parameters.value, steps };
+  const names = base.with(parameters.value.map((p) => p.asName)).with(nameResults(assembly, book));
+  const steps = assembly.lines.map((line): RecipeStep => compileLine(line, book, names, inner));
+  const order = orderNamed(assembly, steps);
+  if (!order.ok) return broken(code, path, order.problem);
+  const named = order.value.map((i) => ({ name: assembly.lines[i]!.name!, step: steps[i]! }));
+  return {
+    kind: 'assembly',
+    assembly,
+    driver: driver.value,
+    when: when.value,
+    parameters: parameters.value,
+    steps,
+    named,
+  };
 }
 
-/** Only quantities go on into an assembly: parameters of the one outside are not seen. */
-function listOuterQuantities(outer: FormulaNames): FormulaNames {
-  return new FormulaNames(outer.list().filter((n) => n.source === 'quantity'));
+function compileLine(line: BuildUpLine, book: Book, names: FormulaNames, path: readonly string[]): RecipeStep {
+  if (line.assembly === undefined) return compileItem({ ...line, item: line.item ?? '' }, book, names, path);
+  const nested = book.assemblies.get(line.assembly.toLowerCase());
+  const unit = parseUnit(nested?.unit ?? 'each');
+  const text = unit.ok ? writeQuantity(line, names, unit.value) : unit;
+  return text.ok
+    ? compileAssembly(line.assembly, text.value, line.when ?? null, {}, book, names, path)
+    : broken(line.assembly, path, text.problem);
+}
+
+/** Only what belongs to the element or the book goes on into an assembly: parameters and results of the one outside are not seen. */
+export function onlyOuter(outer: FormulaNames): FormulaNames {
+  return outer.only((n) => n.source === 'quantity' || n.source === 'value');
 }
 
 type CompiledParameter = RecipeAssembly['parameters'][number] & { readonly asName: FormulaName };
@@ -218,12 +289,24 @@ function compileParameters(
   return success(done);
 }
 
-/** Everything that decides the net quantities of a recipe, as text: two recipes with the same signature measure the same. */
+/** Everything that decides what a formula gives beside the element: its text, the named values and the scales it uses. */
+function formulaSignature({ text, slots, scales }: CompiledFormula): string {
+  const values = slots.flatMap((s) => (s.value === undefined ? [] : [`${s.name}=${s.value}`]));
+  return [text, ...values, ...scales.map((s) => s.signature)].join('~');
+}
+
+/**
+ * Everything that decides the net quantities of a recipe, and the rates that each element has of its own, as text: two recipes with
+ * the same signature measure the same.
+ */
 export function recipeSignature(step: RecipeStep): string {
   if (step.kind === 'broken') return `!${step.code}:${step.problem.message}`;
-  const when = step.when ? `?${step.when.text}` : '';
-  if (step.kind === 'item')
-    return `${step.path.join('>')}:${step.item.code}[${step.unit.symbol}]=${step.quantity.text}${when}`;
-  const parameters = step.parameters.map((p) => `${p.name}=${p.formula.text}`).join(';');
-  return `${step.assembly.code}[${step.assembly.unit}](${step.driver.text}${when};${parameters}){${step.steps.map(recipeSignature).join('|')}}`;
+  const when = step.when ? `?${formulaSignature(step.when)}` : '';
+  if (step.kind === 'item') {
+    const rate = isRateByElement(step.rate) ? `@${formulaSignature(step.rate.formula!)}` : '';
+    return `${step.path.join('>')}:${step.item.code}[${step.unit.symbol}${step.per ?? ''}]=${formulaSignature(step.quantity)}${when}${rate}`;
+  }
+  const parameters = step.parameters.map((p) => `${p.name}=${formulaSignature(p.formula)}`).join(';');
+  const named = step.named.map((n) => n.name).join();
+  return `${step.assembly.code}[${step.assembly.unit}](${formulaSignature(step.driver)}${when};${parameters};${named}){${step.steps.map(recipeSignature).join('|')}}`;
 }

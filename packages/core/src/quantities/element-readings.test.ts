@@ -31,7 +31,11 @@ const plinth: LimitParts = {
 const table = { ...buildElementTable(walls), parts: { limits: [plinth], chosen: [] } };
 const item = { code: 'X', description: 'Render', kind: 'material', unit: 'm2', rate: '1' } as const;
 function price(driver: string) {
-  const recipe = compileRecipe({ item: 'X', driver }, buildBook([item], []), listQuantityNames());
+  const recipe = compileRecipe(
+    { item: 'X', driver },
+    buildBook({ currency: 'EUR', items: [item], assemblies: [] }),
+    listQuantityNames(),
+  );
   const [line] = evaluateRecipe(recipe, table, Int32Array.of(0, 1, 2, 3, 4));
   return [0, 1, 2, 3, 4].map((i) => line!.problems.get(i)?.code ?? line!.net[i]);
 }

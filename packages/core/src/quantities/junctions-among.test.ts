@@ -42,7 +42,11 @@ describe('junctions among some walls', () => {
   it('in a formula, with the wall they are counted with', () => {
     const item = { code: 'X', description: 'Post', kind: 'material', unit: 'each', rate: '1' } as const;
     const priced = (driver: string) => {
-      const recipe = compileRecipe({ item: 'X', driver }, buildBook([item], []), new FormulaNames([]));
+      const recipe = compileRecipe(
+        { item: 'X', driver },
+        buildBook({ currency: 'EUR', items: [item], assemblies: [] }),
+        new FormulaNames([]),
+      );
       return [...evaluateRecipe(recipe, table, Int32Array.of(0, 1, 2))[0]!.net];
     };
     expect(priced('junctions("free ends", "Partition*")')).toEqual([1, 0, 1]);

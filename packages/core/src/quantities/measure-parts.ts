@@ -2,7 +2,8 @@ import { isClassOrSubtype } from '../elements/class-hierarchy.ts';
 import type { LimitParts, PartShares } from '../elements/element-parts.ts';
 import type { ElementTable } from '../elements/element-table.ts';
 import type { RoomPlan } from '../elements/site-data.ts';
-import { isWithinOutline, measureLengthWithin, measureWithin, type Region, type WithinMeasures } from '../geometry/measure-within.ts'; // biome-ignore format: one module
+import { measureLengthWithin, measureWithin, type Region, type WithinMeasures } from '../geometry/measure-within.ts'; // biome-ignore format: one module
+import { isPointInPolygon } from '../geometry/outline.ts';
 import type { TriangleMesh } from '../geometry/triangle-mesh.ts';
 import { measureUnionAreaM2 } from '../geometry/union-area.ts';
 import type { Vector2, Vector3 } from '../geometry/vector.ts';
@@ -57,7 +58,7 @@ function locateBox(box: Float64Array, { fromM, toM, outline }: Region): 'inside'
   const isCornerIn = outline.some(([x, y]) => x > x0 && x < x1 && y > y0 && y < y1);
   if (isCornerIn || (edge > 0 && edge < around * (1 - 1e-9))) return 'crossing';
   if (edge > 0) return isBetween ? 'inside' : 'crossing';
-  return isWithinOutline([(x0 + x1) / 2, (y0 + y1) / 2], outline) ? (isBetween ? 'inside' : 'crossing') : 'outside';
+  return isPointInPolygon([(x0 + x1) / 2, (y0 + y1) / 2], outline) ? (isBetween ? 'inside' : 'crossing') : 'outside';
 }
 
 function measureShares(
@@ -127,7 +128,7 @@ function measureRoomShares(room: RoomPlan, region: Region, table: ElementTable):
       )
     : 1;
   const length = outline ? ratio(sum((r) => measureLengthWithin(edgeOf(r), outline)), sum((r) => runOf(edgeOf(r)))) : 1; // biome-ignore format: one share
-  const openings = outline ? table.wallOpenings.filter((o) => isWithinOutline(o.at, outline)) : table.wallOpenings;
+  const openings = outline ? table.wallOpenings.filter((o) => isPointInPolygon(o.at, outline)) : table.wallOpenings;
   const perimeter = sum((r) => runOf(edgeOf(r)));
   const wallsOf = (band: readonly [number, number], run: number, list: ElementTable['wallOpenings']) => {
     const taken = rings.map((ring) => deductRoomOpenings({ outline: ring, bottomM: band[0], topM: band[1] }, list));

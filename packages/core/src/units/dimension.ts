@@ -1,3 +1,5 @@
+import { CURRENCIES } from './currencies.ts';
+
 /** Base kinds that exponents are counted in. Counts are kept apart: a bag is not a roll. */
 export const BASE_DIMENSIONS = [
   'length',
@@ -13,6 +15,7 @@ export const BASE_DIMENSIONS = [
   'day',
   'week',
   'month',
+  ...CURRENCIES,
 ] as const;
 export type BaseDimension = (typeof BASE_DIMENSIONS)[number];
 
@@ -47,10 +50,18 @@ export function isCountDimension(d: Dimension): boolean {
   return keys.length === 0 || (keys.length === 1 && keys[0] !== 'length' && keys[0] !== 'mass' && d[keys[0]!] === 1);
 }
 
-/** True if a result of dimension `given` may stand where `needed` is asked: equal, or a plain number for pieces. */
+/**
+ * True if a result of dimension `given` may stand where `needed` is asked: equal, a plain number for pieces, or so many pieces of a
+ * length, area or volume for the length, area or volume (`Corners * Height` is m).
+ */
 export function fitsDimension(given: Dimension, needed: Dimension): boolean {
-  return isSameDimension(given, needed) || (isDimensionless(given) && isSameDimension(needed, { each: 1 }));
+  if (isSameDimension(given, needed)) return true;
+  if (isDimensionless(given)) return isSameDimension(needed, EACH);
+  return isMeasure(needed) && isSameDimension(given, multiplyDimensions(needed, EACH));
 }
+
+const EACH: Dimension = { each: 1 };
+const isMeasure = (d: Dimension) => (d.length ?? 0) > 0 && Object.keys(d).length === 1;
 
 /** Dimension shared by two operands of + - or a comparison, where a plain number joins pieces; null if they differ. */
 export function joinDimensions(a: Dimension, b: Dimension): Dimension | null {

@@ -1,4 +1,5 @@
 import { failure, type Result, success } from '../result/result.ts';
+import { CURRENCIES } from './currencies.ts';
 import { type BaseDimension, type Dimension, multiplyDimensions } from './dimension.ts';
 
 /** A unit of measure. `factor` x a figure in this unit gives the figure in SI (m, kg, h, counts). */
@@ -50,9 +51,9 @@ const SIMPLE_UNITS: readonly Unit[] = [
   count('month'),
 ];
 
-const BY_SYMBOL = new Map(SIMPLE_UNITS.map((u) => [u.symbol, u]));
+const BY_SYMBOL = new Map([...SIMPLE_UNITS, ...CURRENCIES.map(count)].map((u) => [u.symbol, u]));
 
-/** Unit symbols a user may type, for pick lists and completion. */
+/** Unit symbols a user may type, for pick lists and completion; beside them stand the currencies. */
 export const UNIT_SYMBOLS: readonly string[] = SIMPLE_UNITS.map((u) => u.symbol);
 
 /** Finds a simple unit by its exact symbol (`m2`, also `m²`); undefined if there is none. */
@@ -74,7 +75,7 @@ export function parseUnit(text: string): Result<Unit> {
     const unit = findSimpleUnit(symbol.trim());
     if (!unit) {
       return failure('unit-unknown', `There is no unit "${symbol.trim() || text}".`, {
-        remedy: `Use one of ${UNIT_SYMBOLS.filter((s) => !/^(k|c|m)?m3?$/.test(s)).join(', ')}, or two joined with "/". Case matters.`,
+        remedy: `Use one of ${UNIT_SYMBOLS.filter((s) => !/^(k|c|m)?m3?$/.test(s)).join(', ')}, a currency such as EUR, or two joined with "/". Case matters.`,
       });
     }
     const power = index === 0 ? 1 : -1;

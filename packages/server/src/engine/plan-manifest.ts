@@ -4,6 +4,7 @@ import {
   type PlanManifestDto,
   type PricingBasis,
   type ProjectStateDto,
+  sortFields,
   type Template,
 } from '@tally/core';
 
@@ -26,10 +27,10 @@ export function writePlanManifest(
   sources: readonly ManifestSource[],
   additions: ManifestAdditions,
 ): PlanManifestDto {
-  const { currency, items, assemblies, sections, rules, pins } = basis;
+  const { currency, items, assemblies, values = [], scales = [], sections, rules, pins } = basis;
   return {
     engineVersion: ENGINE_VERSION,
-    bookHash: hashJson([currency, byCode(items), byCode(assemblies)]),
+    bookHash: hashJson([currency, byCode(items), byCode(assemblies), byName(values), byName(scales)]),
     rulesHash: hashJson([sections, rules, pins]),
     additionsHash: hashJson(additions),
     sources: [...sources].sort((a, b) => (a.sourceId < b.sourceId ? -1 : 1)),
@@ -39,19 +40,12 @@ export function writePlanManifest(
 const byCode = <T extends { readonly code: string }>(list: readonly T[]) =>
   [...list].sort((a, b) => (a.code < b.code ? -1 : 1));
 
+const byName = <T extends { readonly name: string }>(list: readonly T[]) =>
+  [...list].sort((a, b) => (a.name < b.name ? -1 : 1));
+
 /** SHA-256 of a value as JSON with sorted keys, so that the order in which it was typed does not matter. */
 function hashJson(value: unknown): string {
-  const sorted = (v: unknown): unknown =>
-    Array.isArray(v)
-      ? v.map(sorted)
-      : v && typeof v === 'object'
-        ? Object.fromEntries(
-            Object.entries(v)
-              .sort(([a], [b]) => (a < b ? -1 : 1))
-              .map(([k, inner]) => [k, sorted(inner)]),
-          )
-        : v;
   return createHash('sha256')
-    .update(JSON.stringify(sorted(value)))
+    .update(JSON.stringify(sortFields(value)))
     .digest('hex');
 }

@@ -1,9 +1,12 @@
 import {
   applyAdditions,
   buildDrawnRooms,
+  compileScales,
+  compileValues,
   type ElementTable,
   type Finding,
   type FormulaName,
+  FormulaNames,
   findingKey,
   foldText,
   listEffectiveQuantities,
@@ -129,6 +132,17 @@ export function useQuantityNames(): readonly FormulaName[] {
     () => listQuantityNames(models.flatMap((m) => [...listEffectiveQuantities(m.table).values()])).list(),
     [models],
   );
+}
+
+/** Names that formulas of the book may use: the quantities, the named values, and the scales beside them. */
+export function useFormulaNames(): FormulaNames {
+  const quantities = useQuantityNames();
+  const { basis } = useProjectState();
+  const { values, scales } = basis;
+  return useMemo(() => {
+    const looked = compileScales(scales);
+    return new FormulaNames([...compileValues(values, looked), ...quantities], looked);
+  }, [quantities, values, scales]);
 }
 
 /** The selected element with its table, if exactly one is selected. */

@@ -1,4 +1,3 @@
-import { changeRate } from '../api/change-rate.ts';
 import { readFigure, showMinor, showMove, showQuantity, showUnit } from './format.ts';
 
 describe('figures on screen', () => {
@@ -30,20 +29,4 @@ describe('figures on screen', () => {
     ['12.50 EUR', null],
     ['1,200.50', null],
   ])('reads %s', (text, value) => expect(readFigure(text)).toBe(value));
-});
-
-describe('changing a rate', () => {
-  const item = { code: 'M', description: 'M', kind: 'material', unit: 'm2', rate: '1.00' } as const;
-  it('names the move and both states', () => {
-    expect(changeRate(item, '2,5')).toEqual({
-      cause: 'Rate of M 1.00 > 2.5',
-      diff: { updated: [{ kind: 'item', id: 'M', from: item, to: { ...item, rate: '2.5' } }] },
-    });
-    expect(changeRate(item, '')).toMatchObject({ cause: 'Rate of M 1.00 > none' });
-  });
-  it('refuses what is no rate', () => {
-    expect(changeRate(item, 'dear')).toContain('no rate');
-    expect(changeRate(item, '-1')).toContain('between');
-    expect(changeRate(item, '1e12')).toContain('no rate');
-  });
 });

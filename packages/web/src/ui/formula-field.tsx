@@ -1,9 +1,9 @@
 import { Autocomplete, Box, TextField } from '@mui/material';
 import {
   compileFormula,
-  type FormulaName,
-  FormulaNames,
+  type FormulaNames,
   listQuantityNames,
+  type Problem,
   parseUnit,
   type Unit,
   writeName,
@@ -17,8 +17,8 @@ export interface FormulaFieldProps {
   readonly onChange: (value: string) => void;
   /** Unit the formula must give; a condition if absent. */
   readonly unit?: string;
-  /** Names beside the standard quantities: parameters, the driver, what the project's elements have beyond them. */
-  readonly names?: readonly FormulaName[];
+  /** Names it may use; the standard quantities if absent. */
+  readonly names?: FormulaNames;
   readonly isOptional?: boolean;
 }
 
@@ -26,7 +26,7 @@ export interface FormulaFieldProps {
 export function checkFormula(
   value: string,
   unit: string | undefined,
-  names: readonly FormulaName[] = [],
+  names: FormulaNames = listQuantityNames(),
 ): string | null {
   let needed: Unit | undefined;
   if (unit !== undefined) {
@@ -34,28 +34,54 @@ export function checkFormula(
     if (!parsed.ok) return parsed.problem.message;
     needed = parsed.value;
   }
-  const all = new FormulaNames([...listQuantityNames().list(), ...names]);
-  const formula = compileFormula(value, all, needed);
-  if (!formula.ok) {
-    const { message, remedy, span } = formula.problem;
-    const place =
-      span && span.end > span.start && span.end - span.start < value.length
-        ? `“${value.slice(span.start, span.end)}”: `
-        : '';
-    return `${place}${message}${remedy ? ` ${remedy}` : ''}`;
-  }
+  const formula = compileFormula(value, names, needed);
+  if (!formula.ok) return describeProblem(formula.problem, value);
   return unit === undefined && formula.value.type.kind !== 'truth'
     ? 'This is no condition; compare two figures.'
     : null;
 }
 
+/** A problem in words, with the part of the text that it is about. */
+export function describeProblem({ message, remedy, span }: Problem, text: string): string {
+  const place =
+    span && span.end > span.start && span.end - span.start < text.length
+      ? `“${text.slice(span.start, span.end)}”: `
+      : '';
+  return `${place}${message}${remedy ? ` ${remedy}` : ''}`;
+}
+
 /** A formula with its check while typing and the known names to pick from. */
-export function FormulaField({ label, value, onChange, unit, names = [], isOptional = false }: FormulaFieldProps) {
+export function FormulaField({ label, value, onChange, unit, names, isOptional = false }: FormulaFieldProps) {
   const problem = isOptional && value.trim() === '' ? null : checkFormula(value, unit, names);
-  const options = useMemo(
-    () => [...new Set([...names, ...listQuantityNames().list()].map((n) => writeName(n.name)))],
-    [names],
+  return (
+    <FormulaText
+      label={label}
+      value={value}
+      onChange={onChange}
+      names={names}
+      problem={problem}
+      note={unit ? `Gives ${unit}.` : ' '}
+    />
   );
+}
+
+/** Where a formula goes on with a name: at its start, after a sign or a bracket. */
+const EXPECTS_NAME = /(^|[-+*/(,<>=^])\s*$/;
+
+/** The field of a formula, with the known names to pick from while a word is typed. */
+export function FormulaText({
+  label,
+  value,
+  onChange,
+  names,
+  problem,
+  note,
+}: Pick<FormulaFieldProps, 'label' | 'value' | 'onChange' | 'names'> & {
+  readonly problem: string | null;
+  /** What is said below while there is no problem. */
+  readonly note?: string;
+}) {
+  const options = useMemo(() => (names ?? listQuantityNames()).list().map((n) => writeName(n.name)), [names]);
   const word = /[\p{L}_][\p{L}\p{N}_]*$/u.exec(value)?.[0] ?? '';
   return (
     <Autocomplete
@@ -67,7 +93,11 @@ export function FormulaField({ label, value, onChange, unit, names = [], isOptio
       onInputChange={(_, text, reason) => reason === 'input' && onChange(text)}
       onChange={(_, name) => onChange(`${value.slice(0, value.length - word.length)}${name}`)}
       filterOptions={(all) =>
-        word === '' ? all : all.filter((n) => n.toLowerCase().includes(word.toLowerCase()) && n !== word)
+        word === ''
+          ? EXPECTS_NAME.test(value)
+            ? all
+            : []
+          : all.filter((n) => n.toLowerCase().includes(word.toLowerCase()) && n !== word)
       }
       renderInput={(params) => (
         <TextField
@@ -76,12 +106,10 @@ export function FormulaField({ label, value, onChange, unit, names = [], isOptio
           error={problem !== null}
           helperText={
             problem ??
-            (unit ? (
+            (note && (
               <Box component="span" sx={{ color: 'text.secondary' }}>
-                Gives {unit}.
+                {note}
               </Box>
-            ) : (
-              ' '
             ))
           }
           sx={{ '& input': { fontFamily: FIGURES, fontSize: 13 } }}

@@ -217,6 +217,9 @@ export function toChangeDto(
   return { id, projectId, seq, author, cause, undoes, isUndone, at: createdAt, diff, move };
 }
 
+/** Kinds whose entries are kept by their name. */
+const NAMED_KINDS = ['value', 'scale'];
+
 function checkEntries(diff: EntryDiff): void {
   if (isEmptyDiff(diff))
     throw new HttpProblem(400, { code: 'request-invalid', message: 'The change changes nothing.' });
@@ -235,7 +238,8 @@ function checkEntries(diff: EntryDiff): void {
         path: issue.path.join('.'),
       });
     }
-    const own = (parsed.data as { code?: string; id?: string }).code ?? (parsed.data as { id?: string }).id;
+    const { code, id: ownId, name } = parsed.data as { code?: string; id?: string; name?: string };
+    const own = code ?? ownId ?? (NAMED_KINDS.includes(kind) ? name : undefined);
     if (own !== undefined && own !== id)
       throw new HttpProblem(400, { code: 'entry-invalid', message: `${kind} ${id} calls itself ${own}.` });
   }

@@ -1,4 +1,4 @@
-import type { Entry, PricingBasis, ProjectStateDto, Template } from '@tally/core';
+import type { Entry, NamedValue, PricingBasis, ProjectStateDto, Scale, Template } from '@tally/core';
 
 /** A project's entries read as what it prices with, and which revision of each source counts. */
 export interface ProjectContents {
@@ -30,6 +30,8 @@ export function readContents(entries: readonly Entry[], currency: string): Proje
       currency: settings?.currency ?? currency,
       items: of<PricingBasis['items'][number]>('item').map((e) => e.body),
       assemblies: of<PricingBasis['assemblies'][number]>('assembly').map((e) => e.body),
+      values: of<NamedValue>('value').map((e) => e.body),
+      scales: of<Scale>('scale').map((e) => e.body),
       sections: ordered('section', 'sections'),
       rules: ordered('rule', 'rules'),
       pins: of<PricingBasis['pins'][number]>('pin').map((e) => e.body),

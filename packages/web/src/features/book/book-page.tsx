@@ -1,37 +1,45 @@
 import SearchIcon from '@mui/icons-material/Search';
 import { Box, Button, InputAdornment, Tab, Tabs, TextField } from '@mui/material';
-import { type CostItem, costItemSchema, foldText, ITEM_KINDS } from '@tally/core';
+import { type CostItem, costItemSchema, findCodeUses, foldText, ITEM_KINDS } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { changeRate } from '../../api/change-rate.ts';
-import { useProjectState } from '../../api/project-context.tsx';
+import { changeRate, rateText, workOutRate } from '../../api/change-rate.ts';
+import { useFormulaNames, useProjectState } from '../../api/project-context.tsx';
 import { useChange } from '../../api/use-change.ts';
 import { readFigure, showFigure, showUnit } from '../../ui/format.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { AssemblyPane } from './assembly-pane.tsx';
 import { ItemDialog } from './item-dialog.tsx';
 import { MoveRatesDialog } from './move-rates-dialog.tsx';
+import { ScalesPane } from './scales-pane.tsx';
+import { useBook } from './use-book.ts';
+import { ValuesPane } from './values-pane.tsx';
 
-/** The book of the project: cost items in a grid, assemblies as recipes. */
+const TABS = ['item', 'assembly', 'value', 'scale'] as const;
+type BookTab = (typeof TABS)[number];
+
+/** The book of the project: cost items in a grid, assemblies as recipes, named values, scales. */
 export function BookPage() {
   const { basis } = useProjectState();
   const [params, setParams] = useSearchParams();
-  const tab = params.get('assembly') !== null ? 'assemblies' : 'items';
+  const tab: BookTab = TABS.find((t) => params.get(t) !== null) ?? 'item';
+  const choose = (of: BookTab) => (id: string | null) => setParams({ [of]: id ?? '' });
   return (
     <Box sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column', px: 1.5, pb: 1.5, gap: 1 }}>
       <Tabs
         value={tab}
-        onChange={(_, next) => setParams(next === 'items' ? {} : { assembly: basis.assemblies[0]?.code ?? '' })}
+        onChange={(_, next: BookTab) => setParams(next === 'item' ? {} : { [next]: '' })}
         sx={{ minHeight: 40, '& .MuiTab-root': { minHeight: 40, textTransform: 'none', fontSize: 14 } }}
       >
-        <Tab value="items" label={`Cost items ${basis.items.length}`} />
-        <Tab value="assemblies" label={`Assemblies ${basis.assemblies.length}`} />
+        <Tab value="item" label={`Cost items ${basis.items.length}`} />
+        <Tab value="assembly" label={`Assemblies ${basis.assemblies.length}`} />
+        <Tab value="value" label={`Named values ${basis.values.length}`} />
+        <Tab value="scale" label={`Scales ${basis.scales.length}`} />
       </Tabs>
-      {tab === 'items' ? (
-        <Items wanted={params.get('item')} />
-      ) : (
-        <AssemblyPane code={params.get('assembly') ?? ''} onChoose={(code) => setParams({ assembly: code })} />
-      )}
+      {tab === 'item' && <Items wanted={params.get('item')} />}
+      {tab === 'assembly' && <AssemblyPane code={params.get('assembly') ?? ''} onChoose={choose('assembly')} />}
+      {tab === 'value' && <ValuesPane name={params.get('value') ?? ''} onChoose={choose('value')} />}
+      {tab === 'scale' && <ScalesPane name={params.get('scale') ?? ''} onChoose={choose('scale')} />}
     </Box>
   );
 }
@@ -43,6 +51,8 @@ function Items({ wanted }: { readonly wanted: string | null }) {
   const [isAdding, setAdding] = useState<CostItem | null>(null);
   const [isMoving, setMoving] = useState(false);
   const change = useChange(project.id);
+  const names = useFormulaNames();
+  const { currency } = basis.settings;
   const rows = useMemo(() => {
     const text = foldText(filter);
     return basis.items.filter(
@@ -109,13 +119,21 @@ function Items({ wanted }: { readonly wanted: string | null }) {
     },
     {
       key: 'rate',
-      heading: `Rate ${basis.settings.currency}`,
+      heading: `Rate ${currency}`,
       width: 96,
       isFigure: true,
-      cell: (i) => (i.rate === null ? 'none' : showFigure(Number(i.rate), 2)),
-      edit: (i) => i.rate ?? '',
+      cell: (i) => {
+        if (i.rateFormula === undefined) return i.rate === null ? 'none' : showFigure(Number(i.rate), 2);
+        const { value, problem } = workOutRate(i, names, currency);
+        return (
+          <span title={problem?.message ?? i.rateFormula}>
+            {problem ? 'fault' : value === null ? 'by element' : `ƒ ${showFigure(value, 2)}`}
+          </span>
+        );
+      },
+      edit: rateText,
       save: async (i, value) => {
-        const made = changeRate(i, value);
+        const made = changeRate(i, value, names, currency);
         if (typeof made === 'string') return made;
         await change.mutateAsync(made).catch(() => undefined);
         return null;
@@ -143,10 +161,7 @@ function Items({ wanted }: { readonly wanted: string | null }) {
     text('source', 'Source', 150),
     { key: 'date', heading: 'Date', width: 92, isFaint: true, cell: (i) => i.date ?? '' },
   ];
-  const used = (code: string) => [
-    ...basis.assemblies.filter((a) => a.lines.some((l) => l.item === code)).map((a) => a.code),
-    ...basis.rules.filter((r) => r.item === code).map((r) => `rule ${r.name}`),
-  ];
+  const book = useBook();
   const chosen = basis.items.find((i) => i.code === selected);
   return (
     <>
@@ -178,7 +193,11 @@ function Items({ wanted }: { readonly wanted: string | null }) {
           }}
         >
           {chosen
-            ? `${chosen.code} is used in: ${used(chosen.code).join(', ') || 'nothing yet'}`
+            ? `${chosen.code} is used in: ${
+                findCodeUses(chosen.code, book)
+                  .map((u) => u.label)
+                  .join(', ') || 'nothing yet'
+              }`
             : 'Double click or Enter edits a cell.'}
         </Box>
         <Button color="inherit" disabled={rows.length === 0} onClick={() => setMoving(true)}>
@@ -199,7 +218,7 @@ function Items({ wanted }: { readonly wanted: string | null }) {
         rowId={(i) => i.code}
         selectedId={selected}
         onSelect={(i) => setSelected(i.code)}
-        isMarked={(i) => i.rate === null}
+        isMarked={(i) => i.rate === null && i.rateFormula === undefined}
       />
       {isMoving && <MoveRatesDialog items={rows} onClose={() => setMoving(false)} />}
       {isAdding && <ItemDialog item={isAdding} onClose={() => setAdding(null)} />}

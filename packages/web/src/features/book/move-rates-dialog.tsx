@@ -1,14 +1,12 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField } from '@mui/material';
-import { type CostItem, currencyToMinorDigits, type EntryDiff, type MoveDto, moveRateByPercent } from '@tally/core';
-import { useQuery } from '@tanstack/react-query';
+import { type CostItem, currencyToMinorDigits, type EntryDiff, moveRateByPercent } from '@tally/core';
 import { useDeferredValue, useMemo, useState } from 'react';
-import { postJson } from '../../api/client.ts';
 import { useProjectState } from '../../api/project-context.tsx';
-import { projectKey } from '../../api/queries.ts';
 import { useChange } from '../../api/use-change.ts';
-import { FIGURES } from '../../ui/fonts.ts';
-import { readFigure, showFigure, showMinor, showMove } from '../../ui/format.ts';
+import { usePreview } from '../../api/use-preview.ts';
+import { readFigure, showFigure } from '../../ui/format.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
+import { Effect } from './effect.tsx';
 
 interface MovedItem {
   readonly item: CostItem;
@@ -23,7 +21,7 @@ export function MoveRatesDialog({
   readonly items: readonly CostItem[];
   readonly onClose: () => void;
 }) {
-  const { project, summary, basis } = useProjectState();
+  const { project, basis } = useProjectState();
   const change = useChange(project.id);
   const [text, setText] = useState('');
   const percent = useDeferredValue(readFigure(text.replace(/^\+/, '')));
@@ -43,11 +41,7 @@ export function MoveRatesDialog({
     removed: [],
     updated: moved.map(({ item, rate }) => ({ kind: 'item', id: item.code, from: item, to: { ...item, rate } })),
   };
-  const { data: move } = useQuery({
-    queryKey: [...projectKey(project.id), 'preview', moved.map((m) => [m.item.code, m.rate])],
-    queryFn: () => postJson<MoveDto>(`/projects/${project.id}/preview`, { diff }),
-    enabled: moved.length > 0,
-  });
+  const move = usePreview(project.id, moved.length > 0 ? diff : null);
   const unrated = items.filter((i) => i.rate === null).length;
   const columns: TableColumn<MovedItem>[] = [
     { key: 'code', heading: 'Code', width: 96, cell: ({ item }) => item.code },
@@ -78,15 +72,10 @@ export function MoveRatesDialog({
             sx={{ width: 140 }}
           />
           <Box role="status" aria-label="Effect" sx={{ fontSize: 13, flex: 1 }}>
-            {moved.length === 0
-              ? `The rates of the ${items.length === 1 ? 'item' : `${items.length} items`} shown in the book.`
-              : move
-                ? 'Total '
-                : 'Calculating the effect'}
-            {moved.length > 0 && move && (
-              <Box component="span" sx={{ fontFamily: FIGURES }}>
-                {showMinor(summary.total, digits)} → {showMinor(move.after, digits)} ({showMove(move.move, digits)})
-              </Box>
+            {moved.length === 0 ? (
+              `The rates of the ${items.length === 1 ? 'item' : `${items.length} items`} shown in the book.`
+            ) : (
+              <Effect move={move} />
             )}
             {unrated > 0 && (
               <Box sx={{ color: 'text.secondary' }}>

@@ -95,8 +95,8 @@ function CostLine({
               {q.basis}, {METHOD_WORDS[q.method]}
             </Box>
           ))}
-          {line.steps.filter(isWorkedOut).map((s) => (
-            <Box key={s.formula}>
+          {line.steps.filter(isWorkedOut).map((s, i) => (
+            <Box key={i}>
               <Fig>{showUnit(s.figures)}</Fig> ={' '}
               <Fig>
                 {showQuantity(s.result, s.unit)} {showUnit(s.unit === 'number' ? '' : s.unit)}
@@ -123,6 +123,11 @@ function CostLine({
           {line.rate !== null && (
             <Box>
               × rate <Fig>{showFigure(line.rate, 2)}</Fig> per {unit}
+              {line.rateStep && line.rateStep.formula !== line.rateStep.figures && (
+                <>
+                  , {line.rateStep.formula} = <Fig>{showUnit(line.rateStep.figures)}</Fig>
+                </>
+              )}
               {line.item?.source ? `, ${line.item.source}` : ''}
               {line.item?.date ? `, ${line.item.date}` : ''}
             </Box>

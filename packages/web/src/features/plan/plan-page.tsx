@@ -4,9 +4,9 @@ import { Box, Button, MenuItem, Select } from '@mui/material';
 import { type GroupField, isLineUnknown, type PlanGroup, type PlanLine } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { changeRate } from '../../api/change-rate.ts';
+import { changeRate, rateText } from '../../api/change-rate.ts';
 import { getJson } from '../../api/client.ts';
-import { useProjectState } from '../../api/project-context.tsx';
+import { useFormulaNames, useProjectState } from '../../api/project-context.tsx';
 import { usePlan } from '../../api/queries.ts';
 import { useSelection } from '../../api/selection.tsx';
 import { useChange, useProblemNotice } from '../../api/use-change.ts';
@@ -64,6 +64,7 @@ export function PlanPage() {
   const { select, frame, keys } = useSelection();
   const navigate = useNavigate();
   const change = useChange(project.id);
+  const names = useFormulaNames();
   const notice = useProblemNotice();
   const showStates = useShowStates();
   const rows = useMemo(() => (plan ? flatten(plan, closed) : []), [plan, closed]);
@@ -147,11 +148,12 @@ export function PlanPage() {
       cell: (row) => (row.kind === 'line' ? (row.line.rate === null ? 'none' : showFigure(row.line.rate, 2)) : ''),
       edit: (row) =>
         row.kind === 'line' && basis.items.some((i) => i.code === row.line.item)
-          ? (basis.items.find((i) => i.code === row.line.item)!.rate ?? '')
+          ? rateText(basis.items.find((i) => i.code === row.line.item)!)
           : null,
       save: async (row, text) => {
         if (row.kind !== 'line') return null;
-        const made = changeRate(basis.items.find((i) => i.code === row.line.item)!, text);
+        const item = basis.items.find((i) => i.code === row.line.item)!;
+        const made = changeRate(item, text, names, summary.currency);
         if (typeof made === 'string') return made;
         await change.mutateAsync(made).catch(() => undefined);
         return null;

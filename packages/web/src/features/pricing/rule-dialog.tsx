@@ -13,7 +13,7 @@ import {
 } from '@mui/material';
 import { evaluateScope, type PricingRule } from '@tally/core';
 import { useMemo, useState } from 'react';
-import { useModels, useProjectState, useQuantityNames, useSample } from '../../api/project-context.tsx';
+import { useFormulaNames, useModels, useProjectState, useSample } from '../../api/project-context.tsx';
 import { ConditionEditor } from '../../ui/condition-editor.tsx';
 import { checkFormula, FormulaField } from '../../ui/formula-field.tsx';
 
@@ -34,7 +34,7 @@ export function RuleDialog({
   const { basis } = useProjectState();
   const { models } = useModels();
   const sample = useSample();
-  const names = useQuantityNames();
+  const names = useFormulaNames();
   const [draft, setDraft] = useState<Rule>(rule);
   const tables = useMemo(() => models.map((m) => m.table), [models]);
   const caught = useMemo(

@@ -1,0 +1,89 @@
+import type { Assembly, BuildUpLine } from '../book/assembly.ts';
+import { compileFormula } from '../formulas/compile-formula.ts';
+import type { FormulaNames } from '../formulas/formula-types.ts';
+import type { Problem } from '../result/result.ts';
+import { parseUnit } from '../units/unit.ts';
+import { listRecipeLeaves } from './evaluate-recipe.ts';
+import { nameResults } from './line-results.ts';
+import { PART_NAMES } from './part-names.ts';
+import { type BookContents, buildBook, compileRecipe, compileWhen, onlyOuter, writeQuantity } from './recipe.ts';
+
+/** What is wrong with one line while it is typed, and what its consumption means. */
+export interface LineCheck {
+  readonly quantity: Problem | null;
+  readonly when: Problem | null;
+  /** The formula behind a consumption; null for a plain formula. */
+  readonly meaning: string | null;
+  /** Unit the line must give; null while its item is not known. */
+  readonly unit: string | null;
+  /** Names the line may use. */
+  readonly names: FormulaNames;
+}
+
+export interface AssemblyCheck {
+  /** Of the whole: lines, parameters or assemblies that need each other. */
+  readonly problem: Problem | null;
+  readonly parameters: readonly (Problem | null)[];
+  readonly lines: readonly LineCheck[];
+  /** Names its parameters may use. */
+  readonly names: FormulaNames;
+}
+
+/** Checks an assembly line by line, so that each fault is shown where it stands. */
+export function checkAssembly(assembly: Assembly, contents: BookContents, quantities: FormulaNames): AssemblyCheck {
+  const others = contents.assemblies.filter((a) => a.code.toLowerCase() !== assembly.code.toLowerCase());
+  const book = buildBook({ ...contents, assemblies: [...others, assembly] });
+  const unit = parseUnit(assembly.unit);
+  const dimensionOf = (text: string) => {
+    const read = parseUnit(text);
+    return read.ok ? read.value.dimension : {};
+  };
+  const base = onlyOuter(book.names.with(quantities.list())).with([
+    { name: 'Driver', dimension: unit.ok ? unit.value.dimension : {}, source: 'driver' },
+    ...(assembly.parameters ?? []).map((p) => ({
+      name: p.name,
+      dimension: dimensionOf(p.unit),
+      source: 'parameter' as const,
+    })),
+  ]);
+  const names = base.with(nameResults(assembly, book));
+  const unitOf = ({ item, assembly: nested }: BuildUpLine): string | null =>
+    (item === undefined ? book.assemblies.get(nested?.toLowerCase() ?? '') : book.items.get(item.toLowerCase()))
+      ?.unit ?? null;
+  const lines = assembly.lines.map((line): LineCheck => {
+    const own = line.per ? names.with(PART_NAMES[line.per]) : names;
+    const gives = unitOf(line);
+    const when = compileWhen(line.when, own);
+    const needed = parseUnit(gives ?? 'number');
+    const missing: Problem = {
+      code: 'item-unknown',
+      message: `There is no ${line.item ?? line.assembly ?? 'item'} in the book.`,
+      remedy: 'Choose another.',
+    };
+    const text = needed.ok ? writeQuantity(line, own, needed.value) : needed;
+    const formula = text.ok && needed.ok ? compileFormula(text.value, own, needed.value) : text;
+    return {
+      quantity: gives === null ? missing : formula.ok ? null : formula.problem,
+      when: when.ok ? null : when.problem,
+      meaning: line.consumption !== undefined && text.ok ? text.value : null,
+      unit: gives,
+      names: own,
+    };
+  });
+  const parameters = (assembly.parameters ?? []).map((p): Problem | null => {
+    const needed = parseUnit(p.unit);
+    const formula = needed.ok ? compileFormula(p.value, base, needed.value) : needed;
+    return formula.ok ? null : formula.problem;
+  });
+  // A figure for the driver that always fits, to see the whole put together.
+  const recipe = compileRecipe(
+    { assembly: assembly.code, driver: unit.ok ? `1 ${assembly.unit}` : '1' },
+    book,
+    quantities,
+  );
+  const whole = listRecipeLeaves(recipe).map((leaf) => leaf.problem);
+  const problem = whole.find(
+    (p) => p?.code === 'formula-cycle' || p?.code === 'assembly-cycle' || p?.code === 'line-name-twice',
+  );
+  return { problem: unit.ok ? (problem ?? null) : unit.problem, parameters, lines, names: base };
+}

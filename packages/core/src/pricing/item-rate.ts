@@ -1,0 +1,67 @@
+import type { CostItem } from '../book/cost-item.ts';
+import { type CompiledFormula, compileFormula } from '../formulas/compile-formula.ts';
+import type { FormulaNames } from '../formulas/formula-types.ts';
+import type { Problem } from '../result/result.ts';
+import { multiplyDimensions } from '../units/dimension.ts';
+import { findSimpleUnit, type Unit } from '../units/unit.ts';
+import { parseRate } from './money.ts';
+
+/** Rate of an item per its unit. `value` is null where there is none, or where each element has its own (`formula` not constant). */
+export interface ItemRate {
+  readonly value: number | null;
+  readonly formula: CompiledFormula | null;
+  readonly problem: Problem | null;
+}
+
+const unusable = (problem: Problem): ItemRate => ({ value: null, formula: null, problem });
+
+/** True if every element has a rate of its own. */
+export const isRateByElement = ({ formula }: ItemRate): boolean => formula !== null && !formula.isConstant;
+
+/** A rate worked out in SI brought to the item's unit. @example 28 EUR/m3 for an item in l: 0.028 */
+export const rateToUnit = (rate: number, unit: Unit): number => rate * unit.factor;
+
+/**
+ * Reads or compiles the rate of an item. Errors, kept as its problem: `rate-missing`, `rate-unreadable`, `rate-negative`,
+ * `rate-currency-unknown`, those of the formula.
+ */
+export function compileRate(item: CostItem, unit: Unit, names: FormulaNames, currency: string): ItemRate {
+  if (item.rateFormula !== undefined) return compileRateFormula(item, item.rateFormula, unit, names, currency);
+  if (item.rate === null)
+    return unusable({
+      code: 'rate-missing',
+      message: `${item.code} ${item.description} has no rate.`,
+      remedy: 'Give it a rate in the book.',
+    });
+  const rate = parseRate(item.rate);
+  return rate.ok ? { value: rate.value, formula: null, problem: null } : unusable(rate.problem);
+}
+
+function compileRateFormula(item: CostItem, text: string, unit: Unit, names: FormulaNames, currency: string): ItemRate {
+  const money = findSimpleUnit(currency);
+  if (!money)
+    return unusable({
+      code: 'rate-currency-unknown',
+      message: `Rates in ${currency} cannot be worked out by a formula.`,
+      remedy: 'Give the item a plain rate.',
+    });
+  const needed: Unit = {
+    symbol: `${currency}/${unit.symbol}`,
+    factor: 1 / unit.factor,
+    dimension: multiplyDimensions(money.dimension, unit.dimension, -1),
+  };
+  const formula = compileFormula(text, names, needed);
+  if (!formula.ok) return unusable({ ...formula.problem, path: `rate of ${item.code}` });
+  if (!formula.value.isConstant) return { value: null, formula: formula.value, problem: null };
+  const value = rateToUnit(
+    formula.value.evaluate({ values: [], property: () => undefined, problem: null }) as number,
+    unit,
+  );
+  return value < 0
+    ? unusable({
+        code: 'rate-negative',
+        message: `The rate of ${item.code} is less than nothing.`,
+        remedy: 'Correct it.',
+      })
+    : { value, formula: formula.value, problem: null };
+}

@@ -1,0 +1,62 @@
+import type { Assembly } from '../book/assembly.ts';
+import type { CompiledFormula } from '../formulas/compile-formula.ts';
+import { type FormulaName, writeName } from '../formulas/formula-types.ts';
+import { failure, type Result, success } from '../result/result.ts';
+import { parseUnit } from '../units/unit.ts';
+import type { Book, RecipeStep } from './recipe.ts';
+
+const joined = (name: string) => writeName(name).toLowerCase();
+
+/** Names under which the lines of an assembly can be used by others: the net quantity of an item, the driver of an assembly. */
+export function nameResults({ lines }: Assembly, book: Book): FormulaName[] {
+  return lines.flatMap(({ name, item, assembly }): FormulaName[] => {
+    const of =
+      item === undefined ? book.assemblies.get(assembly?.toLowerCase() ?? '') : book.items.get(item.toLowerCase());
+    const unit = of && parseUnit(of.unit);
+    return name !== undefined && unit?.ok ? [{ name, dimension: unit.value.dimension, source: 'line' }] : [];
+  });
+}
+
+/**
+ * Places of the named lines of an assembly in the order they can be calculated.
+ * Errors: `line-name-twice`, `formula-cycle` with the names in the circle.
+ */
+export function orderNamed({ code, lines }: Assembly, steps: readonly RecipeStep[]): Result<number[]> {
+  const places = new Map<string, number>();
+  for (const [i, { name }] of lines.entries()) {
+    if (name === undefined) continue;
+    if (places.has(joined(name)))
+      return failure('line-name-twice', `Two lines of ${code} are called ${name}.`, { remedy: 'Rename one of them.' });
+    places.set(joined(name), i);
+  }
+  const done: number[] = [];
+  const visit = (i: number, trail: readonly number[]): readonly number[] | null => {
+    if (done.includes(i)) return null;
+    if (trail.includes(i)) return [...trail.slice(trail.indexOf(i)), i];
+    for (const slot of listFormulas(steps[i]!).flatMap((f) => f.slots)) {
+      const next = slot.source === 'line' ? places.get(joined(slot.name)) : undefined;
+      const circle = next === undefined ? null : visit(next, [...trail, i]);
+      if (circle) return circle;
+    }
+    done.push(i);
+    return null;
+  };
+  for (const i of places.values()) {
+    const circle = visit(i, []);
+    if (circle)
+      return failure(
+        'formula-cycle',
+        `Lines of ${code} need each other: ${circle.map((c) => lines[c]!.name).join(' > ')}.`,
+        {
+          remedy: 'Give one of them a formula of its own.',
+        },
+      );
+  }
+  return success(done);
+}
+
+/** Formulas of a step that may read results of the lines beside it. */
+function listFormulas(step: RecipeStep): CompiledFormula[] {
+  if (step.kind === 'broken') return [];
+  return [...(step.when ? [step.when] : []), step.kind === 'item' ? step.quantity : step.driver];
+}

@@ -1,0 +1,62 @@
+import type { Assembly } from '../book/assembly.ts';
+import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
+import type { ElementTable } from '../elements/element-table.ts';
+import type { Problem } from '../result/result.ts';
+import { evaluateRecipe, LineState, listRecipeLeaves } from './evaluate-recipe.ts';
+import { type Amount, currencyToMinorDigits } from './money.ts';
+import { addWaste, priceLine, rateAt } from './price-lines.ts';
+import { type BookContents, buildBook, compileRecipe, listQuantityNames } from './recipe.ts';
+
+/** One line of an assembly worked out on one element. */
+export interface TriedLine {
+  readonly code: string;
+  readonly description: string;
+  readonly unit: string;
+  /** Codes of the assemblies it comes through. */
+  readonly path: readonly string[];
+  /** False where its condition does not hold. */
+  readonly isPart: boolean;
+  readonly net: number | null;
+  readonly wastePercent: number;
+  readonly toBuy: number | null;
+  readonly rate: number | null;
+  readonly amount: Amount | null;
+  readonly problem: Problem | null;
+}
+
+/**
+ * Works an assembly out on one element as the plan would, whether or not a rule prices the element with it: for looking at a draft.
+ * @param driver formula of the driver, or a figure with its unit
+ */
+export function tryAssembly(
+  assembly: Assembly,
+  driver: string,
+  contents: BookContents,
+  table: ElementTable,
+  row: number,
+): TriedLine[] {
+  const others = contents.assemblies.filter((a) => a.code.toLowerCase() !== assembly.code.toLowerCase());
+  const book = buildBook({ ...contents, assemblies: [...others, assembly] });
+  const names = listQuantityNames(listEffectiveQuantities(table).values());
+  const recipe = compileRecipe({ assembly: assembly.code, driver }, book, names);
+  const leaves = listRecipeLeaves(recipe);
+  return evaluateRecipe(recipe, table, Int32Array.of(row)).map((evaluated, i): TriedLine => {
+    const line = priceLine(evaluated, currencyToMinorDigits(contents.currency));
+    const item = leaves[i]!.item?.item;
+    const isKnown = line.state[0] === LineState.known;
+    const rate = rateAt(line, 0);
+    return {
+      code: line.code,
+      description: item?.description ?? '',
+      unit: item?.unit ?? '',
+      path: line.path,
+      isPart: line.state[0] !== LineState.skipped,
+      net: isKnown ? line.net[0]! : null,
+      wastePercent: line.wastePercent,
+      toBuy: isKnown ? addWaste(line.net[0]!, line.wastePercent) : null,
+      rate,
+      amount: isKnown && rate !== null ? line.amounts[0]! : null,
+      problem: line.problems.get(0) ?? line.rateProblem,
+    };
+  });
+}

@@ -1,0 +1,56 @@
+import { Box, Button } from '@mui/material';
+import type { Use } from '@tally/core';
+import { Effect } from './effect.tsx';
+import type { DraftActions } from './use-draft.ts';
+
+/** Head of a named value or a scale: what it would do to the total or where it is used, and the ways to keep or drop the draft. */
+export function DraftHead({
+  label,
+  draft,
+  isNew,
+  problem,
+  uses,
+  onDiscard,
+}: {
+  readonly label: string;
+  readonly draft: DraftActions;
+  readonly isNew: boolean;
+  /** Why it cannot be kept; null if it can. */
+  readonly problem: string | null;
+  readonly uses: readonly Use[];
+  readonly onDiscard: () => void;
+}) {
+  return (
+    <Box sx={{ display: 'flex', gap: 2, alignItems: 'center' }}>
+      <Box
+        role="status"
+        aria-label={`State of the ${label}`}
+        sx={{ flex: 1, fontSize: 13, color: problem ? 'error.main' : 'text.secondary' }}
+      >
+        {problem ??
+          (draft.isChanged ? (
+            <Effect move={draft.move} />
+          ) : uses.length === 0 ? (
+            'Not used yet.'
+          ) : (
+            `Used in: ${uses.map((u) => u.label).join(', ')}`
+          ))}
+      </Box>
+      {!isNew && (
+        <Button color="inherit" disabled={uses.length > 0 || draft.isPending} onClick={draft.remove}>
+          Remove
+        </Button>
+      )}
+      <Button color="inherit" disabled={!draft.isChanged} onClick={onDiscard}>
+        Discard
+      </Button>
+      <Button
+        variant="contained"
+        disabled={!draft.isChanged || problem !== null || draft.isPending}
+        onClick={draft.keep}
+      >
+        Keep the {label}
+      </Button>
+    </Box>
+  );
+}

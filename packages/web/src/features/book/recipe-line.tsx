@@ -1,0 +1,219 @@
+import { useSortable } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import DeleteOutlineIcon from '@mui/icons-material/DeleteOutlined';
+import DragIndicatorIcon from '@mui/icons-material/DragIndicator';
+import TuneIcon from '@mui/icons-material/Tune';
+import { Autocomplete, Box, IconButton, MenuItem, TextField } from '@mui/material';
+import { type Assembly, type BuildUpLine, isConsumption, type LineCheck, type LineRun } from '@tally/core';
+import { useState } from 'react';
+import { useProjectState } from '../../api/project-context.tsx';
+import { readFigure, showUnit } from '../../ui/format.ts';
+import { describeProblem, FormulaText } from '../../ui/formula-field.tsx';
+
+const RUNS: readonly { readonly run: LineRun | ''; readonly words: string }[] = [
+  { run: '', words: 'Once per element' },
+  { run: 'opening', words: 'Once per opening' },
+  { run: 'layer', words: 'Once per layer' },
+];
+
+/** What was typed as the amount of a line: a consumption if it reads as one, else a formula. */
+function withAmount({ quantity: _, consumption: __, ...line }: BuildUpLine, text: string): BuildUpLine {
+  return isConsumption(text) ? { ...line, consumption: text } : { ...line, quantity: text };
+}
+
+/** One line of a recipe: what, how much, only where; the rarer things in a second row. */
+export function RecipeLine({
+  id,
+  line,
+  assembly,
+  check,
+  onChange,
+  onRemove,
+}: {
+  readonly id: number;
+  readonly line: BuildUpLine;
+  readonly assembly: Assembly;
+  readonly check: LineCheck;
+  readonly onChange: (line: BuildUpLine) => void;
+  readonly onRemove: () => void;
+}) {
+  const { basis } = useProjectState();
+  const sortable = useSortable({ id });
+  const isSpecial = [line.name, line.per, line.crew, line.of, line.wastePercent, line.note].some(
+    (v) => v !== undefined,
+  );
+  const [isOpen, setOpen] = useState(false);
+  const choices = [
+    ...basis.items.map((i) => ({ code: i.code, label: `${i.code} ${i.description}`, isItem: true })),
+    ...basis.assemblies
+      .filter((a) => a.code !== assembly.code)
+      .map((a) => ({ code: a.code, label: `${a.code} ${a.description}`, isItem: false })),
+  ];
+  const code = line.item ?? line.assembly ?? '';
+  const choice = choices.find((c) => c.code === code) ?? { code, label: code, isItem: line.item !== undefined };
+  const amount = line.consumption ?? line.quantity ?? '';
+  const note = check.meaning ? `= ${check.meaning}` : undefined;
+  return (
+    <Box
+      ref={sortable.setNodeRef}
+      role="group"
+      aria-label={`Line ${code}`}
+      style={{ transform: CSS.Translate.toString(sortable.transform), transition: sortable.transition }}
+      sx={{ display: 'grid', gap: 1, bgcolor: 'background.paper', zIndex: sortable.isDragging ? 1 : undefined }}
+    >
+      <Box
+        sx={{
+          display: 'grid',
+          gridTemplateColumns: '24px minmax(170px, 1fr) minmax(180px, 1.2fr) minmax(120px, 0.7fr) 32px 32px',
+          gap: 1,
+          alignItems: 'start',
+        }}
+      >
+        {/* A plain button: the library's own takes the space bar for itself. */}
+        <Box
+          component="button"
+          type="button"
+          {...sortable.attributes}
+          {...sortable.listeners}
+          aria-label={`Move the line ${code}`}
+          sx={{
+            all: 'unset',
+            cursor: 'grab',
+            mt: 0.75,
+            color: 'text.secondary',
+            touchAction: 'none',
+            '&:focus-visible': { outline: 2, outlineColor: 'tally.selection' },
+          }}
+        >
+          <DragIndicatorIcon fontSize="small" />
+        </Box>
+        <Autocomplete
+          disableClearable
+          options={choices}
+          value={choice}
+          getOptionKey={(c) => c.code}
+          getOptionLabel={(c) => c.label}
+          isOptionEqualToValue={(a, b) => a.code === b.code}
+          onChange={(_, c) =>
+            onChange({ ...line, item: c.isItem ? c.code : undefined, assembly: c.isItem ? undefined : c.code })
+          }
+          renderInput={(p) => <TextField {...p} label="Item or assembly" helperText={line.note} />}
+        />
+        <FormulaText
+          label={check.unit ? `How much, in ${showUnit(check.unit)}` : 'How much'}
+          value={amount}
+          names={check.names}
+          problem={check.quantity ? describeProblem(check.quantity, amount) : null}
+          note={note}
+          onChange={(text) => onChange(withAmount(line, text))}
+        />
+        <FormulaText
+          label="Only where"
+          value={line.when ?? ''}
+          names={check.names}
+          problem={check.when ? describeProblem(check.when, line.when ?? '') : null}
+          onChange={(when) => onChange({ ...line, when: when || undefined })}
+        />
+        <IconButton
+          aria-label={`More about the line ${code}`}
+          aria-expanded={isOpen}
+          color={isSpecial ? 'primary' : 'default'}
+          onClick={() => setOpen(!isOpen)}
+        >
+          <TuneIcon fontSize="small" />
+        </IconButton>
+        <IconButton aria-label="Take this line out" onClick={onRemove}>
+          <DeleteOutlineIcon fontSize="small" />
+        </IconButton>
+      </Box>
+      {isOpen && <LineDetails line={line} check={check} onChange={onChange} />}
+    </Box>
+  );
+}
+
+function LineDetails({
+  line,
+  check,
+  onChange,
+}: {
+  readonly line: BuildUpLine;
+  readonly check: LineCheck;
+  readonly onChange: (line: BuildUpLine) => void;
+}) {
+  const figure = (key: 'crew' | 'wastePercent', label: string) => (
+    <FigureField label={label} value={line[key]} onChange={(value) => onChange({ ...line, [key]: value })} />
+  );
+  return (
+    <Box
+      sx={{
+        display: 'grid',
+        gridTemplateColumns: '160px minmax(110px, 0.7fr) minmax(130px, 1fr) 74px 84px minmax(110px, 1fr)',
+        gap: 1,
+        pl: 4,
+        pb: 1.5,
+      }}
+    >
+      <TextField
+        select
+        label="Runs"
+        value={line.per ?? ''}
+        onChange={(e) => onChange({ ...line, per: (e.target.value || undefined) as LineRun | undefined })}
+        slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+      >
+        {RUNS.map(({ run, words }) => (
+          <MenuItem key={run} value={run}>
+            {words}
+          </MenuItem>
+        ))}
+      </TextField>
+      <TextField
+        label="Result called"
+        value={line.name ?? ''}
+        placeholder="for other lines"
+        onChange={(e) => onChange({ ...line, name: e.target.value || undefined })}
+      />
+      <FormulaText
+        label="Goes by"
+        value={line.of ?? ''}
+        names={check.names}
+        problem={null}
+        note={line.consumption === undefined ? 'For a consumption.' : 'The driver if empty.'}
+        onChange={(of) => onChange({ ...line, of: of || undefined })}
+      />
+      {figure('crew', 'Crew of')}
+      {figure('wastePercent', 'Waste %')}
+      <TextField
+        label="Note"
+        value={line.note ?? ''}
+        onChange={(e) => onChange({ ...line, note: e.target.value || undefined })}
+      />
+    </Box>
+  );
+}
+
+/** A figure that may be left empty; what cannot be read stays as it was typed. */
+function FigureField({
+  label,
+  value,
+  onChange,
+}: {
+  readonly label: string;
+  readonly value: number | undefined;
+  readonly onChange: (value: number | undefined) => void;
+}) {
+  const [text, setText] = useState(value === undefined ? '' : String(value));
+  const figure = readFigure(text);
+  return (
+    <TextField
+      label={label}
+      value={text}
+      error={text.trim() !== '' && figure === null}
+      onChange={(e) => {
+        setText(e.target.value);
+        const read = readFigure(e.target.value);
+        if (e.target.value.trim() === '') onChange(undefined);
+        else if (read !== null) onChange(read);
+      }}
+    />
+  );
+}

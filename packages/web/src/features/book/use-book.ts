@@ -1,0 +1,14 @@
+import type { BookContents, PricingRule } from '@tally/core';
+import { useMemo } from 'react';
+import { useProjectState } from '../../api/project-context.tsx';
+
+/** The book of the project with the rules that use it, as the core takes it. */
+export function useBook(): BookContents & { readonly rules: readonly PricingRule[] } {
+  const { basis } = useProjectState();
+  const { items, assemblies, values, scales, rules } = basis;
+  const { currency } = basis.settings;
+  return useMemo(
+    () => ({ currency, items, assemblies, values, scales, rules }),
+    [currency, items, assemblies, values, scales, rules],
+  );
+}
