@@ -110,3 +110,35 @@ test('an assembly is written as people say it, tried on an element, and its line
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
 });
+
+test('an item sold in packs is bought whole; what is left over is a line of the plan', async ({ page }) => {
+  await page.goto('/projects/heron-wharf/book');
+  await page.getByRole('textbox', { name: 'Filter items' }).fill('locker, steel');
+  const grid = page.getByRole('grid', { name: 'Cost items' });
+  const cell = grid
+    .getByRole('row', { name: /M-LOCK/ })
+    .getByRole('gridcell')
+    .nth(6);
+  await cell.dblclick();
+  await page.keyboard.type('by the dozen');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('does not say how it is sold')).toBeVisible();
+  await page.keyboard.press('ControlOrMeta+a');
+  await page.keyboard.type('9 packs');
+  await page.keyboard.press('Enter');
+  // 24 lockers come in 3 packs of 9: 3 are left over, at 128.00.
+  await expect(page.getByTestId('tape-total')).toHaveText('491,803.94');
+  await page.goto('/projects/heron-wharf/plan?view=purchases');
+  const bought = page.getByRole('grid', { name: 'Purchases' }).getByRole('row', { name: /M-LOCK/ });
+  await expect(bought).toContainText('3 packs');
+  await expect(bought).toContainText('3,456.00');
+  await page.getByRole('button', { name: 'Lines' }).click();
+  const plan = page.getByRole('grid', { name: 'Plan' });
+  await plan.hover();
+  await page.mouse.wheel(0, 20_000);
+  await expect(plan.getByRole('row', { name: /Locker, steel, left over of whole packs/ })).toContainText('384.00');
+  await page.goto('/projects/heron-wharf/changes');
+  await expect(page.getByText('Packs: what whole ones leave over').first()).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
+});

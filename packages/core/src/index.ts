@@ -2,7 +2,7 @@
 
 export { type Assembly, type AssemblyParameter, type BuildUpLine, LINE_RUNS, type LineRun } from './book/assembly.ts';
 export { isConsumption, readConsumption } from './book/consumption.ts';
-export { type CostItem, ITEM_KINDS, type ItemKind } from './book/cost-item.ts';
+export { type CostItem, ITEM_KINDS, type ItemKind, type SoldAs } from './book/cost-item.ts';
 export { compileValues, type NamedValue, valueToFormula } from './book/named-value.ts';
 export {
   compileScale,
@@ -13,6 +13,7 @@ export {
   type ScaleRange,
   type ScaleRow,
 } from './book/scale.ts';
+export { readSoldAs, showSoldAs } from './book/sold-as-text.ts';
 export { type ChangedElement, diffElements, type ElementDiff, type FromTo } from './changes/diff-elements.ts';
 export {
   applyDiff,
@@ -54,6 +55,7 @@ export {
   type ProjectDto,
   type ProjectListDto,
   type ProjectStateDto,
+  type PurchaseDto,
   previewSchema,
   type RevisionDto,
   type SourceDto,
@@ -290,6 +292,7 @@ export {
 export { moveRateByPercent } from './pricing/move-rate.ts';
 export { PART_NAMES } from './pricing/part-names.ts';
 export { addWaste, type PricedBlock, type PricedLine, priceLine } from './pricing/price-lines.ts';
+export { type Purchase, sumPurchases } from './pricing/purchases.ts';
 export {
   type Book,
   type BookContents,

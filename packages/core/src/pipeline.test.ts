@@ -377,6 +377,7 @@ describe('the move between two plans', () => {
       mapping: 0,
       price: 0,
       factors: 0,
+      packs: 0,
     });
   });
   it('is price, factors or mapping where these moved', () => {

@@ -25,6 +25,8 @@ export interface BuildUpLine {
   readonly consumption?: string;
   /** Formula of what the consumption goes by; the driver if absent. */
   readonly of?: string;
+  /** Formula of the length of one piece, where the item is sold in lengths. */
+  readonly piece?: string;
   /** Runs once for each opening or layer of the element; the results are added up. */
   readonly per?: LineRun;
   /** People who work together where hours are those of a crew. */

@@ -3,6 +3,7 @@ import { FormulaNames } from '../formulas/formula-types.ts';
 import { parseUnit } from '../units/unit.ts';
 import { compileValues } from './named-value.ts';
 import { compileScale, describeRange, type Scale } from './scale.ts';
+import { readSoldAs, showSoldAs } from './sold-as-text.ts';
 
 const unitOf = (text: string) => {
   const unit = parseUnit(text);
@@ -148,4 +149,23 @@ describe('scales', () => {
     expect(describeRange({ from: 1.25, to: 2 }, 'm')).toBe('1.25 to below 2 m');
     expect(describeRange({ from: 2 }, 'm')).toBe('2 m and above');
   });
+});
+
+describe('how an item is sold', () => {
+  it.each([
+    ['', null],
+    ['25', { pack: 25 }],
+    ['25 kg packs at 30,50', { pack: 25, packPrice: '30.5' }],
+    ['7.5 m2 packs, per storey', { pack: 7.5, perStorey: true }],
+    ['lengths 2.4, 3, 4.2 m', { lengths: [2.4, 3, 4.2] }],
+    ['length 2,4; 3 per storey', { lengths: [2.4, 3], perStorey: true }],
+  ] as const)('"%s"', (text, sold) => {
+    expect(readSoldAs(text)).toEqual({ ok: true, value: sold });
+    expect(readSoldAs(showSoldAs(sold ?? undefined, 'kg'))).toEqual({ ok: true, value: sold });
+  });
+  it.each([
+    ['in bags', 'sold-as-unreadable'],
+    ['0 kg packs', 'pack-size-zero'],
+    ['lengths 2, 0', 'pack-size-zero'],
+  ])('"%s" is refused as %s', (text, code) => expect(readSoldAs(text)).toMatchObject({ ok: false, problem: { code } }));
 });

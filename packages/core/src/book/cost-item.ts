@@ -2,6 +2,18 @@
 export const ITEM_KINDS = ['labour', 'material', 'plant', 'subcontract', 'fee'] as const;
 export type ItemKind = (typeof ITEM_KINDS)[number];
 
+/** How an item is sold: in whole packs, or in pieces of certain lengths. */
+export interface SoldAs {
+  /** Size of a pack in the item's unit. */
+  readonly pack?: number;
+  /** Lengths in the item's unit, which is a length. */
+  readonly lengths?: readonly number[];
+  /** Price of one pack; the rate follows from it. */
+  readonly packPrice?: string;
+  /** Packs are made up for each storey, not for the whole project. */
+  readonly perStorey?: boolean;
+}
+
 /** A thing with a price. `rate` is a decimal in the project's currency per `unit`; null means it has none yet. */
 export interface CostItem {
   readonly code: string;
@@ -11,6 +23,7 @@ export interface CostItem {
   readonly rate: string | null;
   /** Instead of `rate`: a formula in the project's currency per `unit`, of named values, scales and what the element has. */
   readonly rateFormula?: string;
+  readonly soldAs?: SoldAs;
   /** Allowance on the net quantity, per cent. */
   readonly wastePercent?: number;
   readonly group?: string;

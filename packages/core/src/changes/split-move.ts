@@ -1,11 +1,11 @@
 import { visitPlanCells } from '../plan/group-plan.ts';
-import type { Plan } from '../plan/plan.ts';
+import { type Plan, sumSurplus } from '../plan/plan.ts';
 import { LineState } from '../pricing/evaluate-recipe.ts';
 import { type Amount, amountToMinor, apportion, quantizeAmount } from '../pricing/money.ts';
 import { addWaste, type PricedLine, rateAt } from '../pricing/price-lines.ts';
 
-/** Causes that move a total. `extent`: elements came or went. */
-export const MOVE_CAUSES = ['extent', 'quantity', 'mapping', 'price', 'factors'] as const;
+/** Causes that move a total. `extent`: elements came or went. `packs`: what whole packs cost beyond what is needed. */
+export const MOVE_CAUSES = ['extent', 'quantity', 'mapping', 'price', 'factors', 'packs'] as const;
 export type MoveCause = (typeof MOVE_CAUSES)[number];
 
 /** The move between two plans; `causes` add up to `move` exactly. All in amounts (1/10,000 of a minor unit). */
@@ -45,7 +45,7 @@ const keysOf = (plan: Plan): Set<number> => new Set(plan.parts.flatMap((p) => [.
  * element came or went, else by mapping.
  */
 export function splitMove(before: Plan, after: Plan): Move {
-  const causes: Record<MoveCause, number> = { extent: 0, quantity: 0, mapping: 0, price: 0, factors: 0 };
+  const causes: Record<MoveCause, number> = { extent: 0, quantity: 0, mapping: 0, price: 0, factors: 0, packs: 0 };
   const elements = new Map<number, number>();
   const [old, now] = [cellsOf(before), cellsOf(after)];
   const [oldKeys, nowKeys] = [keysOf(before), keysOf(after)];
@@ -73,6 +73,7 @@ export function splitMove(before: Plan, after: Plan): Move {
   for (const [id, a] of old) {
     if (!now.has(id)) book(nowKeys.has(Number(id.slice(0, id.indexOf('|')))) ? 'mapping' : 'extent', id, -a.amount);
   }
+  causes.packs = sumSurplus(after.purchases) - sumSurplus(before.purchases);
   for (const [key, amount] of elements) if (amount === 0) elements.delete(key);
   return { before: before.total, after: after.total, move: after.total - before.total, causes, elements };
 }

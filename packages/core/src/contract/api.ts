@@ -8,6 +8,7 @@ import type { ProjectMaterial } from '../elements/project-layer.ts';
 import type { ExplainedElement } from '../plan/explain-element.ts';
 import type { PlanGroup } from '../plan/group-plan.ts';
 import type { CompletenessState } from '../plan/plan.ts';
+import type { Purchase } from '../pricing/purchases.ts';
 import type { ChosenFace } from '../quantities/chosen-faces.ts';
 import type { DrawnRoom } from '../quantities/drawn-rooms.ts';
 import type { Limit } from '../quantities/limit.ts';
@@ -322,6 +323,19 @@ export interface TablePartsDto {
   }[];
   /** Areas by row; null where a chosen face is gone. */
   readonly chosen: readonly { readonly name: string; readonly areas: readonly (readonly [number, number | null])[] }[];
+}
+
+/** What is bought of an item; money in minor units, rounded for itself. */
+export interface PurchaseDto
+  extends Pick<
+    Purchase,
+    'storey' | 'net' | 'waste' | 'toBuy' | 'packs' | 'lengths' | 'surplus' | 'splices' | 'unknown'
+  > {
+  readonly code: string;
+  readonly description: string;
+  readonly supplier: string | null;
+  readonly unit: string;
+  readonly minor: number;
 }
 
 export type PlanDto = PlanGroup;

@@ -16,6 +16,10 @@ export const unit = z
     error: 'There is no such unit. Use for example each, m, m2, m3, kg, h; case matters.',
   })
   .describe('Unit symbol, e.g. m2.');
+const isLength = (text: string): boolean => {
+  const read = parseUnit(text);
+  return read.ok && read.value.dimension.length === 1;
+};
 const word = z
   .string()
   .regex(/^\p{L}[\p{L}\p{N}_]*$/u, 'Such a name is one word.')
@@ -25,6 +29,27 @@ const percent = z
   .min(0, 'Waste cannot be negative.')
   .max(300, 'Waste above 300 % is taken for a slip.')
   .describe('Per cent of the net quantity.');
+
+const soldAsSchema = z
+  .strictObject({
+    pack: z
+      .number()
+      .positive('A pack holds more than 0.')
+      .optional()
+      .describe('Size of a pack in the unit of the item.'),
+    lengths: z.array(z.number().positive('A length is more than 0.')).min(1).max(20).optional(),
+    packPrice: z
+      .string()
+      .refine((r) => parseRate(r).ok, { error: 'A price is a figure such as 12.50.' })
+      .optional()
+      .describe('Price of one pack; the rate follows from it.'),
+    perStorey: z.boolean().optional().describe('Packs are made up for each storey.'),
+  })
+  .refine((s) => (s.pack === undefined) !== (s.lengths === undefined), {
+    error: 'An item is sold in packs or in lengths.',
+  })
+  .refine((s) => s.packPrice === undefined || s.pack !== undefined, { error: 'A price per pack needs its size.' })
+  .describe('How it is sold: whole packs, or pieces of certain lengths.');
 
 export const costItemSchema = z
   .strictObject({
@@ -37,6 +62,7 @@ export const costItemSchema = z
       .refine((r) => parseRate(r).ok, { error: 'A rate is a figure such as 12.50.' })
       .nullable()
       .describe('Decimal in the project currency per unit; null while there is none.'),
+    soldAs: soldAsSchema.optional(),
     wastePercent: percent.optional(),
     group: z.string().max(120).optional(),
     supplier: z.string().max(120).optional(),
@@ -49,6 +75,9 @@ export const costItemSchema = z
         'Instead of `rate`: a formula in the project currency per unit, of named values, scales and quantities.',
       ),
     notes: z.string().max(2000).optional(),
+  })
+  .refine((i) => i.soldAs?.lengths === undefined || isLength(i.unit), {
+    error: 'Only what is measured in a length is sold in lengths.',
   })
   .describe('A thing with a price.');
 
@@ -84,6 +113,7 @@ export const assemblySchema = z
               'Instead of `quantity`, as people say it: "34 each per m2", "1 roll covers 9.2 m2", "5.5 m per hour".',
             ),
           of: formula.optional().describe('What the consumption goes by; the driver if absent.'),
+          piece: formula.optional().describe('Length of one piece, where the item is sold in lengths.'),
           per: z.enum(LINE_RUNS).optional().describe('Runs once for each opening or layer; the results are added up.'),
           crew: z
             .number()

@@ -3,6 +3,7 @@ import type { WorkSection } from '../mapping/pricing-rule.ts';
 import { LineState } from '../pricing/evaluate-recipe.ts';
 import { type Amount, amountToMinor, apportion } from '../pricing/money.ts';
 import { addWaste, type PricedBlock, type PricedLine, rateAt } from '../pricing/price-lines.ts';
+import type { Purchase } from '../pricing/purchases.ts';
 import type { Plan, PlanPart } from './plan.ts';
 
 /** What a plan can be grouped by. */
@@ -72,16 +73,20 @@ interface Building {
   lines: Map<string, LineBuilding>;
 }
 interface LineBuilding {
-  line: PricedLine;
-  block: PricedBlock;
-  rate: number | null;
+  head: LineHead;
   net: number;
+  toBuy: number;
   amount: number;
   cells: number;
   unknown: number;
   elements: Set<number>;
   problem: string | null;
 }
+
+type LineHead = Pick<PlanLine, 'item' | 'description' | 'kind' | 'section' | 'unit' | 'wastePercent' | 'rate'>;
+
+/** Where surplus of whole packs stands when a plan is grouped by something that it has not. */
+const SURPLUS_GROUP = 'Packs and rounding';
 
 const NONE: Record<GroupField, string> = {
   section: 'No section',
@@ -180,30 +185,75 @@ export function groupPlan(
     const id = lineKey(block, line, at);
     let bundled = node.lines.get(id);
     if (!bundled) {
-      bundled = {
-        line,
-        block,
+      const item = line.item?.item;
+      bundled = startLine({
+        item: line.code,
+        description: item?.description ?? '',
+        kind: item?.kind ?? null,
+        section: block.mapped.section,
+        unit: item?.unit ?? '',
+        wastePercent: line.wastePercent,
         rate: rateAt(line, at),
-        net: 0,
-        amount: 0,
-        cells: 0,
-        unknown: 0,
-        elements: new Set(),
-        problem: null,
-      };
+      });
       node.lines.set(id, bundled);
     }
     bundled.amount += amount;
     bundled.cells++;
     bundled.elements.add(key);
-    if (line.state[at] === LineState.known) bundled.net += line.net[at]!;
+    if (line.state[at] === LineState.known) {
+      bundled.net += line.net[at]!;
+      bundled.toBuy += addWaste(line.net[at]!, line.wastePercent);
+    }
     if (isUnknown) {
       bundled.unknown++;
       bundled.problem ??= (line.problems.get(at) ?? line.rateProblem)?.message ?? null;
     }
   });
+  if (!scope.keys) for (const purchase of plan.purchases) addSurplus(root, purchase, by);
   const orders = by.map((field) => new Map(field === 'section' ? sections.map((s, i) => [s.name, i]) : []));
   return finish(root, '', amountToMinor(root.amount), orders);
+}
+
+const startLine = (head: LineHead): LineBuilding => ({
+  head, net: 0, toBuy: 0, amount: 0, cells: 0, unknown: 0, elements: new Set(), problem: null,
+}); // biome-ignore format: one start
+
+/** What of whole packs is left over, as a line of its own: it belongs to no element. */
+function addSurplus(
+  root: Building,
+  { item, storey, surplus, surplusAmount }: Purchase,
+  by: readonly GroupField[],
+): void {
+  if (surplusAmount === 0) return;
+  const labels: Partial<Record<GroupField, string | null | undefined>> = {
+    kind: item.kind,
+    supplier: item.supplier,
+    itemGroup: item.group,
+    storey,
+  };
+  let node = root;
+  node.amount += surplusAmount;
+  for (const field of by) {
+    const isOfItem = field === 'kind' || field === 'supplier' || field === 'itemGroup';
+    const label = labels[field] || (isOfItem ? NONE[field] : SURPLUS_GROUP);
+    const next = node.groups.get(label) ?? fresh(label);
+    node.groups.set(label, next);
+    node = next;
+    node.amount += surplusAmount;
+  }
+  const line = startLine({
+    item: item.code,
+    description: `${item.description}, left over of whole packs${storey === null ? '' : `, ${storey}`}`,
+    kind: item.kind,
+    section: null,
+    unit: item.unit,
+    wastePercent: 0,
+    rate: null,
+  });
+  line.toBuy = surplus;
+  line.amount = surplusAmount;
+  line.cells = 1;
+  node.lines.set(`surplus|${item.code}|${storey ?? ''}`, line);
 }
 
 /** Calls back for every line of every element that is part of the price (skipped lines are not). */
@@ -231,7 +281,7 @@ function finish(node: Building, id: string, minor: number, orders: readonly Labe
   const [order, ...below] = orders;
   const place = (label: string) => order?.get(label) ?? Number.MAX_SAFE_INTEGER;
   const groups = [...node.groups.entries()].sort(([a], [b]) => place(a) - place(b) || compareTexts(a, b));
-  const lines = [...node.lines.entries()].sort(([, a], [, b]) => compareTexts(a.line.code, b.line.code));
+  const lines = [...node.lines.entries()].sort(([, a], [, b]) => compareTexts(a.head.item, b.head.item));
   const groupShares = apportion(
     groups.length > 0 ? minor : 0,
     groups.map(([, g]) => g.amount),
@@ -247,17 +297,11 @@ function finish(node: Building, id: string, minor: number, orders: readonly Labe
     minor,
     unknown: node.unknown,
     groups: groups.map(([label, g], i) => finish(g, `${id}/${encodeURIComponent(label)}`, groupShares[i]!, below)),
-    lines: lines.map(([key, { line, block, ...sums }], i) => ({
+    lines: lines.map(([key, { head, ...sums }], i) => ({
       id: `${id}#${key}`,
-      item: line.code,
-      description: line.item?.item.description ?? '',
-      kind: line.item?.item.kind ?? null,
-      section: block.mapped.section,
-      unit: line.item?.item.unit ?? '',
+      ...head,
       net: sums.net,
-      toBuy: addWaste(sums.net, line.wastePercent),
-      wastePercent: line.wastePercent,
-      rate: sums.rate,
+      toBuy: sums.toBuy,
       amount: sums.amount,
       minor: lineShares[i]!,
       elements: sums.elements.size,
@@ -277,10 +321,13 @@ export function listGroupElements(
 ): number[] {
   const names = new Map(sections.map((s) => [s.id, s.name]));
   const keys = new Set<number>();
+  // The surplus of an item is that of all elements that need it.
+  const surplusOf = /#surplus\|([^|]*)\|/.exec(id)?.[1];
   visitPlanCells(plan, (part, row, block, line, at) => {
     const path = by
       .map((field) => `/${encodeURIComponent(readGroupLabel(field, part, row, block, line, names))}`)
       .join('');
+    if (surplusOf !== undefined && line.code === surplusOf) keys.add(part.table.keys[row]!);
     if (path === id || path.startsWith(`${id}/`) || `${path}#${lineKey(block, line, at)}` === id)
       keys.add(part.table.keys[row]!);
   });

@@ -3,6 +3,7 @@ import type { Mapping } from '../mapping/map-elements.ts';
 import { LineState } from '../pricing/evaluate-recipe.ts';
 import type { Amount } from '../pricing/money.ts';
 import { type PricedBlock, rateAt } from '../pricing/price-lines.ts';
+import { type Purchase, sumPurchases } from '../pricing/purchases.ts';
 
 /** State of one element in a plan. */
 export const COMPLETENESS_STATES = ['unpriced', 'partly', 'priced', 'leftOut'] as const;
@@ -26,6 +27,8 @@ export interface Plan {
   readonly minorDigits: number;
   readonly parts: readonly PlanPart[];
   readonly total: Amount;
+  /** What has to be bought, by item. */
+  readonly purchases: readonly Purchase[];
   /** Element x line combinations whose amount is unknown. */
   readonly unknownLines: number;
   readonly counts: Readonly<Record<CompletenessState, number>>;
@@ -61,7 +64,8 @@ export function judgeCompleteness(table: ElementTable, mapping: Mapping, blocks:
 /** Joins the parts of a plan and adds up. */
 export function joinPlan(currency: string, minorDigits: number, parts: readonly PlanPart[]): Plan {
   const counts = { unpriced: 0, partly: 0, priced: 0, leftOut: 0 };
-  let total = 0;
+  const purchases = sumPurchases(parts, minorDigits);
+  let total = sumSurplus(purchases);
   let unknownLines = 0;
   for (const part of parts) {
     for (const state of part.completeness) counts[COMPLETENESS_STATES[state]!]++;
@@ -72,7 +76,12 @@ export function joinPlan(currency: string, minorDigits: number, parts: readonly 
       }
     }
   }
-  return { currency, minorDigits, parts, total, unknownLines, counts };
+  return { currency, minorDigits, parts, total, purchases, unknownLines, counts };
+}
+
+/** What whole packs cost beyond what the elements need. */
+export function sumSurplus(purchases: readonly Purchase[]): Amount {
+  return purchases.reduce((sum, p) => sum + p.surplusAmount, 0);
 }
 
 /** Sum of the known amounts of each element. */

@@ -1,7 +1,7 @@
 import type { Assembly, BuildUpLine } from '../book/assembly.ts';
 import { compileFormula } from '../formulas/compile-formula.ts';
 import type { FormulaNames } from '../formulas/formula-types.ts';
-import type { Problem } from '../result/result.ts';
+import { type Problem, success } from '../result/result.ts';
 import { parseUnit } from '../units/unit.ts';
 import { listRecipeLeaves } from './evaluate-recipe.ts';
 import { nameResults } from './line-results.ts';
@@ -12,6 +12,7 @@ import { type BookContents, buildBook, compileRecipe, compileWhen, onlyOuter, wr
 export interface LineCheck {
   readonly quantity: Problem | null;
   readonly when: Problem | null;
+  readonly piece: Problem | null;
   /** The formula behind a consumption; null for a plain formula. */
   readonly meaning: string | null;
   /** Unit the line must give; null while its item is not known. */
@@ -55,6 +56,7 @@ export function checkAssembly(assembly: Assembly, contents: BookContents, quanti
     const gives = unitOf(line);
     const when = compileWhen(line.when, own);
     const needed = parseUnit(gives ?? 'number');
+    const piece = line.piece && needed.ok ? compileFormula(line.piece, own, needed.value) : success(null);
     const missing: Problem = {
       code: 'item-unknown',
       message: `There is no ${line.item ?? line.assembly ?? 'item'} in the book.`,
@@ -65,6 +67,7 @@ export function checkAssembly(assembly: Assembly, contents: BookContents, quanti
     return {
       quantity: gives === null ? missing : formula.ok ? null : formula.problem,
       when: when.ok ? null : when.problem,
+      piece: piece.ok ? null : piece.problem,
       meaning: line.consumption !== undefined && text.ok ? text.value : null,
       unit: gives,
       names: own,

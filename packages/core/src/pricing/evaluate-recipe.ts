@@ -15,6 +15,7 @@ import { findPropertyColumns } from '../scopes/evaluate-scope.ts';
 import { isRateByElement, rateToUnit } from './item-rate.ts';
 import { listPartColumns, partRange } from './part-names.ts';
 import type { RecipeAssembly, RecipeItem, RecipeStep } from './recipe.ts';
+import { type LengthsTaken, takeFromLengths } from './sold-lengths.ts';
 
 /** Outcome of one recipe line on one element. */
 export enum LineState {
@@ -35,6 +36,8 @@ export interface EvaluatedLine {
   readonly state: Uint8Array;
   /** Rates of the elements per unit of the item, where each has its own; null where one holds for all. */
   readonly rates: Float64Array | null;
+  /** Pieces by sold length and splices, by position; null if the item is not sold in lengths. */
+  readonly cut: { readonly pieces: readonly Float64Array[]; readonly splices: Float64Array } | null;
   /** Reasons, by position in the block. */
   readonly problems: ReadonlyMap<number, Problem>;
 }
@@ -168,6 +171,10 @@ export function evaluateRecipe(step: RecipeStep, table: ElementTable, rows: Int3
     net: new Float64Array(rows.length).fill(Number.NaN),
     state: new Uint8Array(rows.length),
     rates: item && isRateByElement(item.rate) ? new Float64Array(rows.length).fill(Number.NaN) : null,
+    cut:
+      item && item.lengths.length > 0
+        ? { pieces: item.lengths.map(() => new Float64Array(rows.length)), splices: new Float64Array(rows.length) }
+        : null,
     problems: new Map<number, Problem>(),
   }));
   const reader = new RowReader(table);
@@ -187,7 +194,11 @@ export function evaluateRecipe(step: RecipeStep, table: ElementTable, rows: Int3
         const rate = line.rates ? findRate(item, reader) : null;
         if (rate && typeof rate !== 'number') return settle(1, LineState.problem, rate);
         if (rate !== null) line.rates![at] = rate as number;
-        line.net[at] = net;
+        line.net[at] = net.net;
+        net.counts.forEach((count, i) => {
+          line.cut!.pieces[i]![at] = count;
+        });
+        if (line.cut) line.cut.splices[at] = net.splices;
         leaf++;
       },
     });
@@ -197,7 +208,7 @@ export function evaluateRecipe(step: RecipeStep, table: ElementTable, rows: Int3
 
 interface Visitor {
   settle(count: number, state: LineState, problem?: Problem): void;
-  known(net: number, step: RecipeItem): void;
+  known(net: NetFigures, step: RecipeItem): void;
 }
 
 const leafCounts = new WeakMap<RecipeStep, number>();
@@ -215,7 +226,7 @@ function walkStep(step: RecipeStep, frame: Frame | null, reader: RowReader, visi
   if (step.kind === 'item') {
     const net = sumNet(step, frame, reader);
     if (net === null) return visitor.settle(1, LineState.skipped);
-    return typeof net === 'number' ? visitor.known(net, step) : visitor.settle(1, LineState.problem, net);
+    return isProblem(net) ? visitor.settle(1, LineState.problem, net) : visitor.known(net, step);
   }
   if (step.when) {
     const when = reader.run(step.when, frame);
@@ -225,29 +236,61 @@ function walkStep(step: RecipeStep, frame: Frame | null, reader: RowReader, visi
   walkAssembly(step, frame, reader, visitor);
 }
 
-/** Net quantity of an item on the row in its unit, over its openings or layers; null if its condition does not hold, or a problem. */
-function sumNet(step: RecipeItem, frame: Frame | null, reader: RowReader): number | Problem | null {
+/** Net quantity of a line on a row in the unit of its item, and what it takes of the sold lengths. */
+interface NetFigures extends LengthsTaken {
+  readonly net: number;
+}
+
+const isProblem = (outcome: NetFigures | Problem): outcome is Problem => 'code' in outcome;
+
+/** Net quantity of an item on the row, over its openings or layers; null if its condition does not hold, or a problem. */
+function sumNet(step: RecipeItem, frame: Frame | null, reader: RowReader): NetFigures | Problem | null {
   if (!step.per) return findNet(step, frame, reader);
-  let sum: number | Problem | null = null;
+  let sum: NetFigures | Problem | null = null;
   for (const _ of reader.parts(step.per)) {
-    const net = findNet(step, frame, reader);
-    if (net === null || (sum !== null && typeof sum !== 'number')) continue;
-    sum = typeof net === 'number' ? (sum ?? 0) + net : net;
+    const own = findNet(step, frame, reader);
+    if (own === null || (sum !== null && isProblem(sum))) continue;
+    sum =
+      sum === null || isProblem(own)
+        ? own
+        : {
+            net: sum.net + own.net,
+            counts: sum.counts.map((n, i) => n + own.counts[i]!),
+            splices: sum.splices + own.splices,
+          };
   }
   return sum;
 }
 
-function findNet(step: RecipeItem, frame: Frame | null, reader: RowReader): number | Problem | null {
+function findNet(step: RecipeItem, frame: Frame | null, reader: RowReader): NetFigures | Problem | null {
   const when = step.when && reader.run(step.when, frame);
   if (when && !when.ok) return when.problem;
   if (when && !when.value) return null;
   const quantity = reader.run(step.quantity, frame);
   if (!quantity.ok) return quantity.problem;
   const net = (quantity.value as number) / step.unit.factor;
-  if (net >= 0) return net;
+  if (net >= 0) return cutNet(step, net, frame, reader);
   return {
     code: 'quantity-negative',
     message: `"${step.quantity.text}" gives ${net} ${step.item.unit}, less than nothing.`,
+    remedy: 'Check the formula.',
+  };
+}
+
+const UNCUT: LengthsTaken = { counts: [], splices: 0 };
+
+/** What a net quantity takes of the lengths its item is sold in. */
+function cutNet(step: RecipeItem, net: number, frame: Frame | null, reader: RowReader): NetFigures | Problem {
+  const { lengths, piece, unit } = step;
+  if (lengths.length === 0) return { net, ...UNCUT };
+  if (!piece) return { net, ...takeFromLengths(net, lengths.at(-1)!, lengths) };
+  const length = reader.run(piece, frame);
+  if (!length.ok) return length.problem;
+  const figure = (length.value as number) / unit.factor;
+  if (figure > 0) return { net, ...takeFromLengths(net, figure, lengths) };
+  return {
+    code: 'piece-not-positive',
+    message: `"${piece.text}" gives ${figure} ${step.item.unit} for the length of a piece.`,
     remedy: 'Check the formula.',
   };
 }
@@ -282,8 +325,9 @@ function walkAssembly(step: RecipeAssembly, frame: Frame | null, reader: RowRead
 function findResult(step: RecipeStep, frame: Frame, reader: RowReader): number | Problem {
   if (step.kind === 'broken') return step.problem;
   if (step.kind === 'item') {
-    const net = sumNet(step, frame, reader) ?? 0;
-    return typeof net === 'number' ? net * step.unit.factor : net;
+    const net = sumNet(step, frame, reader);
+    if (net === null) return 0;
+    return isProblem(net) ? net : net.net * step.unit.factor;
   }
   const when = step.when && reader.run(step.when, frame);
   if (when && !when.ok) return when.problem;

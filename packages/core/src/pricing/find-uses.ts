@@ -38,7 +38,7 @@ function listPlaces({ items, assemblies, values = [], rules }: UsesIn): Place[] 
         label: `${a.code} ${a.description}`,
         formulas: [
           ...(a.parameters ?? []).map((p) => p.value),
-          ...a.lines.flatMap((l) => [l.quantity, l.when, l.of, l.consumption]),
+          ...a.lines.flatMap((l) => [l.quantity, l.when, l.of, l.consumption, l.piece]),
         ],
         items: a.lines.flatMap((l) => [l.item, l.assembly]),
       }),

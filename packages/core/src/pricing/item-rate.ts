@@ -27,6 +27,12 @@ export const rateToUnit = (rate: number, unit: Unit): number => rate * unit.fact
  */
 export function compileRate(item: CostItem, unit: Unit, names: FormulaNames, currency: string): ItemRate {
   if (item.rateFormula !== undefined) return compileRateFormula(item, item.rateFormula, unit, names, currency);
+  const { pack, packPrice } = item.soldAs ?? {};
+  if (pack !== undefined && packPrice !== undefined) {
+    const price = parseRate(packPrice);
+    if (!price.ok) return unusable(price.problem);
+    return pack > 0 ? { value: price.value / pack, formula: null, problem: null } : unusable(NO_PACK(item));
+  }
   if (item.rate === null)
     return unusable({
       code: 'rate-missing',
@@ -36,6 +42,12 @@ export function compileRate(item: CostItem, unit: Unit, names: FormulaNames, cur
   const rate = parseRate(item.rate);
   return rate.ok ? { value: rate.value, formula: null, problem: null } : unusable(rate.problem);
 }
+
+const NO_PACK = ({ code }: CostItem): Problem => ({
+  code: 'pack-size-zero',
+  message: `A pack of ${code} holds nothing.`,
+  remedy: 'Give its size in the unit of the item.',
+});
 
 function compileRateFormula(item: CostItem, text: string, unit: Unit, names: FormulaNames, currency: string): ItemRate {
   const money = findSimpleUnit(currency);

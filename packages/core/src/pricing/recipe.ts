@@ -51,6 +51,10 @@ export interface RecipeItem {
   readonly when: CompiledFormula | null;
   readonly wastePercent: number;
   readonly rate: ItemRate;
+  /** Lengths the item is sold in, in its unit, rising; none if it is sold otherwise. */
+  readonly lengths: readonly number[];
+  /** Length of one piece; null for a run that is cut anywhere. */
+  readonly piece: CompiledFormula | null;
   /** What it runs over, once for each; null for once per element. */
   readonly per: LineRun | null;
   /** Codes of the assemblies it comes through, outermost first. */
@@ -163,6 +167,9 @@ function compileItem(
   if (!quantity.ok) return broken(item.code, path, quantity.problem);
   const when = compileWhen(line.when, own);
   if (!when.ok) return broken(item.code, path, when.problem);
+  const lengths = [...(item.soldAs?.lengths ?? [])].sort((a, b) => a - b);
+  const piece = line.piece && lengths.length > 0 ? compileFormula(line.piece, own, unit.value) : success(null);
+  if (!piece.ok) return broken(item.code, path, piece.problem);
   return {
     kind: 'item',
     item,
@@ -171,6 +178,8 @@ function compileItem(
     when: when.value,
     wastePercent: line.wastePercent ?? item.wastePercent ?? 0,
     rate: compileRate(item, unit.value, onlyOuter(names), book.currency),
+    lengths,
+    piece: piece.value,
     per: line.per ?? null,
     path,
   };
@@ -303,8 +312,9 @@ export function recipeSignature(step: RecipeStep): string {
   if (step.kind === 'broken') return `!${step.code}:${step.problem.message}`;
   const when = step.when ? `?${formulaSignature(step.when)}` : '';
   if (step.kind === 'item') {
+    const cut = `${step.lengths.join('/')}${step.piece ? formulaSignature(step.piece) : ''}`;
     const rate = isRateByElement(step.rate) ? `@${formulaSignature(step.rate.formula!)}` : '';
-    return `${step.path.join('>')}:${step.item.code}[${step.unit.symbol}${step.per ?? ''}]=${formulaSignature(step.quantity)}${when}${rate}`;
+    return `${step.path.join('>')}:${step.item.code}[${step.unit.symbol}${step.per ?? ''}${cut}]=${formulaSignature(step.quantity)}${when}${rate}`;
   }
   const parameters = step.parameters.map((p) => `${p.name}=${formulaSignature(p.formula)}`).join(';');
   const named = step.named.map((n) => n.name).join();

@@ -114,6 +114,16 @@ export class LivePlan implements PlanQueries {
 
   explain: PlanQueries['explain'] = (key) => explainElement(this.now.plan, key);
 
+  purchases: PlanQueries['purchases'] = () =>
+    this.now.plan.purchases.map(({ item, lines, surplusAmount, ...figures }) => ({
+      code: item.code,
+      description: item.description,
+      supplier: item.supplier ?? null,
+      unit: item.unit,
+      ...figures,
+      minor: amountToMinor(lines + surplusAmount),
+    }));
+
   csv: PlanQueries['csv'] = (by) =>
     writeCsv(
       planToTable(

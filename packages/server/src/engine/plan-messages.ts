@@ -9,6 +9,7 @@ import type {
   PlanSummaryDto,
   PricingBasis,
   ProjectAdditions,
+  PurchaseDto,
   TablePartsDto,
 } from '@tally/core';
 
@@ -45,6 +46,8 @@ export interface PlanQueries {
   groupElements: (by: readonly GroupField[], id: string) => number[];
   states: () => ElementStatesDto[];
   explain: (key: number) => ElementCostDto | null;
+  /** What has to be bought, by item. */
+  purchases: () => PurchaseDto[];
   csv: (by: readonly GroupField[]) => string;
   /** Elements that came, went or changed between two tables, with the move of their cost under the present basis. */
   compareTables: (sourceId: string, before: StoredRevision | null, after: StoredRevision) => ElementChangesDto;

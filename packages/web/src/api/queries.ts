@@ -9,6 +9,7 @@ import {
   type PlanDto,
   type ProjectListDto,
   type ProjectStateDto,
+  type PurchaseDto,
   type TablePartsDto,
 } from '@tally/core';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
@@ -27,6 +28,14 @@ export const usePlan = (id: string, by: readonly GroupField[]) =>
   useQuery({
     queryKey: [...projectKey(id), 'plan', by.join()],
     queryFn: () => getJson<PlanDto>(`/projects/${id}/plan?by=${by.join()}`),
+    placeholderData: keepPreviousData,
+  });
+
+/** What has to be bought, by item. */
+export const usePurchases = (id: string) =>
+  useQuery({
+    queryKey: [...projectKey(id), 'purchases'],
+    queryFn: () => getJson<PurchaseDto[]>(`/projects/${id}/purchases`),
     placeholderData: keepPreviousData,
   });
 

@@ -44,6 +44,10 @@ export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore, 
     ),
   );
   router.get(
+    '/purchases',
+    route(async (req) => (await settled(projectOf(req.params as never))).ask('purchases')),
+  );
+  router.get(
     '/plan.csv',
     route(async (req, res) => {
       const projectId = projectOf(req.params as never);

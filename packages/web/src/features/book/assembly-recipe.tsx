@@ -63,7 +63,7 @@ export function AssemblyRecipe({
   const isTaken = isNew && basis.assemblies.some((a) => a.code.toLowerCase() === kept.code.toLowerCase());
   const hasFault =
     check.problem !== null ||
-    check.lines.some((l) => l.quantity ?? l.when) ||
+    check.lines.some((l) => l.quantity ?? l.when ?? l.piece) ||
     check.parameters.some((p) => p !== null) ||
     !parsed.success ||
     isTaken;

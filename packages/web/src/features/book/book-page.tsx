@@ -1,6 +1,6 @@
 import SearchIcon from '@mui/icons-material/Search';
 import { Box, Button, InputAdornment, Tab, Tabs, TextField } from '@mui/material';
-import { type CostItem, costItemSchema, findCodeUses, foldText, ITEM_KINDS } from '@tally/core';
+import { type CostItem, costItemSchema, findCodeUses, foldText, ITEM_KINDS, readSoldAs, showSoldAs } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { changeRate, rateText, workOutRate } from '../../api/change-rate.ts';
@@ -157,8 +157,31 @@ function Items({ wanted }: { readonly wanted: string | null }) {
         );
       },
     },
-    text('supplier', 'Supplier', 150),
-    text('source', 'Source', 150),
+    {
+      key: 'soldAs',
+      heading: 'Sold in',
+      width: 120,
+      isFaint: true,
+      cell: (i) => {
+        const words = showSoldAs(i.soldAs, i.unit);
+        return (
+          <span title={words} style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>
+            {showUnit(words)}
+          </span>
+        );
+      },
+      text: (i) => showSoldAs(i.soldAs, i.unit),
+      edit: (i) => showSoldAs(i.soldAs, i.unit),
+      save: (i, typed) => {
+        const sold = readSoldAs(typed);
+        if (!sold.ok) return `${sold.problem.message} ${sold.problem.remedy ?? ''}`;
+        const { soldAs: _, ...rest } = i;
+        const to: CostItem = sold.value ? { ...rest, soldAs: sold.value } : rest;
+        return save(i, to, `${i.code} sold ${showSoldAs(to.soldAs, i.unit) || 'in any amount'}`);
+      },
+    },
+    text('supplier', 'Supplier', 120),
+    text('source', 'Source', 120),
     { key: 'date', heading: 'Date', width: 92, isFaint: true, cell: (i) => i.date ?? '' },
   ];
   const book = useBook();

@@ -39,7 +39,7 @@ export function RecipeLine({
 }) {
   const { basis } = useProjectState();
   const sortable = useSortable({ id });
-  const isSpecial = [line.name, line.per, line.crew, line.of, line.wastePercent, line.note].some(
+  const isSpecial = [line.name, line.per, line.crew, line.of, line.piece, line.wastePercent, line.note].some(
     (v) => v !== undefined,
   );
   const [isOpen, setOpen] = useState(false);
@@ -147,7 +147,7 @@ function LineDetails({
     <Box
       sx={{
         display: 'grid',
-        gridTemplateColumns: '160px minmax(110px, 0.7fr) minmax(130px, 1fr) 74px 84px minmax(110px, 1fr)',
+        gridTemplateColumns: '150px minmax(100px, 0.7fr) minmax(110px, 1fr) minmax(100px, 0.8fr) 70px 76px',
         gap: 1,
         pl: 4,
         pb: 1.5,
@@ -180,12 +180,21 @@ function LineDetails({
         note={line.consumption === undefined ? 'For a consumption.' : 'The driver if empty.'}
         onChange={(of) => onChange({ ...line, of: of || undefined })}
       />
+      <FormulaText
+        label="One piece is"
+        value={line.piece ?? ''}
+        names={check.names}
+        problem={check.piece ? describeProblem(check.piece, line.piece ?? '') : null}
+        note="If sold in lengths."
+        onChange={(piece) => onChange({ ...line, piece: piece || undefined })}
+      />
       {figure('crew', 'Crew of')}
       {figure('wastePercent', 'Waste %')}
       <TextField
         label="Note"
         value={line.note ?? ''}
         onChange={(e) => onChange({ ...line, note: e.target.value || undefined })}
+        sx={{ gridColumn: '1 / -1' }}
       />
     </Box>
   );

@@ -14,6 +14,7 @@ const CAUSE_WORDS: Record<MoveCause, string> = {
   mapping: 'Mapping: priced with something else',
   price: 'Price',
   factors: 'Factors: waste',
+  packs: 'Packs: what whole ones leave over',
 };
 
 /** What moved the total, change by change, and for a revision element by element. */
@@ -76,7 +77,7 @@ function ChangeDetails({ change }: { readonly change: ChangeDto }) {
   const { select, frame } = useSelection();
   const navigate = useNavigate();
   const minor = (m: number) => showMinor(m, summary.minorDigits);
-  const causes = change.move ? MOVE_CAUSES.filter((c) => change.move!.causes[c] !== 0) : [];
+  const causes = change.move ? MOVE_CAUSES.filter((c) => (change.move!.causes[c] ?? 0) !== 0) : [];
   return (
     <>
       <Box sx={{ bgcolor: 'background.paper', border: 1, borderColor: 'divider', borderRadius: 1, p: 1.5 }}>

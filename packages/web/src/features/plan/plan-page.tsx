@@ -1,9 +1,9 @@
 import ArrowDropDownIcon from '@mui/icons-material/ArrowDropDown';
 import ArrowRightIcon from '@mui/icons-material/ArrowRight';
-import { Box, Button, MenuItem, Select } from '@mui/material';
+import { Box, Button, MenuItem, Select, ToggleButton, ToggleButtonGroup } from '@mui/material';
 import { type GroupField, isLineUnknown, type PlanGroup, type PlanLine } from '@tally/core';
-import { useMemo, useState } from 'react';
-import { useNavigate } from 'react-router';
+import { type ReactNode, useMemo, useState } from 'react';
+import { useNavigate, useSearchParams } from 'react-router';
 import { changeRate, rateText } from '../../api/change-rate.ts';
 import { getJson } from '../../api/client.ts';
 import { useFormulaNames, useProjectState } from '../../api/project-context.tsx';
@@ -16,6 +16,7 @@ import { Empty } from '../../ui/empty.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
 import { alignQuantity, showFigure, showMinor, showUnit } from '../../ui/format.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
+import { PurchaseList } from './purchase-list.tsx';
 
 const FIELDS: readonly [GroupField, string][] = [
   ['section', 'Work section'],
@@ -49,8 +50,27 @@ function flatten(root: PlanGroup, closed: ReadonlySet<string>): Row[] {
   return rows;
 }
 
-/** The priced plan: grouped as wanted, every column adding up to the total below. */
+/** The plan: its priced lines, or what is bought for them. */
 export function PlanPage() {
+  const [params, setParams] = useSearchParams();
+  const view = params.get('view') === 'purchases' ? 'purchases' : 'lines';
+  const choice = (
+    <ToggleButtonGroup
+      exclusive
+      size="small"
+      aria-label="What the plan shows"
+      value={view}
+      onChange={(_, next) => next && setParams(next === 'lines' ? {} : { view: next })}
+    >
+      <ToggleButton value="lines">Lines</ToggleButton>
+      <ToggleButton value="purchases">Purchases</ToggleButton>
+    </ToggleButtonGroup>
+  );
+  return view === 'lines' ? <PlanLines choice={choice} /> : <PurchaseList choice={choice} />;
+}
+
+/** The priced lines: grouped as wanted, every column adding up to the total below. */
+function PlanLines({ choice }: { readonly choice: ReactNode }) {
   const { project, summary, basis } = useProjectState();
   const [first, setFirst] = useState<GroupField | ''>('section');
   const [second, setSecond] = useState<GroupField | ''>(NONE);
@@ -186,6 +206,7 @@ export function PlanPage() {
   return (
     <Box sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column', p: 1.5, gap: 1 }}>
       <Box role="toolbar" aria-label="Plan" sx={{ display: 'flex', gap: 1, alignItems: 'center', fontSize: 13 }}>
+        {choice}
         <span>Grouped by</span>
         <FieldSelect label="Grouped by" value={first} onChange={setFirst} />
         <span>then</span>

@@ -1,0 +1,49 @@
+import { failure, type Result, success } from '../result/result.ts';
+import type { SoldAs } from './cost-item.ts';
+
+const NUMBER = String.raw`\d+(?:[.,]\d+)?`;
+const PACK = new RegExp(
+  String.raw`^(?<size>${NUMBER})(?: ?[\p{L}²³][\p{L}\d²³]*)?(?: packs?)?(?: at (?<price>${NUMBER}))?(?<storey>,? per storey)?$`,
+  'iu',
+);
+const LENGTHS = new RegExp(
+  String.raw`^lengths? (?<list>${NUMBER}(?: ?[;/] ?${NUMBER}|, ${NUMBER})*)(?: ?\p{L}+)?(?<storey>,? per storey)?$`,
+  'iu',
+);
+
+const figure = (text: string) => Number(text.replace(',', '.'));
+
+/**
+ * Reads how an item is sold, in its unit; an empty text is "in any amount".
+ * Errors: `sold-as-unreadable`, `pack-size-zero`.
+ * @example readSoldAs('25 kg packs at 30.00') // { pack: 25, packPrice: '30' }
+ * @example readSoldAs('lengths 2.4, 3, 4.2 m per storey') // { lengths: [2.4, 3, 4.2], perStorey: true }
+ */
+export function readSoldAs(text: string): Result<SoldAs | null> {
+  const typed = text.trim().replace(/\s+/g, ' ');
+  if (typed === '') return success(null);
+  const pack = PACK.exec(typed)?.groups;
+  const cut = LENGTHS.exec(typed)?.groups;
+  if (!pack && !cut)
+    return failure('sold-as-unreadable', `"${text}" does not say how it is sold.`, {
+      remedy: 'Write e.g. "25 packs", "25 packs at 30.00" or "lengths 2.4, 3, 4.2".',
+    });
+  const storey = (pack ?? cut)!.storey ? { perStorey: true } : {};
+  const figures = pack ? [figure(pack.size!)] : cut!.list!.split(/, | ?[;/] ?/).map(figure);
+  if (figures.some((f) => !(f > 0)))
+    return failure('pack-size-zero', 'A pack or a length is more than 0.', { remedy: 'Correct its size.' });
+  if (!pack) return success({ lengths: figures, ...storey });
+  return success({
+    pack: figures[0]!,
+    ...(pack.price === undefined ? {} : { packPrice: String(figure(pack.price)) }),
+    ...storey,
+  });
+}
+
+/** How an item is sold, as `readSoldAs` reads it. */
+export function showSoldAs(sold: SoldAs | undefined, unit: string): string {
+  if (!sold) return '';
+  const storey = sold.perStorey ? ', per storey' : '';
+  if (sold.lengths) return `lengths ${sold.lengths.join(', ')} ${unit}${storey}`;
+  return `${sold.pack} ${unit} packs${sold.packPrice === undefined ? '' : ` at ${sold.packPrice}`}${storey}`;
+}

@@ -1,0 +1,173 @@
+import fc from 'fast-check';
+import { showMove, splitMove } from '../changes/split-move.ts';
+import { buildElementTable } from '../elements/element-table.ts';
+import { type PricingBasis, runPipeline } from '../pipeline.ts';
+import { explainElement } from '../plan/explain-element.ts';
+import { GROUP_FIELDS, groupPlan, listGroupElements, type PlanGroup } from '../plan/group-plan.ts';
+import { sampleElement } from '../testing/sample-element.ts';
+import { takeFromLengths } from './sold-lengths.ts';
+
+const walls = (...sizes: [number, number, string?][]) =>
+  buildElementTable(
+    sizes.map(([area, height, storey], i) =>
+      sampleElement({
+        globalId: `w${i}`,
+        storey: storey ?? 'Ground floor',
+        quantities: { NetSideArea: area, Height: height },
+      }),
+    ),
+    Int32Array.from(sizes.map((_, i) => i + 1)),
+  );
+const basisOf = (
+  item: Partial<PricingBasis['items'][number]>,
+  line: PricingBasis['assemblies'][number]['lines'][number],
+): PricingBasis => ({
+  currency: 'EUR',
+  items: [{ code: 'X', description: 'Thing', kind: 'material', unit: 'm', rate: '2.00', supplier: 'Yard', ...item }],
+  assemblies: [{ code: 'A', description: 'A', unit: 'm2', lines: [line] }],
+  sections: [{ id: 's', name: 'S' }],
+  rules: [
+    {
+      id: 'r',
+      name: 'R',
+      scope: { field: 'class', op: 'present' },
+      section: 's',
+      assembly: 'A',
+      driver: 'NetSideArea',
+    },
+  ],
+  pins: [],
+});
+const plan = (basis: PricingBasis, table: ReturnType<typeof walls>) => runPipeline(basis, [{ sourceId: 'm', table }]);
+
+describe('whole packs', () => {
+  // 0.8 kg a m2, in bags of 25 kg at 30.00 a bag.
+  const basis = basisOf(
+    { unit: 'kg', rate: null, wastePercent: 5, soldAs: { pack: 25, packPrice: '30.00' } },
+    { item: 'X', quantity: 'Driver * 0.8 kg/m2' },
+  );
+  it('are made up of the sum, never per element: 31.5 kg are two bags, 18.5 kg left over', () => {
+    const priced = plan(basis, walls([12.5, 2.5], [25, 2.5]));
+    // 10 kg and 20 kg net, 31.5 kg with waste; 1.20 a kg.
+    expect(priced.purchases).toMatchObject([
+      { net: 30, packs: 2, toBuy: 50, unknown: 0, lines: 37.8e6, surplusAmount: 22.2e6 },
+    ]);
+    expect(priced.purchases[0]!.waste).toBeCloseTo(1.5, 12);
+    expect(priced.purchases[0]!.surplus).toBeCloseTo(18.5, 12);
+    // Two bags at 30.00; the elements have their own shares.
+    expect(priced.total).toBe(60e6);
+    expect([1, 2].map((k) => explainElement(priced, k)!.amount)).toEqual([12.6e6, 25.2e6]);
+  });
+  it('are made up for each storey where the item says so', () => {
+    const perStorey = {
+      ...basis,
+      items: [{ ...basis.items[0]!, soldAs: { pack: 25, packPrice: '30.00', perStorey: true } }],
+    };
+    const priced = plan(perStorey, walls([12.5, 2.5], [25, 2.5, 'Upper floor']));
+    expect(priced.purchases.map((p) => [p.storey, p.packs])).toEqual([
+      ['Ground floor', 1],
+      ['Upper floor', 1],
+    ]);
+    expect(plan(perStorey, walls([12.5, 2.5], [31.25, 2.5, 'Upper floor'])).total).toBe(90e6);
+  });
+  it('are not one more for a figure that is whole but for rounding', () =>
+    expect(
+      plan(
+        { ...basis, items: [{ ...basis.items[0]!, wastePercent: 0 }] },
+        walls([31.25 * 0.1, 1], [31.25 * 0.2, 1], [31.25 * 0.7, 1]),
+      ).purchases[0]!.packs,
+    ).toBe(1));
+  it('leave a line of their own that no grouping loses', () => {
+    const priced = plan(basis, walls([12.5, 2.5], [25, 2.5]));
+    for (const field of GROUP_FIELDS) {
+      const grouped = groupPlan(priced, [field], basis.sections);
+      expect(grouped.minor).toBe(6000);
+      const sum = (g: PlanGroup): number =>
+        g.groups.reduce((n, c) => n + sum(c), 0) + g.lines.reduce((n, l) => n + l.minor, 0);
+      expect(sum(grouped)).toBe(6000);
+    }
+    const bySection = groupPlan(priced, ['section'], basis.sections);
+    expect(bySection.groups.map((g) => [g.label, g.minor])).toEqual([
+      ['S', 3780],
+      ['Packs and rounding', 2220],
+    ]);
+    expect(groupPlan(priced, ['supplier'], basis.sections).groups.map((g) => [g.label, g.minor])).toEqual([
+      ['Yard', 6000],
+    ]);
+    const { id } = bySection.groups[1]!.lines[0]!;
+    expect(listGroupElements(priced, ['section'], basis.sections, id)).toEqual([1, 2]);
+  });
+  it('move the total by a cause of their own', () => {
+    const before = plan(basis, walls([12.5, 2.5], [25, 2.5]));
+    // 40 kg with waste more: 42 + 31.5 = 73.5 kg, three bags.
+    const after = plan(basis, walls([12.5, 2.5], [75, 2.5]));
+    expect(showMove(splitMove(before, after))).toMatchObject({ move: 3000, causes: { quantity: 5040, packs: -2040 } });
+  });
+  it('of a pack that holds nothing are refused', () => {
+    const empty = plan(
+      { ...basis, items: [{ ...basis.items[0]!, soldAs: { pack: 0, packPrice: '30.00' } }] },
+      walls([1, 1]),
+    );
+    expect(explainElement(empty, 1)!.lines[0]!.problem).toMatchObject({ code: 'pack-size-zero' });
+  });
+  it('cost as much as the packs whatever the elements', () => {
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: 1, max: 100_000 }), { minLength: 1, maxLength: 20 }), (areas) => {
+        const priced = plan(basis, walls(...areas.map((a): [number, number] => [a / 1000, 1])));
+        const bags = Math.ceil(((areas.reduce((a, b) => a + b, 0) / 1000) * 0.8 * 1.05) / 25 - 1e-9);
+        expect(priced.total).toBe(bags * 30e6);
+        const reversed = plan(basis, walls(...areas.map((a): [number, number] => [a / 1000, 1]).reverse()));
+        expect(reversed.total).toBe(priced.total);
+      }),
+      { seed: 5, numRuns: 50 },
+    );
+  });
+});
+
+describe('sold lengths', () => {
+  const lengths = [2.4, 3, 4.2];
+  it.each([
+    [10, 2.4, [10 / 2.4, 0, 0], 0],
+    [10, 2.5, [0, 4, 0], 0],
+    [10, 5, [2, 0, 2], 2],
+    [8.4, 8.4, [0, 0, 2], 1],
+    [13, 13, [1, 0, 3], 3],
+  ])('%d m in pieces of %d m', (net, piece, counts, splices) => {
+    const taken = takeFromLengths(net, piece, lengths);
+    taken.counts.forEach((n, i) => void expect(n).toBeCloseTo(counts[i]!, 9));
+    expect(taken.splices).toBeCloseTo(splices, 9);
+  });
+  const basis = basisOf(
+    { soldAs: { lengths: [4.2, 2.4, 3] } },
+    { item: 'X', quantity: 'Driver / 0.5 m', piece: 'Height' },
+  );
+  it('are taken by the piece, counted over the project, and splices are told', () => {
+    // 10 m2 / 0.5 = 20 m in pieces of 2.5 m: 8 of 3 m; 5 m2: 10 m in pieces of 5 m: 2 of 4.2 and 2 of 2.4, two splices.
+    const priced = plan(basis, walls([10, 2.5], [5, 5]));
+    expect(priced.purchases).toMatchObject([
+      {
+        net: 30,
+        packs: 12,
+        splices: 2,
+        lengths: [
+          { length: 2.4, pieces: 2 },
+          { length: 3, pieces: 8 },
+          { length: 4.2, pieces: 2 },
+        ],
+      },
+    ]);
+    // 8 x 3 + 2 x 4.2 + 2 x 2.4 = 37.2 m at 2.00
+    expect(priced.purchases[0]!.toBuy).toBeCloseTo(37.2, 12);
+    expect(priced.total).toBe(74.4e6);
+  });
+  it('of a run without pieces come in the longest', () => {
+    const run = basisOf({ soldAs: { lengths } }, { item: 'X', quantity: 'Driver / 0.5 m' });
+    expect(plan(run, walls([10, 2.5])).purchases).toMatchObject([{ packs: 5, lengths: [{ length: 4.2, pieces: 5 }] }]);
+  });
+  it('of a piece of no length are refused', () => {
+    const none = basisOf({ soldAs: { lengths } }, { item: 'X', quantity: 'Driver / 0.5 m', piece: 'Height - Height' });
+    expect(explainElement(plan(none, walls([1, 1])), 1)!.lines[0]!.problem).toMatchObject({
+      code: 'piece-not-positive',
+    });
+  });
+});

@@ -1,0 +1,136 @@
+import type { CostItem } from '../book/cost-item.ts';
+import { readText } from '../elements/columns.ts';
+import type { ElementTable } from '../elements/element-table.ts';
+import { LineState } from './evaluate-recipe.ts';
+import { type Amount, quantizeAmount } from './money.ts';
+import { addWaste, type PricedBlock, type PricedLine, rateAt } from './price-lines.ts';
+
+/** Elements with the blocks that price them. */
+export interface PricedElements {
+  readonly table: ElementTable;
+  readonly blocks: readonly PricedBlock[];
+}
+
+/** What is bought of one item, over the project or for one storey. In the item's unit; money in amounts. */
+export interface Purchase {
+  readonly item: CostItem;
+  /** Storey it is rounded for; null for the whole project. */
+  readonly storey: string | null;
+  readonly net: number;
+  readonly waste: number;
+  /** Net and waste, brought up to whole packs or sold lengths. */
+  readonly toBuy: number;
+  /** Packs, or pieces of all sold lengths; null if it is sold in any amount. */
+  readonly packs: number | null;
+  readonly lengths: readonly { readonly length: number; readonly pieces: number }[];
+  /** What is left over: toBuy - net - waste. */
+  readonly surplus: number;
+  /** Joints of pieces longer than the longest sold length. */
+  readonly splices: number;
+  /** Of the lines of elements, and of the surplus. */
+  readonly lines: Amount;
+  readonly surplusAmount: Amount;
+  /** Element x line combinations whose quantity or rate is unknown. */
+  readonly unknown: number;
+}
+
+interface Sum {
+  readonly item: CostItem;
+  readonly storey: string | null;
+  net: number;
+  gross: number;
+  lines: number;
+  unknown: number;
+  splices: number;
+  readonly pieces: Float64Array;
+  /** The one rate of all; null where elements have different ones. */
+  rate: number | null;
+  isOneRate: boolean;
+}
+
+/** Figures that should be whole but are not quite are taken as whole within this. */
+const WHOLE = 1e-9;
+
+/**
+ * What has to be bought, by item: rounding up to whole packs is done on the sum, never per element. What the surplus costs is apart,
+ * so that the shares of the elements still add up.
+ * @example 10.2 bags net, 5 % waste = 10.71 bags: 11 bags, surplus 0.29
+ */
+export function sumPurchases(parts: Iterable<PricedElements>, minorDigits: number): Purchase[] {
+  const sums = new Map<string, Sum>();
+  for (const { table, blocks } of parts)
+    for (const { mapped, lines } of blocks)
+      for (const line of lines) {
+        if (!line.item) continue;
+        const { item } = line.item;
+        for (let at = 0; at < mapped.rows.length; at++) {
+          if (line.state[at] === LineState.skipped) continue;
+          const storey = item.soldAs?.perStorey ? (readText(table.storey, mapped.rows[at]!) ?? null) : null;
+          const key = `${item.code.toLowerCase()}|${storey ?? ''}`;
+          let sum = sums.get(key);
+          if (!sum) {
+            sum = startSum(item, storey, line.item.lengths.length);
+            sums.set(key, sum);
+          }
+          addCell(sum, line, at);
+        }
+      }
+  return [...sums.values()].map((sum) => finish(sum, minorDigits));
+}
+
+function startSum(item: CostItem, storey: string | null, lengths: number): Sum {
+  return {
+    item, storey, net: 0, gross: 0, lines: 0, unknown: 0, splices: 0, pieces: new Float64Array(lengths), rate: null, isOneRate: true,
+  }; // biome-ignore format: one start
+}
+
+function addCell(sum: Sum, line: PricedLine, at: number): void {
+  const rate = rateAt(line, at);
+  if (line.state[at] === LineState.problem || rate === null) sum.unknown++;
+  if (line.state[at] !== LineState.known) return;
+  const share = addWaste(1, line.wastePercent);
+  sum.net += line.net[at]!;
+  sum.gross += addWaste(line.net[at]!, line.wastePercent);
+  sum.lines += line.amounts[at]!;
+  for (let i = 0; i < sum.pieces.length; i++) sum.pieces[i]! += (line.cut?.pieces[i]?.[at] ?? 0) * share;
+  sum.splices += line.cut?.splices[at] ?? 0;
+  if (rate === null) return;
+  sum.rate ??= rate;
+  if (sum.rate !== rate) sum.isOneRate = false;
+}
+
+function finish(sum: Sum, minorDigits: number): Purchase {
+  const { item, storey, net, gross, unknown, splices } = sum;
+  const sold = item.soldAs;
+  const whole = (count: number) => Math.ceil(count - WHOLE * Math.max(1, count));
+  const lengths = [...sum.pieces].flatMap((count, i) =>
+    whole(count) > 0 ? [{ length: [...(sold?.lengths ?? [])].sort((a, b) => a - b)[i]!, pieces: whole(count) }] : [],
+  );
+  const packs = sold?.pack
+    ? whole(gross / sold.pack)
+    : sold?.lengths
+      ? lengths.reduce((n, l) => n + l.pieces, 0)
+      : null;
+  const toBuy = sold?.pack
+    ? packs! * sold.pack
+    : sold?.lengths
+      ? lengths.reduce((m, l) => m + l.length * l.pieces, 0)
+      : gross;
+  const surplus = Math.max(0, toBuy - gross);
+  return {
+    item, storey, net, waste: gross - net, toBuy, packs, lengths, surplus, splices, lines: sum.lines, unknown,
+    surplusAmount: packs === null ? 0 : priceSurplus(sum, toBuy, surplus, minorDigits),
+  }; // biome-ignore format: a purchase in order
+}
+
+/** With one rate the lines and the surplus make the price of the packs exactly; else the surplus is taken at the average. */
+function priceSurplus(
+  { rate, isOneRate, lines, gross, unknown }: Sum,
+  toBuy: number,
+  surplus: number,
+  digits: number,
+): Amount {
+  if (rate === null || gross === 0) return 0;
+  if (isOneRate && unknown === 0) return (quantizeAmount(toBuy, rate, digits) ?? lines) - lines;
+  return Math.round((lines / gross) * surplus) + 0;
+}
