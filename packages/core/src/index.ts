@@ -5,6 +5,23 @@ export { isConsumption, readConsumption } from './book/consumption.ts';
 export { type CostItem, ITEM_KINDS, type ItemKind, type SoldAs } from './book/cost-item.ts';
 export { compileValues, type NamedValue, valueToFormula } from './book/named-value.ts';
 export {
+  type ChangedPrice,
+  comparePrices,
+  findProfile,
+  guessProfile,
+  makeProfile,
+  type PriceComparison,
+  type PriceRow,
+  readPriceRows,
+  SHEET_COLUMNS,
+  type Sheet,
+  type SheetCell,
+  type SheetColumn,
+  type SheetProfile,
+  type SkippedRow,
+} from './book/price-sheet.ts';
+export { type DecimalSign, findDecimalSign, readPrice } from './book/price-text.ts';
+export {
   compileScale,
   compileScales,
   describeRange,

@@ -1,14 +1,7 @@
 import { failure, type Result, success } from '../result/result.ts';
 import { type Dimension, dimensionToUnitName, fitsDimension, isSameDimension } from '../units/dimension.ts';
-import { parseUnit, type Unit } from '../units/unit.ts';
-
-/** Words people use for units, in the singular and in small letters. */
-const UNIT_WORDS: Readonly<Record<string, string>> = {
-  piece: 'each', pc: 'each', pcs: 'each', no: 'each', nr: 'each', hour: 'h', hr: 'h', hrs: 'h', minute: 'min', litre: 'l', liter: 'l',
-  metre: 'm', meter: 'm', lm: 'm', sqm: 'm2', 'square metre': 'm2', 'square meter': 'm2', 'cubic metre': 'm3', 'cubic meter': 'm3',
-  kilogram: 'kg', kilo: 'kg', tonne: 't', foot: 'ft', feet: 'ft', sqft: 'ft2', 'square foot': 'ft2', 'square feet': 'ft2', pound: 'lb',
-  bag: 'bag', roll: 'roll', sheet: 'sheet', set: 'set', load: 'load', coat: 'coat', day: 'day', week: 'week', month: 'month',
-}; // biome-ignore format: words and what they mean
+import type { Unit } from '../units/unit.ts';
+import { readUnitWord } from './unit-words.ts';
 
 const NUMBER = String.raw`\d+(?:[.,]\d+)?`;
 const UNIT = String.raw`[\p{L}²³][\p{L}\d²³]*(?: (?:metres?|meters?|foot|feet))?`;
@@ -22,15 +15,6 @@ const SAID = new RegExp(
 
 /** True if a text is meant as a consumption rather than as a formula. */
 export const isConsumption = (text: string): boolean => SAID.test(text.trim().replace(/\s+/g, ' '));
-
-/** A unit as people write it: `pieces`, `hours`, `m²`. */
-function readUnitWord(word: string): Result<Unit> {
-  const exact = parseUnit(word);
-  if (exact.ok) return exact;
-  const small = word.toLowerCase();
-  const symbol = UNIT_WORDS[small] ?? UNIT_WORDS[small.replace(/s$/, '')] ?? UNIT_WORDS[small.replace(/s\b/g, '')];
-  return symbol === undefined ? exact : parseUnit(symbol);
-}
 
 const figure = (text: string) => text.replace(',', '.');
 

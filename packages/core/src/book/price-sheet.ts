@@ -1,0 +1,249 @@
+import { writeName } from '../formulas/formula-types.ts';
+import { foldText } from '../units/fold-text.ts';
+import { parseUnit } from '../units/unit.ts';
+import type { CostItem } from './cost-item.ts';
+import type { NamedValue } from './named-value.ts';
+import { type DecimalSign, findDecimalSign, readPrice } from './price-text.ts';
+import { readUnitWord } from './unit-words.ts';
+
+export type SheetCell = string | number | boolean | null;
+
+/** One sheet of a file: its rows, cells by column. */
+export interface Sheet {
+  readonly name: string;
+  readonly rows: readonly (readonly SheetCell[])[];
+}
+
+/** What a column of a price sheet can hold. */
+export const SHEET_COLUMNS = ['code', 'rate', 'description', 'unit'] as const;
+export type SheetColumn = (typeof SHEET_COLUMNS)[number];
+
+/** Where the prices stand in a sheet: chosen once and found again by the headings. Rows and columns are counted from 0. */
+export interface SheetProfile {
+  readonly sheet: string;
+  readonly headerRow: number;
+  readonly columns: Readonly<{ code: number; rate: number } & Partial<Record<SheetColumn, number>>>;
+  /** Headings of the chosen columns, to know the sheet again. */
+  readonly headings: Readonly<Partial<Record<SheetColumn, string>>>;
+}
+
+/** A price as the sheet has it. `row` is counted from 1, as spreadsheets do. */
+export interface PriceRow {
+  readonly row: number;
+  readonly code: string;
+  readonly rate: string;
+  readonly description: string | null;
+  readonly unit: string | null;
+}
+
+export interface SkippedRow {
+  readonly row: number;
+  readonly text: string;
+  readonly reason: string;
+}
+
+/** Words that head the columns, folded. */
+const HEADINGS: Readonly<Record<SheetColumn, RegExp>> = {
+  code: /^(itemcode|code|item|itemno|no|nr|number|pos|position|article|articleno|artno|ref|reference|id|artikel|artikelnr|kode)$/,
+  rate: /(unitprice|price|rate|netprice|cost|preis|pris|tarif)/,
+  description: /^(description|text|name|designation|itemdescription|product|material|bezeichnung|beskrivelse)$/,
+  unit: /^(unit|uom|per|einheit|enhet|me|qu)$/,
+};
+/** Rows among which headings are looked for. */
+const HEAD_ROWS = 40;
+
+const cellText = (cell: SheetCell | undefined): string =>
+  cell === null || cell === undefined ? '' : String(cell).trim();
+const heading = (cell: SheetCell | undefined): string => foldText(cellText(cell)).replace(/[^\p{L}\p{N}]/gu, '');
+
+/** The rows in which a sheet's headings are likely, with the columns they name; null if no row names a code and a price. */
+export function guessProfile(sheets: readonly Sheet[]): SheetProfile | null {
+  for (const { name, rows } of sheets)
+    for (let r = 0; r < Math.min(rows.length, HEAD_ROWS); r++) {
+      const columns: Partial<Record<SheetColumn, number>> = {};
+      for (const column of SHEET_COLUMNS) {
+        const at = rows[r]!.findIndex((c) => HEADINGS[column].test(heading(c)));
+        if (at >= 0 && !Object.values(columns).includes(at)) columns[column] = at;
+      }
+      const { code, rate } = columns;
+      if (code !== undefined && rate !== undefined) return makeProfile(name, r, { ...columns, code, rate }, rows[r]!);
+    }
+  return null;
+}
+
+/** A profile for chosen columns. */
+export function makeProfile(
+  sheet: string,
+  headerRow: number,
+  columns: SheetProfile['columns'],
+  header: readonly SheetCell[],
+): SheetProfile {
+  const headings: Partial<Record<SheetColumn, string>> = {};
+  for (const column of SHEET_COLUMNS) {
+    const at = columns[column];
+    if (at !== undefined) headings[column] = cellText(header[at]);
+  }
+  return { sheet, headerRow, columns, headings };
+}
+
+/** The profile among known ones whose headings the file has, moved to where they stand now; null if none fits. */
+export function findProfile(known: readonly SheetProfile[], sheets: readonly Sheet[]): SheetProfile | null {
+  for (const profile of known)
+    for (const { name, rows } of sheets)
+      for (let r = 0; r < Math.min(rows.length, HEAD_ROWS); r++) {
+        const columns: Partial<Record<SheetColumn, number>> = {};
+        for (const [column, words] of Object.entries(profile.headings) as [SheetColumn, string][]) {
+          const at = rows[r]!.findIndex((c) => heading(c) === heading(words));
+          if (at >= 0) columns[column] = at;
+        }
+        const { code, rate } = columns;
+        if (
+          code !== undefined &&
+          rate !== undefined &&
+          Object.keys(columns).length === Object.keys(profile.headings).length
+        )
+          return makeProfile(name, r, { ...columns, code, rate }, rows[r]!);
+      }
+  return null;
+}
+
+/** Prices of a sheet below its headings; what cannot be used is told with the reason. Empty rows are passed over. */
+export function readPriceRows(
+  sheet: Sheet,
+  profile: SheetProfile,
+): { rows: PriceRow[]; skipped: SkippedRow[]; decimal: DecimalSign } {
+  const { columns, headerRow } = profile;
+  const body = sheet.rows.slice(headerRow + 1);
+  const texts = body.map((r) => r[columns.rate]).filter((c) => typeof c === 'string');
+  const decimal = findDecimalSign(texts);
+  const rows: PriceRow[] = [];
+  const skipped: SkippedRow[] = [];
+  const seen = new Map<string, number>();
+  for (const [i, cells] of body.entries()) {
+    const row = headerRow + 2 + i;
+    const filled = cells.map(cellText).filter((t) => t !== '');
+    if (filled.length === 0) continue;
+    const skip = (reason: string) =>
+      void skipped.push({ row, text: filled.slice(0, 3).join(' · ').slice(0, 120), reason });
+    const code = cellText(cells[columns.code]);
+    const price = cells[columns.rate];
+    if (code === '') {
+      skip('It has no code.');
+      continue;
+    }
+    const rate = toRate(price, decimal);
+    const before = seen.get(foldText(code));
+    if (cellText(price) === '') skip('It has no price.');
+    else if (rate === null) skip(`"${cellText(price)}" is no price.`);
+    else if (rate.startsWith('-')) skip('Its price is less than nothing.');
+    else if (before !== undefined) skip(`The code stands in row ${before} already.`);
+    else {
+      seen.set(foldText(code), row);
+      const read = (column: 'description' | 'unit') =>
+        columns[column] === undefined ? null : cellText(cells[columns[column]]) || null;
+      rows.push({ row, code, rate, description: read('description'), unit: read('unit') });
+    }
+  }
+  return { rows, skipped, decimal };
+}
+
+/** Decimals that rates are kept with at most. */
+const RATE_DIGITS = 6;
+
+function toRate(cell: SheetCell | undefined, decimal: DecimalSign): string | null {
+  if (typeof cell === 'number') {
+    if (!Number.isFinite(cell) || Math.abs(cell) >= 1e12) return null;
+    return cell.toFixed(RATE_DIGITS).replace(/\.?0+$/, '');
+  }
+  if (typeof cell !== 'string') return null;
+  const rate = readPrice(cell, decimal);
+  return rate === null || !/^-?\d{1,12}(\.\d{1,8})?$/.test(rate) ? null : rate;
+}
+
+/** A price of the book that the sheet has otherwise. */
+export interface ChangedPrice {
+  readonly kind: 'item' | 'value';
+  readonly code: string;
+  readonly description: string;
+  readonly unit: string;
+  readonly from: string | null;
+  readonly to: string;
+  /** Change in per cent; null where there was no price, or none above 0. */
+  readonly percent: number | null;
+}
+
+export interface PriceComparison {
+  readonly changed: readonly ChangedPrice[];
+  /** Rows whose codes the book does not have. `unit` is one of ours, or null if it cannot be read. */
+  readonly fresh: readonly (PriceRow & { readonly unit: string | null })[];
+  /** Items that came from this sheet before and are in it no more. */
+  readonly vanished: readonly CostItem[];
+  readonly skipped: readonly SkippedRow[];
+  readonly unchanged: number;
+}
+
+/**
+ * What a sheet changes in a book: codes match items, names match named values, both in any case.
+ * @param source name that items from this sheet carry as their source
+ */
+export function comparePrices(
+  sheet: Sheet,
+  profile: SheetProfile,
+  book: { readonly items: readonly CostItem[]; readonly values: readonly NamedValue[] },
+  source: string,
+): PriceComparison {
+  const read = readPriceRows(sheet, profile);
+  const items = new Map(book.items.map((i) => [foldText(i.code), i]));
+  const values = new Map(book.values.map((v) => [writeName(v.name).toLowerCase(), v]));
+  const changed: ChangedPrice[] = [];
+  const fresh: PriceRow[] = [];
+  const skipped = [...read.skipped];
+  const met = new Set<string>();
+  let unchanged = 0;
+  for (const row of read.rows) {
+    const item = items.get(foldText(row.code));
+    const value = item ? undefined : values.get(writeName(row.code).toLowerCase());
+    const skip = (reason: string) => void skipped.push({ row: row.row, text: `${row.code} · ${row.rate}`, reason });
+    if (!item && !value) {
+      const unit = row.unit === null ? null : readUnitWord(row.unit);
+      fresh.push({ ...row, unit: unit?.ok ? unit.value.symbol : null });
+      continue;
+    }
+    const unit = (item ?? value)!.unit;
+    if (item) met.add(item.code);
+    if (item && !isUnitSame(row.unit, unit)) {
+      skip(`The sheet prices it per ${row.unit}, the book per ${unit}.`);
+      continue;
+    }
+    if (item?.rateFormula !== undefined || item?.soldAs?.packPrice !== undefined) {
+      skip('The book works its rate out otherwise.');
+      continue;
+    }
+    const from = item ? item.rate : value!.value;
+    if (value && !/^\s*-?\d+(\.\d+)?\s*$/.test(value.value)) {
+      skip('The named value is a formula.');
+      continue;
+    }
+    if (from !== null && Number(from) === Number(row.rate)) {
+      unchanged++;
+      continue;
+    }
+    changed.push({
+      kind: item ? 'item' : 'value',
+      code: item ? item.code : value!.name,
+      description: item ? item.description : (value!.note ?? ''),
+      unit,
+      from,
+      to: row.rate,
+      percent: from !== null && Number(from) > 0 ? (Number(row.rate) / Number(from) - 1) * 100 : null,
+    });
+  }
+  const vanished = book.items.filter((i) => i.source === source && !met.has(i.code));
+  return { changed, fresh, vanished, skipped, unchanged };
+}
+
+function isUnitSame(said: string | null, unit: string): boolean {
+  if (said === null) return true;
+  const [a, b] = [readUnitWord(said), parseUnit(unit)];
+  return a.ok && b.ok && a.value.symbol === b.value.symbol;
+}
