@@ -142,3 +142,39 @@ test('an item sold in packs is bought whole; what is left over is a line of the 
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
 });
+
+test('a price sheet is brought, compared, taken over in part, and saved the other way', async ({ page }) => {
+  await page.goto('/projects/heron-wharf/book?sheet=');
+  const sheet =
+    'Yard prices;;;\n;;;\nNumber;Text;Per;Our price\nM-LOCK;Locker, steel;pcs;130,00 €\nM-SAWN;Sawn timber;m³;482,00 €\nM-REB;Reinforcement;t;1.380,00 €\nT-900;Fence board;m;3,40 €\n;Sum;;615,40 €\n';
+  await page
+    .getByLabel('Price sheet file')
+    .setInputFiles({ name: 'yard.csv', mimeType: 'text/csv', buffer: Buffer.from(sheet) });
+  const brought = page.getByRole('region', { name: 'Price sheet' });
+  await expect(brought.getByRole('table', { name: 'First rows of the sheet' })).toContainText('Our price');
+  await brought.getByRole('button', { name: 'Compare with the book' }).click();
+  const changed = brought.getByRole('grid', { name: 'Changed prices' });
+  await expect(changed.getByRole('row', { name: /M-LOCK/ })).toContainText('+1.6');
+  await changed.getByRole('checkbox', { name: 'Take M-SAWN over' }).click();
+  // 2.00 more for each of 24 lockers.
+  await expect(brought.getByRole('status', { name: 'Effect' })).toContainText('491,419.94 → 491,467.94 (+48.00)');
+  await brought.getByRole('tab', { name: 'Not used 2' }).click();
+  await expect(brought.getByRole('grid', { name: 'Rows not used' })).toContainText(
+    'The sheet prices it per t, the book per kg.',
+  );
+  await brought.getByRole('tab', { name: 'New 1' }).click();
+  await brought.getByRole('checkbox', { name: 'Take T-900 over' }).click();
+  await brought.getByRole('button', { name: 'Take 2 over' }).click();
+  await expect(page.getByTestId('tape-total')).toHaveText('491,467.94');
+  await expect(page.getByRole('list', { name: 'Price sheets' })).toContainText('2 items have their price from it');
+  await page.getByRole('tab', { name: /Cost items/ }).click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Save as XLSX' }).click();
+  expect((await download).suggestedFilename()).toBe('Heron Wharf Boathouse book.xlsx');
+  await page.goto('/projects/heron-wharf/plan');
+  const plan = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Save as XLSX' }).click();
+  expect((await plan).suggestedFilename()).toBe('Heron Wharf Boathouse plan.xlsx');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
+});

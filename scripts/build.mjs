@@ -14,6 +14,7 @@ if (!only || only === 'server') {
       main: `${src}/main.ts`,
       'db-worker': `${src}/db/db-worker.ts`,
       'plan-worker': `${src}/engine/plan-worker.ts`,
+      'sheet-worker': `${src}/importers/sheet-worker.ts`,
       'import-worker': `${src}/importers/import-worker.ts`,
       'make-seed': `${src}/db/make-seed.ts`,
       'mesh-worker': 'packages/ifc/src/mesh/mesh-worker.ts',

@@ -8,6 +8,8 @@ import type {
   EventDto,
   JobDto,
   MoveDto,
+  PriceComparison,
+  PriceSheetDto,
   ProjectStateDto,
   TablePartsDto,
 } from '@tally/core';
@@ -413,5 +415,79 @@ describe('bad input leaves the server alive and says what to do', () => {
     expect(foreign.status).toBe(403);
     expect(foreign.headers.get('content-type')).toContain('application/problem+json');
     expect((await call(`/projects/${id}/desk`, { ...REVISIONS.R1, bays: 99 })).status).toBe(400);
+  });
+});
+
+describe('price sheets', () => {
+  async function bring(project: string, name: string, content: string | Uint8Array) {
+    const form = new FormData();
+    form.append('file', new Blob([content as string]), name);
+    const res = await fetch(`${base}/projects/${project}/price-sheets`, { method: 'POST', body: form });
+    return { status: res.status, body: (await res.json()) as PriceSheetDto & { code?: string; remedy?: string } };
+  }
+  const compare = (project: string, { fileHash, profile, source }: PriceSheetDto) =>
+    call<PriceComparison>(`/projects/${project}/price-sheets/${fileHash}/compare`, { profile, source });
+
+  it('are read, compared with the book, and known again by their headings', async () => {
+    const id = await makeProject();
+    const first = await bring(
+      id,
+      'yard list R1.csv',
+      'Timber yard;;\n\nItem no.;Price;Unit\nM-BATT;1,05;m\nM-REB;1.380,00;t\nNEW;3,00;m\n',
+    );
+    expect(first.body).toMatchObject({
+      source: 'yard list',
+      isKnown: false,
+      profile: { headerRow: 2, columns: { code: 0, rate: 1, unit: 2 } },
+    });
+    const found = await compare(id, first.body);
+    expect(found.body).toMatchObject({
+      changed: [{ code: 'M-BATT', from: '0.98', to: '1.05' }],
+      fresh: [{ code: 'NEW', unit: 'm' }],
+      skipped: [{ row: 5, reason: 'The sheet prices it per t, the book per kg.' }],
+    });
+    const { project } = await state(id);
+    const kept = await call(`/projects/${id}/changes`, {
+      base: project.seq,
+      cause: 'Prices',
+      diff: { added: [{ kind: 'priceSheet', id: 'yard list', body: first.body.profile }], updated: [], removed: [] },
+    });
+    expect(kept.status).toBe(200);
+    const second = await bring(id, 'other name.csv', 'Unit;Item no.;Price\nm;M-BATT;1,10\n');
+    expect(second.body).toMatchObject({
+      source: 'yard list',
+      isKnown: true,
+      profile: { headerRow: 0, columns: { code: 1, rate: 2, unit: 0 } },
+    });
+  });
+
+  it('that the book itself was saved as change nothing', async () => {
+    const id = await makeProject();
+    const res = await fetch(`${base}/projects/${id}/book.xlsx`);
+    expect(res.headers.get('content-type')).toContain('spreadsheetml');
+    const brought = await bring(id, 'book.xlsx', new Uint8Array(await res.arrayBuffer()));
+    const found = await compare(id, brought.body);
+    expect(found.body.changed).toEqual([]);
+    expect(found.body.fresh).toEqual([]);
+    const { items } = (await state(id)).basis;
+    expect(found.body.unchanged).toBe(items.filter((i) => i.rate !== null).length);
+  });
+
+  it('that cannot be read are refused with what to do, and change nothing', async () => {
+    const id = await makeProject();
+    const before = (await state(id)).project.seq;
+    expect(await bring(id, 'bad.xlsx', 'PK\u0003\u0004nonsense')).toMatchObject({
+      status: 400,
+      body: { code: 'sheet-damaged', remedy: expect.any(String) },
+    });
+    expect(
+      (
+        await call(`/projects/${id}/price-sheets/${'0'.repeat(64)}/compare`, {
+          profile: { sheet: 'CSV', headerRow: 0, columns: { code: 0, rate: 1 }, headings: {} },
+          source: 'x',
+        })
+      ).status,
+    ).toBe(404);
+    expect((await state(id)).project.seq).toBe(before);
   });
 });

@@ -12,6 +12,7 @@ import { ChangeService } from './features/changes/change-service.ts';
 import { deskRoutes, issueDesign } from './features/desk/desk-routes.ts';
 import { EventHub } from './features/events/event-hub.ts';
 import { planRoutes } from './features/plan/plan-routes.ts';
+import { priceRoutes } from './features/prices/price-routes.ts';
 import {
   applyTemplate,
   createProject,
@@ -95,6 +96,7 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
     '/api/projects/:projectId',
     planRoutes(engines, db, store, queue),
     sourceRoutes(db, store, imports),
+    priceRoutes(db, store, engines, queue),
     deskRoutes(db, watcher, join(config.dataFolder, 'desk')),
   );
   app.use('/api/projects', projectRoutes(services));

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { Sheet, SheetProfile } from '../book/price-sheet.ts';
 import type { EntryDiff } from '../changes/entry-diff.ts';
 import type { MoveCause } from '../changes/split-move.ts';
 import type { Finding } from '../checks/finding.ts';
@@ -36,6 +37,38 @@ const limitLevel = z.strictObject({
 });
 
 /** A takeoff table as it is saved: what a row is, which rows, columns, groups, order. */
+const sheetColumn = z.number().int().min(0).max(100);
+const sheetHeading = z.string().max(200).optional();
+export const sheetProfileSchema = z.strictObject({
+  sheet: z.string().max(200),
+  headerRow: z.number().int().min(0).max(1000),
+  columns: z.strictObject({
+    code: sheetColumn,
+    rate: sheetColumn,
+    description: sheetColumn.optional(),
+    unit: sheetColumn.optional(),
+  }),
+  headings: z.strictObject({ code: sheetHeading, rate: sheetHeading, description: sheetHeading, unit: sheetHeading }),
+});
+
+/** Columns of a price sheet and the name that its items carry as their source. */
+export const comparePricesSchema = z.strictObject({
+  profile: sheetProfileSchema,
+  source: z.string().trim().min(1, 'A price sheet needs a name.').max(120),
+});
+
+/** A price sheet that was brought: its first rows for choosing the columns. */
+export interface PriceSheetDto {
+  readonly fileHash: string;
+  readonly fileName: string;
+  /** Name it is known by. */
+  readonly source: string;
+  /** Its columns were chosen before. */
+  readonly isKnown: boolean;
+  readonly sheets: readonly { readonly name: string; readonly rows: Sheet['rows']; readonly count: number }[];
+  readonly profile: SheetProfile | null;
+}
+
 export const viewSchema = z.strictObject({
   name: z.string().trim().min(1, 'A table needs a name.').max(120),
   row: z.enum(TAKEOFF_ROWS),
@@ -130,6 +163,8 @@ export const ENTRY_SCHEMAS = {
   leftOut: z.strictObject({ reason: z.string().trim().min(1).max(300) }),
   /** A finding taken as it is, by its key. */
   accepted: z.strictObject({ reason: z.string().trim().min(1, 'Say why.').max(500) }),
+  /** Where the prices stand in a price sheet, by the name of the sheet. */
+  priceSheet: sheetProfileSchema,
   /** A saved takeoff table. */
   view: viewSchema,
   order: z.array(z.string()),
@@ -280,6 +315,8 @@ export interface ProjectStateDto {
   /** Reasons of accepted findings, by finding key. */
   readonly accepted: Readonly<Record<string, string>>;
   readonly views: Readonly<Record<string, TakeoffView>>;
+  /** Where the prices stand in the price sheets, by their names. */
+  readonly priceSheets: Readonly<Record<string, SheetProfile>>;
   readonly orders: Readonly<Record<'rules' | 'sections', readonly string[] | null>>;
   readonly sources: readonly SourceDto[];
   readonly jobs: readonly JobDto[];

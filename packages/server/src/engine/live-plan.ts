@@ -124,6 +124,8 @@ export class LivePlan implements PlanQueries {
       minor: amountToMinor(lines + surplusAmount),
     }));
 
+  digits: PlanQueries['digits'] = () => this.now.plan.minorDigits;
+
   csv: PlanQueries['csv'] = (by) =>
     writeCsv(
       planToTable(

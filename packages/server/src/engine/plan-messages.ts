@@ -48,6 +48,8 @@ export interface PlanQueries {
   explain: (key: number) => ElementCostDto | null;
   /** What has to be bought, by item. */
   purchases: () => PurchaseDto[];
+  /** Decimals of the currency. */
+  digits: () => number;
   csv: (by: readonly GroupField[]) => string;
   /** Elements that came, went or changed between two tables, with the move of their cost under the present basis. */
   compareTables: (sourceId: string, before: StoredRevision | null, after: StoredRevision) => ElementChangesDto;

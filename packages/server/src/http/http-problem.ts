@@ -64,8 +64,11 @@ export function handleProblems(log: (error: unknown) => void): ErrorRequestHandl
     if (error instanceof multer.MulterError)
       return send(res, 400, {
         code: 'upload-refused',
-        detail: error.code === 'LIMIT_FILE_SIZE' ? 'The file is larger than 2 GB.' : 'The upload could not be read.',
-        remedy: 'Choose one IFC file.',
+        detail:
+          error.code === 'LIMIT_FILE_SIZE'
+            ? 'The file is larger than may be brought: 2 GB for a model, 150 MB for a price sheet.'
+            : 'The upload could not be read.',
+        remedy: 'Choose one file, without what is not needed.',
       });
     if (error?.type === 'entity.parse.failed')
       return send(res, 400, { code: 'request-invalid', detail: 'The request is not JSON.' });

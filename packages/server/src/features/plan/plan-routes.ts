@@ -10,7 +10,8 @@ import type { SerialQueue } from '../projects/serial-queue.ts';
 
 const idsSchema = z.string().max(2000);
 
-function readGrouping(value: unknown): GroupField[] {
+/** Fields a plan is grouped by, from the address. Errors: 400 for one there is not. */
+export function readGrouping(value: unknown): GroupField[] {
   const fields = typeof value === 'string' && value !== '' ? value.split(',') : [];
   const unknown = fields.find((f) => !GROUP_FIELDS.includes(f as GroupField));
   if (unknown !== undefined || fields.length > 5)

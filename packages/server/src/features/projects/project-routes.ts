@@ -130,7 +130,7 @@ export function projectRoutes(services: ProjectServices): Router {
       const project = await db.projects.find(projectId);
       if (!project) throw notFound('project');
       const contents = readContents(await db.projects.listEntries(projectId), project.currency);
-      const { basis, counting, orders, settings, layer, accepted, views } = contents;
+      const { basis, counting, orders, settings, layer, accepted, views, priceSheets } = contents;
       const { currency: _, ...lists } = basis;
       const [{ summary, manifest, stated }, sources, jobs] = await Promise.all([
         changes.summarize(projectId),
@@ -145,6 +145,7 @@ export function projectRoutes(services: ProjectServices): Router {
         layer,
         accepted,
         views,
+        priceSheets,
         orders,
         sources: sources.map((s) => ({ ...s, revisions: s.revisions.map((r) => replaceStated(r, stated)) })),
         jobs: jobs.map((j) => imports.toDto(j)),

@@ -6,6 +6,7 @@ export interface ProjectContents {
   readonly layer: ProjectStateDto['layer'];
   readonly accepted: ProjectStateDto['accepted'];
   readonly views: ProjectStateDto['views'];
+  readonly priceSheets: ProjectStateDto['priceSheets'];
   readonly basis: PricingBasis;
   readonly counting: ReadonlyMap<string, string>;
   /** The orders as they are kept; null where none was made yet. */
@@ -50,6 +51,7 @@ export function readContents(entries: readonly Entry[], currency: string): Proje
     },
     accepted: Object.fromEntries(of<{ reason: string }>('accepted').map((e) => [e.id, e.body.reason])),
     views: byId('view'),
+    priceSheets: byId('priceSheet'),
     orders: { rules: orderOf('rules'), sections: orderOf('sections') },
     counting: new Map(of<{ revision: string }>('counting').map((e) => [e.id, e.body.revision])),
   };

@@ -12,10 +12,11 @@ import { AssemblyPane } from './assembly-pane.tsx';
 import { ItemDialog } from './item-dialog.tsx';
 import { MoveRatesDialog } from './move-rates-dialog.tsx';
 import { ScalesPane } from './scales-pane.tsx';
+import { SheetsPane } from './sheets-pane.tsx';
 import { useBook } from './use-book.ts';
 import { ValuesPane } from './values-pane.tsx';
 
-const TABS = ['item', 'assembly', 'value', 'scale'] as const;
+const TABS = ['item', 'assembly', 'value', 'scale', 'sheet'] as const;
 type BookTab = (typeof TABS)[number];
 
 /** The book of the project: cost items in a grid, assemblies as recipes, named values, scales. */
@@ -35,10 +36,12 @@ export function BookPage() {
         <Tab value="assembly" label={`Assemblies ${basis.assemblies.length}`} />
         <Tab value="value" label={`Named values ${basis.values.length}`} />
         <Tab value="scale" label={`Scales ${basis.scales.length}`} />
+        <Tab value="sheet" label="Price sheets" />
       </Tabs>
       {tab === 'item' && <Items wanted={params.get('item')} />}
       {tab === 'assembly' && <AssemblyPane code={params.get('assembly') ?? ''} onChoose={choose('assembly')} />}
       {tab === 'value' && <ValuesPane name={params.get('value') ?? ''} onChoose={choose('value')} />}
+      {tab === 'sheet' && <SheetsPane />}
       {tab === 'scale' && <ScalesPane name={params.get('scale') ?? ''} onChoose={choose('scale')} />}
     </Box>
   );
@@ -223,6 +226,9 @@ function Items({ wanted }: { readonly wanted: string | null }) {
               }`
             : 'Double click or Enter edits a cell.'}
         </Box>
+        <Button color="inherit" component="a" href={`/api/projects/${project.id}/book.xlsx`} download>
+          Save as XLSX
+        </Button>
         <Button color="inherit" disabled={rows.length === 0} onClick={() => setMoving(true)}>
           Move rates
         </Button>

@@ -223,6 +223,9 @@ function PlanLines({ choice }: { readonly choice: ReactNode }) {
         >
           Show in the model
         </Button>
+        <Button component="a" href={`/api/projects/${project.id}/plan.xlsx?by=${by.join()}`} download>
+          Save as XLSX
+        </Button>
         <Button component="a" href={`/api/projects/${project.id}/plan.csv?by=${by.join()}`} download>
           Save as CSV
         </Button>

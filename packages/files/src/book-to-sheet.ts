@@ -1,0 +1,36 @@
+import { type CostItem, showSoldAs } from '@tally/core';
+import type { XlsxSheet } from './write-xlsx.ts';
+
+/** The cost items of a book as a sheet that can be read back as a price sheet. Rates that are worked out have none. */
+export function itemsToSheet(items: readonly CostItem[], currency: string): XlsxSheet {
+  return {
+    name: 'Cost items',
+    columns: [
+      'Code',
+      'Description',
+      'Kind',
+      'Unit',
+      `Rate ${currency}`,
+      'Waste %',
+      'Sold in',
+      'Group',
+      'Supplier',
+      'Source',
+      'Date',
+    ],
+    rows: items.map((i) => [
+      i.code,
+      i.description,
+      i.kind,
+      i.unit,
+      i.rate === null ? null : Number(i.rate),
+      i.wastePercent ?? null,
+      showSoldAs(i.soldAs, i.unit),
+      i.group ?? null,
+      i.supplier ?? null,
+      i.source ?? null,
+      i.date ?? null,
+    ]),
+    formats: [null, null, null, null, '#,##0.00####'],
+  };
+}

@@ -1,0 +1,93 @@
+import { isLineUnknown, minorToMajor, type PlanGroup, type PlanLine } from '@tally/core';
+import type { XlsxSheet } from './write-xlsx.ts';
+
+const COLUMNS = [
+  'Item',
+  'Description',
+  'Kind',
+  'Net',
+  'Waste %',
+  'To buy',
+  'Unit',
+  'Rate',
+  'Amount',
+  'Elements',
+  'Note',
+];
+const AMOUNT = COLUMNS.indexOf('Amount');
+const AMOUNT_LETTER = String.fromCharCode(65 + AMOUNT);
+/** Most cells that one SUM names; spreadsheets take up to 255. */
+const MOST_TERMS = 200;
+
+type Row = (string | number | null)[];
+
+/**
+ * A grouped plan as a sheet: groups and lines in outline, the amounts of lines as values, those of groups and the total as sums of the
+ * rows below them. Shown amounts add up, so the sums give what the plan shows.
+ */
+export function planToSheet(root: PlanGroup, name: string, minorDigits: number): XlsxSheet {
+  const rows: Row[] = [];
+  const levels: number[] = [];
+  const bold: number[] = [];
+  const formulas: { row: number; column: number; formula: string; result: number }[] = [];
+  const major = (minor: number) => minorToMajor(minor, minorDigits);
+  const put = (cells: Row, level: number): number => {
+    levels.push(level);
+    return rows.push(cells) - 1;
+  };
+  const sum = (row: number, below: readonly number[], minor: number) => {
+    if (below.length > 0) formulas.push({ row, column: AMOUNT, formula: writeSum(below), result: major(minor) });
+  };
+  const visit = (group: PlanGroup, level: number): number[] => {
+    const below = group.groups.map((child) => {
+      const at = put([child.label, ...new Array(COLUMNS.length - 1).fill(null)], level);
+      bold.push(at);
+      if (child.unknown > 0) rows[at]![COLUMNS.length - 1] = `incomplete: ${child.unknown} unknown`;
+      sum(at, visit(child, level + 1), child.minor);
+      return at;
+    });
+    return [...below, ...group.lines.map((line) => put(lineCells(line, major), level))];
+  };
+  const top = visit(root, 0);
+  const total = put(['Total', ...new Array(COLUMNS.length - 1).fill(null)], 0);
+  bold.push(total);
+  sum(total, top, root.minor);
+  if (root.unknown > 0) rows[total]![COLUMNS.length - 1] = `incomplete: ${root.unknown} unknown`;
+  const money = minorDigits === 0 ? '#,##0' : `#,##0.${'0'.repeat(minorDigits)}`;
+  const formats = COLUMNS.map((c) =>
+    c === 'Amount' ? money : c === 'Rate' || c === 'Net' || c === 'To buy' ? '#,##0.00##' : null,
+  );
+  return { name, columns: COLUMNS, rows, levels, bold, formulas, formats };
+}
+
+/** A sum over rows, counted from 0 below the headings; neighbours are written as one range. */
+function writeSum(rows: readonly number[]): string {
+  const ranges: [number, number][] = [];
+  for (const row of rows) {
+    const last = ranges.at(-1);
+    if (last && last[1] === row - 1) last[1] = row;
+    else ranges.push([row, row]);
+  }
+  const cell = (row: number) => `${AMOUNT_LETTER}${row + 2}`;
+  const terms = ranges.map(([a, b]) => (a === b ? cell(a) : `${cell(a)}:${cell(b)}`));
+  const sums: string[] = [];
+  for (let i = 0; i < terms.length; i += MOST_TERMS) sums.push(`SUM(${terms.slice(i, i + MOST_TERMS).join(',')})`);
+  return sums.join('+');
+}
+
+function lineCells(line: PlanLine, major: (minor: number) => number): Row {
+  const figure = (value: number) => Number(value.toFixed(4));
+  return [
+    line.item,
+    line.description,
+    line.kind,
+    figure(line.net),
+    line.wastePercent,
+    figure(line.toBuy),
+    line.unit,
+    line.rate,
+    isLineUnknown(line) ? null : major(line.minor),
+    line.elements,
+    line.unknown > 0 ? `${line.unknown} unknown: ${line.problem ?? ''}` : null,
+  ];
+}

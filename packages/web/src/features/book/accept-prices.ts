@@ -1,0 +1,50 @@
+import type { CostItem, EntryDiff, NamedValue, PriceComparison, SheetProfile } from '@tally/core';
+
+/** What of a comparison is taken over. */
+export interface AcceptedPrices {
+  /** Codes of changed items, names of changed values. */
+  readonly changed: ReadonlySet<string>;
+  /** Codes of new items. */
+  readonly fresh: ReadonlySet<string>;
+}
+
+/**
+ * The change that takes prices over: rates with the sheet as their source and a date, new items, and where the prices stand in the
+ * sheet, so that its next version is known.
+ */
+export function acceptPrices(
+  comparison: PriceComparison,
+  accepted: AcceptedPrices,
+  book: { readonly items: readonly CostItem[]; readonly values: readonly NamedValue[] },
+  sheet: { readonly source: string; readonly profile: SheetProfile; readonly known: SheetProfile | undefined },
+  date: string,
+): EntryDiff {
+  const { source, profile, known } = sheet;
+  const updated: EntryDiff['updated'][number][] = [];
+  for (const { kind, code, to } of comparison.changed) {
+    if (!accepted.changed.has(code)) continue;
+    const item = kind === 'item' ? book.items.find((i) => i.code === code) : undefined;
+    const value = kind === 'value' ? book.values.find((v) => v.name === code) : undefined;
+    if (item) updated.push({ kind: 'item', id: code, from: item, to: { ...item, rate: to, source, date } });
+    if (value) updated.push({ kind: 'value', id: code, from: value, to: { ...value, value: to } });
+  }
+  const added: { kind: string; id: string; body: unknown }[] = comparison.fresh
+    .filter((row) => accepted.fresh.has(row.code) && row.unit !== null)
+    .map((row) => ({
+      kind: 'item',
+      id: row.code,
+      body: {
+        code: row.code,
+        description: row.description ?? '',
+        kind: 'material',
+        unit: row.unit,
+        rate: row.rate,
+        source,
+        date,
+      },
+    }));
+  if (!known) added.push({ kind: 'priceSheet', id: source, body: profile });
+  else if (JSON.stringify(known) !== JSON.stringify(profile))
+    updated.push({ kind: 'priceSheet', id: source, from: known, to: profile });
+  return { added, updated, removed: [] };
+}

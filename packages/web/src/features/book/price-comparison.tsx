@@ -1,0 +1,205 @@
+import { Box, Button, Checkbox, Tab, Tabs } from '@mui/material';
+import type { ChangedPrice, CostItem, PriceComparison, SheetProfile, SkippedRow } from '@tally/core';
+import { useQuery } from '@tanstack/react-query';
+import { useMemo, useState } from 'react';
+import { postJson } from '../../api/client.ts';
+import { useProjectState } from '../../api/project-context.tsx';
+import { projectKey } from '../../api/queries.ts';
+import { useChange } from '../../api/use-change.ts';
+import { usePreview } from '../../api/use-preview.ts';
+import { showFigure, showUnit } from '../../ui/format.ts';
+import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
+import { acceptPrices } from './accept-prices.ts';
+import { Effect } from './effect.tsx';
+
+type Part = 'changed' | 'fresh' | 'vanished' | 'skipped';
+/** A rate with the decimals it has, at least two. */
+const showRate = (rate: string | null) =>
+  rate === null ? 'none' : showFigure(Number(rate), Math.max(2, rate.split('.')[1]?.length ?? 0));
+
+/** What a price sheet changes, part by part; what is ticked is taken over, its effect on the total is seen first. */
+export function PriceComparisonView({
+  fileHash,
+  profile,
+  source,
+  onDone,
+}: {
+  readonly fileHash: string;
+  readonly profile: SheetProfile;
+  readonly source: string;
+  readonly onDone: () => void;
+}) {
+  const { project, manifest } = useProjectState();
+  const { data, error } = useQuery({
+    queryKey: [
+      ...projectKey(project.id),
+      'price-comparison',
+      fileHash,
+      source,
+      JSON.stringify(profile),
+      manifest.bookHash,
+    ],
+    queryFn: () =>
+      postJson<PriceComparison>(`/projects/${project.id}/price-sheets/${fileHash}/compare`, { profile, source }),
+    retry: false,
+  });
+  if (error) return <Box sx={{ fontSize: 13, color: 'error.main' }}>{error.message}</Box>;
+  if (!data) return <Box sx={{ fontSize: 13 }}>Comparing the prices</Box>;
+  return <Comparison comparison={data} profile={profile} source={source} onDone={onDone} />;
+}
+
+function Comparison({
+  comparison,
+  profile,
+  source,
+  onDone,
+}: {
+  readonly comparison: PriceComparison;
+  readonly profile: SheetProfile;
+  readonly source: string;
+  readonly onDone: () => void;
+}) {
+  const { project, basis, priceSheets } = useProjectState();
+  const change = useChange(project.id);
+  const [part, setPart] = useState<Part>('changed');
+  const [changed, setChanged] = useState<ReadonlySet<string>>(new Set(comparison.changed.map((c) => c.code)));
+  const [fresh, setFresh] = useState<ReadonlySet<string>>(new Set());
+  const today = new Date().toLocaleDateString('sv-SE');
+  const diff = useMemo(
+    () => acceptPrices(comparison, { changed, fresh }, basis, { source, profile, known: priceSheets[source] }, today),
+    [comparison, changed, fresh, basis, source, profile, priceSheets, today],
+  );
+  const count = changed.size + fresh.size;
+  const move = usePreview(project.id, count > 0 ? diff : null);
+  const accept = () =>
+    change.mutate(
+      { cause: `Prices from ${source}: ${changed.size} changed, ${fresh.size} new`, diff },
+      { onSuccess: onDone },
+    );
+  return (
+    <Box sx={{ minHeight: 0, display: 'flex', flexDirection: 'column', gap: 1 }}>
+      <Box sx={{ display: 'flex', gap: 2, alignItems: 'center' }}>
+        <Tabs
+          value={part}
+          onChange={(_, next: Part) => setPart(next)}
+          sx={{
+            flex: 1,
+            minHeight: 36,
+            '& .MuiTab-root': { minHeight: 36, minWidth: 0, px: 1.25, textTransform: 'none', fontSize: 13 },
+          }}
+        >
+          <Tab value="changed" label={`Changed ${comparison.changed.length}`} />
+          <Tab value="fresh" label={`New ${comparison.fresh.length}`} />
+          <Tab value="vanished" label={`Gone ${comparison.vanished.length}`} />
+          <Tab value="skipped" label={`Not used ${comparison.skipped.length}`} />
+        </Tabs>
+        <Box role="status" aria-label="Effect" sx={{ fontSize: 13 }}>
+          {count === 0 ? `${comparison.unchanged} prices are as they were.` : <Effect move={move} />}
+        </Box>
+        <Button variant="contained" disabled={count === 0 || !move || change.isPending} onClick={accept}>
+          Take {count} over
+        </Button>
+      </Box>
+      <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
+        {part === 'changed' && <ChangedTable rows={comparison.changed} chosen={changed} onChoose={setChanged} />}
+        {part === 'fresh' && <FreshTable rows={comparison.fresh} chosen={fresh} onChoose={setFresh} />}
+        {part === 'vanished' && <VanishedTable rows={comparison.vanished} />}
+        {part === 'skipped' && <SkippedTable rows={comparison.skipped} />}
+      </Box>
+    </Box>
+  );
+}
+
+/** A column of boxes to tick, with one for all in its heading. */
+function tickColumn<R extends { readonly code: string }>(
+  rows: readonly R[],
+  chosen: ReadonlySet<string>,
+  onChoose: (codes: ReadonlySet<string>) => void,
+  canChoose: (row: R) => boolean = () => true,
+): TableColumn<R> {
+  const open = rows.filter(canChoose);
+  return {
+    key: 'tick',
+    heading: chosen.size > 0 ? 'None' : 'All',
+    width: 56,
+    onHeading: () => onChoose(new Set(chosen.size > 0 ? [] : open.map((r) => r.code))),
+    cell: (row) => (
+      <Checkbox
+        size="small"
+        sx={{ p: 0 }}
+        disabled={!canChoose(row)}
+        checked={chosen.has(row.code)}
+        slotProps={{ input: { 'aria-label': `Take ${row.code} over` } }}
+        onChange={(_, isOn) => {
+          const next = new Set(chosen);
+          if (isOn) next.add(row.code);
+          else next.delete(row.code);
+          onChoose(next);
+        }}
+      />
+    ),
+    text: (row) => (chosen.has(row.code) ? 'yes' : 'no'),
+  };
+}
+
+interface Choosing {
+  readonly chosen: ReadonlySet<string>;
+  readonly onChoose: (codes: ReadonlySet<string>) => void;
+}
+
+function ChangedTable({ rows, chosen, onChoose }: { readonly rows: readonly ChangedPrice[] } & Choosing) {
+  const columns: TableColumn<ChangedPrice>[] = [
+    tickColumn(rows, chosen, onChoose),
+    { key: 'code', heading: 'Code', width: 110, cell: (r) => r.code },
+    { key: 'description', heading: 'Description', width: 0, cell: (r) => r.description },
+    { key: 'unit', heading: 'Unit', width: 70, isFaint: true, cell: (r) => showUnit(r.unit) },
+    { key: 'from', heading: 'Now', width: 90, isFigure: true, cell: (r) => showRate(r.from) },
+    { key: 'to', heading: 'Then', width: 90, isFigure: true, cell: (r) => showRate(r.to) },
+    {
+      key: 'percent',
+      heading: 'Change %',
+      width: 84,
+      isFigure: true,
+      cell: (r) => (r.percent === null ? '' : `${r.percent > 0 ? '+' : ''}${showFigure(r.percent, 1)}`),
+    },
+  ];
+  return <VirtualTable label="Changed prices" rows={rows} columns={columns} rowId={(r) => `${r.kind}/${r.code}`} />;
+}
+
+type FreshRow = PriceComparison['fresh'][number];
+
+function FreshTable({ rows, chosen, onChoose }: { readonly rows: readonly FreshRow[] } & Choosing) {
+  const columns: TableColumn<FreshRow>[] = [
+    tickColumn(rows, chosen, onChoose, (r) => r.unit !== null),
+    { key: 'code', heading: 'Code', width: 130, cell: (r) => r.code },
+    { key: 'description', heading: 'Description', width: 0, cell: (r) => r.description ?? '' },
+    {
+      key: 'unit',
+      heading: 'Unit',
+      width: 130,
+      isFaint: true,
+      cell: (r) => (r.unit === null ? 'no unit of ours' : showUnit(r.unit)),
+    },
+    { key: 'rate', heading: 'Price', width: 100, isFigure: true, cell: (r) => showRate(r.rate) },
+  ];
+  return <VirtualTable label="New prices" rows={rows} columns={columns} rowId={(r) => r.code} />;
+}
+
+function VanishedTable({ rows }: { readonly rows: readonly CostItem[] }) {
+  const columns: TableColumn<CostItem>[] = [
+    { key: 'code', heading: 'Code', width: 130, cell: (r) => r.code },
+    { key: 'description', heading: 'Description', width: 0, cell: (r) => r.description },
+    { key: 'rate', heading: 'Rate kept', width: 100, isFigure: true, cell: (r) => showRate(r.rate) },
+    { key: 'date', heading: 'Of', width: 100, isFaint: true, cell: (r) => r.date ?? '' },
+  ];
+  return <VirtualTable label="Prices that are gone" rows={rows} columns={columns} rowId={(r) => r.code} />;
+}
+
+function SkippedTable({ rows }: { readonly rows: readonly SkippedRow[] }) {
+  const columns: TableColumn<SkippedRow>[] = [
+    { key: 'row', heading: 'Row', width: 64, isFigure: true, cell: (r) => String(r.row) },
+    { key: 'text', heading: 'What it says', width: 0, isFaint: true, cell: (r) => r.text },
+    { key: 'reason', heading: 'Why it is not used', width: 330, cell: (r) => r.reason },
+  ];
+  return <VirtualTable label="Rows not used" rows={rows} columns={columns} rowId={(r) => `${r.row}/${r.reason}`} />;
+}

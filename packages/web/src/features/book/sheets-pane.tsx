@@ -1,0 +1,123 @@
+import { Box, Button, TextField } from '@mui/material';
+import type { PriceSheetDto, SheetProfile } from '@tally/core';
+import { useRef, useState } from 'react';
+import { uploadFile } from '../../api/client.ts';
+import { useProjectState } from '../../api/project-context.tsx';
+import { useProblemNotice } from '../../api/use-change.ts';
+import { BookList, PANE_SX, SHEET_SX } from './book-list.tsx';
+import { PriceComparisonView } from './price-comparison.tsx';
+import { SheetColumns } from './sheet-columns.tsx';
+
+/** Price sheets: those that are known, and the one that was brought, from choosing its columns to taking its prices over. */
+export function SheetsPane() {
+  const { project, priceSheets, basis } = useProjectState();
+  const [brought, setBrought] = useState<PriceSheetDto | null>(null);
+  const [isReading, setReading] = useState(false);
+  const input = useRef<HTMLInputElement>(null);
+  const notice = useProblemNotice();
+  const names = Object.keys(priceSheets).sort();
+  const bring = async (file: File) => {
+    setReading(true);
+    try {
+      setBrought(
+        await uploadFile<PriceSheetDto>(
+          `/projects/${project.id}/price-sheets`,
+          file,
+          {},
+          () => undefined,
+          new AbortController().signal,
+        ),
+      );
+    } catch (failed) {
+      notice(failed);
+    } finally {
+      setReading(false);
+    }
+  };
+  const countOf = (source: string) => basis.items.filter((i) => i.source === source).length;
+  return (
+    <Box sx={PANE_SX}>
+      <BookList
+        label="Price sheets"
+        entries={names.map((name) => ({
+          id: name,
+          title: name,
+          note: `${countOf(name)} items have their price from it`,
+        }))}
+        chosen={brought?.isKnown ? brought.source : null}
+        onChoose={() => input.current?.click()}
+        addLabel={isReading ? 'Reading the sheet' : 'Bring a price sheet'}
+        onAdd={() => input.current?.click()}
+      />
+      <input
+        ref={input}
+        type="file"
+        hidden
+        accept=".xlsx,.csv,.txt"
+        aria-label="Price sheet file"
+        onChange={(e) => {
+          const file = e.target.files?.[0];
+          e.target.value = '';
+          if (file) void bring(file);
+        }}
+      />
+      {brought ? (
+        <BroughtSheet key={brought.fileHash + brought.fileName} brought={brought} onDone={() => setBrought(null)} />
+      ) : (
+        <Box sx={{ ...SHEET_SX, fontSize: 13, color: 'text.secondary' }}>
+          <Box>
+            Bring a price list as XLSX or CSV. Its columns are chosen once; a newer list is known by its headings. You
+            see what changed, what is new, what is gone and what it does to the total before anything is taken over.
+          </Box>
+          <Box>
+            <Button variant="contained" disabled={isReading} onClick={() => input.current?.click()}>
+              {isReading ? 'Reading the sheet' : 'Bring a price sheet'}
+            </Button>
+          </Box>
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+function BroughtSheet({ brought, onDone }: { readonly brought: PriceSheetDto; readonly onDone: () => void }) {
+  const [source, setSource] = useState(brought.source);
+  const [profile, setProfile] = useState<SheetProfile | null>(brought.profile);
+  const [isChosen, setChosen] = useState(brought.isKnown);
+  const name = source.trim();
+  return (
+    <Box
+      component="section"
+      aria-label="Price sheet"
+      sx={{ ...SHEET_SX, gridTemplateRows: 'auto minmax(0, 1fr)', alignContent: 'stretch' }}
+    >
+      <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center' }}>
+        <TextField
+          label="Name of the price sheet"
+          value={source}
+          disabled={brought.isKnown}
+          onChange={(e) => setSource(e.target.value)}
+          sx={{ width: 260, mt: 0.5 }}
+        />
+        <Box sx={{ flex: 1, fontSize: 13, color: 'text.secondary' }}>{brought.fileName}</Box>
+        {isChosen ? (
+          <Button color="inherit" onClick={() => setChosen(false)}>
+            Choose the columns anew
+          </Button>
+        ) : (
+          <Button variant="contained" disabled={profile === null || name === ''} onClick={() => setChosen(true)}>
+            Compare with the book
+          </Button>
+        )}
+        <Button color="inherit" onClick={onDone}>
+          Put away
+        </Button>
+      </Box>
+      {isChosen && profile ? (
+        <PriceComparisonView fileHash={brought.fileHash} profile={profile} source={name} onDone={onDone} />
+      ) : (
+        <SheetColumns sheets={brought.sheets} profile={profile} onChange={setProfile} />
+      )}
+    </Box>
+  );
+}
