@@ -4,13 +4,15 @@ import { readArguments, UsageError } from './arguments.ts';
 import { compare } from './commands/compare.ts';
 import { formula } from './commands/formula.ts';
 import { price } from './commands/price.ts';
+import { purchases } from './commands/purchases.ts';
 import { takeoff } from './commands/takeoff.ts';
 
 const USAGE = `Use:
   tally takeoff MODEL.ifc [--junctions "CLASS or TYPE NAME"] [--slice GLOBALID]
-  tally price MODEL.ifc --template T.json [--out FILE.csv]
+  tally price MODEL.ifc --template T.json [--book SHEET.xlsx] [--out FILE.csv or FILE.xlsx]
+  tally purchases MODEL.ifc --template T.json
   tally compare OLD.ifc NEW.ifc --template T.json
-  tally formula 'EXPR' --unit UNIT
+  tally formula 'EXPR' --unit UNIT [--model M.ifc --element GLOBALID]
 `;
 
 /** Writes all of a text to a file descriptor, whatever it is connected to. */
@@ -54,10 +56,17 @@ async function run(args: readonly string[]): Promise<{ json: unknown; isOk: bool
       );
     }
     case 'price': {
-      const { positional, options } = take(['template', 'out'], 1);
+      const { positional, options } = take(['template', 'out', 'book'], 1);
       return settle(
-        await price(need(positional[0], 'MODEL.ifc'), need(options.get('template'), '--template'), options.get('out')),
+        await price(need(positional[0], 'MODEL.ifc'), need(options.get('template'), '--template'), {
+          book: options.get('book'),
+          out: options.get('out'),
+        }),
       );
+    }
+    case 'purchases': {
+      const { positional, options } = take(['template'], 1);
+      return settle(await purchases(need(positional[0], 'MODEL.ifc'), need(options.get('template'), '--template')));
     }
     case 'compare': {
       const { positional, options } = take(['template'], 2);
@@ -70,8 +79,11 @@ async function run(args: readonly string[]): Promise<{ json: unknown; isOk: bool
       );
     }
     case 'formula': {
-      const { positional, options } = take(['unit'], 1);
-      const json = formula(need(positional[0], 'EXPR'), need(options.get('unit'), '--unit'));
+      const { positional, options } = take(['unit', 'model', 'element'], 1);
+      const [model, element] = [options.get('model'), options.get('element')];
+      if ((model === undefined) !== (element === undefined)) throw new UsageError('--model and --element go together');
+      const on = model === undefined || element === undefined ? undefined : { model, element };
+      const json = await formula(need(positional[0], 'EXPR'), need(options.get('unit'), '--unit'), on);
       return { json, isOk: json.ok };
     }
     default:

@@ -3,6 +3,7 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { REVISIONS, writeBoathouse } from '@tally/demo';
+import { readSheets } from '@tally/files';
 
 const root = join(__dirname, '../../..');
 const folder = mkdtempSync(join(tmpdir(), 'tally-cli-'));
@@ -135,6 +136,59 @@ describe('the tally command', () => {
     expect(await tally('formula', 'NetSideArea', '--unit', 'm3')).toMatchObject({
       code: 1,
       json: { ok: false, unit: 'm2', problem: { code: 'formula-dimension' } },
+    });
+  });
+  it('gives the figure of a formula for an element, in the unit that was asked for', async () => {
+    const { json: taken } = await tally('takeoff', R1);
+    const wall = taken.elements.find((e: { name: string }) => e.name === 'Outer wall north G2');
+    const area = wall.quantities.find(
+      (q: { name: string; basis: string }) => q.name === 'NetSideArea' && q.basis === 'measured',
+    );
+    const on = ['--model', R1, '--element', wall.globalId];
+    const { code, json } = await tally('formula', 'NetSideArea * 0.18 l/m2', '--unit', 'ml', ...on);
+    expect([code, json.unit]).toEqual([0, 'm3']);
+    expect(json.value).toBeCloseTo(area.value * 180, 6);
+    expect(await tally('formula', 'RidgeLength', '--unit', 'm', ...on)).toMatchObject({
+      code: 1,
+      json: { ok: false, value: null, problem: { code: 'formula-quantity-missing' } },
+    });
+    expect(await tally('formula', 'Length', '--unit', 'm', '--model', R1, '--element', 'none')).toMatchObject({
+      code: 1,
+      json: { problem: { code: 'element-unknown' } },
+    });
+  });
+  it('prices with the rates of a sheet, and saves the plan as a spreadsheet whose sums are formulas', async () => {
+    const out = join(folder, 'plan.xlsx');
+    const sheet = file('yard.csv', 'Code;Price\nM-LOCK;130,00\nNONE;1,00\n');
+    const { json } = await tally('price', R1, '--template', TEMPLATE, '--book', sheet, '--out', out);
+    // 2.00 more for each of 24 lockers.
+    expect(json.total).toBe(491467.94);
+    expect(json.book).toEqual({ changed: 1, notInTemplate: 1, skipped: [] });
+    const read = await readSheets(out);
+    if (!read.ok) throw new Error(read.problem.message);
+    const total = read.value[0]!.rows.at(-1)!;
+    expect([total[0], total[8]]).toEqual(['Total', 491467.94]);
+    expect(await tally('price', R1, '--template', TEMPLATE, '--book', file('bad.csv', 'a;b\n'))).toMatchObject({
+      code: 1,
+      json: { problem: { code: 'sheet-without-headings' } },
+    });
+  });
+  it('lists what has to be bought', async () => {
+    const template = JSON.parse(readFileSync(TEMPLATE, 'utf8'));
+    const locker = template.items.find((i: { code: string }) => i.code === 'M-LOCK');
+    locker.soldAs = { pack: 9, packPrice: '1000.00' };
+    const { code, json } = await tally('purchases', R1, '--template', file('packs.json', JSON.stringify(template)));
+    expect(code).toBe(0);
+    // 24 lockers are three packs of nine.
+    expect(json.items.find((i: { code: string }) => i.code === 'M-LOCK')).toMatchObject({
+      unit: 'each',
+      net: 24,
+      waste: 0,
+      toBuy: 27,
+      packs: 3,
+      surplus: 3,
+      splices: 0,
+      amount: 3000,
     });
   });
   it('answers bad input with its problem, wrong use with the usage, never with a stack', async () => {

@@ -289,6 +289,7 @@ export {
 export { type AssemblyCheck, checkAssembly, type LineCheck } from './pricing/check-assembly.ts';
 export {
   type EvaluatedLine,
+  evaluateOnElement,
   evaluateRecipe,
   type FormulaTrace,
   LineState,

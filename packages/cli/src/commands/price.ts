@@ -1,12 +1,15 @@
 import { writeFileSync } from 'node:fs';
 import {
   COMPLETENESS_STATES,
+  comparePrices,
   failure,
   groupPlan,
+  guessProfile,
   isLineUnknown,
   minorToMajor,
   type Plan,
   type PlanLine,
+  type PricingBasis,
   planToTable,
   type Result,
   readText,
@@ -15,21 +18,37 @@ import {
   templateToBasis,
   visitPlanCells,
 } from '@tally/core';
-import { writeCsv } from '@tally/files';
-import { readModel, readTemplateFile, toTable } from '../input.ts';
+import { planToSheet, readSheets, writeCsv, writeXlsx } from '@tally/files';
+import { readBytes, readModel, readTemplateFile, toTable } from '../input.ts';
 
-/** `price MODEL.ifc --template T.json [--out FILE.csv]`: the priced plan, one line per item and section. */
-export async function price(path: string, templatePath: string, out?: string): Promise<Result<unknown>> {
+/** Options of `price`: a price sheet whose rates take the place of the template's, by code; a file for the plan. */
+export interface PriceOptions {
+  readonly book?: string;
+  readonly out?: string;
+}
+
+/**
+ * `price MODEL.ifc --template T.json [--book SHEET.xlsx] [--out FILE.csv|FILE.xlsx]`: the priced plan, one line per item and section.
+ */
+export async function price(path: string, templatePath: string, { book, out }: PriceOptions): Promise<Result<unknown>> {
   const template = readTemplateFile(templatePath);
   if (!template.ok) return template;
   const read = await readModel(path);
   if (!read.ok) return read;
-  const basis = templateToBasis(template.value);
+  const own = templateToBasis(template.value);
+  const sheet = book === undefined ? null : await readBook(book, own);
+  if (sheet && !sheet.ok) return sheet;
+  const basis = sheet ? sheet.value.basis : own;
   const plan = runPipeline(basis, [{ sourceId: 'model', table: toTable(read.value) }]);
   const grouped = groupPlan(plan, ['section'], basis.sections);
   if (out !== undefined) {
     try {
-      writeFileSync(out, writeCsv(planToTable(grouped, ['Section'], plan.minorDigits)));
+      writeFileSync(
+        out,
+        /\.xlsx$/i.test(out)
+          ? await writeXlsx([planToSheet(grouped, 'Plan', plan.minorDigits)])
+          : writeCsv(planToTable(grouped, ['Section'], plan.minorDigits)),
+      );
     } catch (error) {
       return failure(
         'file-unwritable',
@@ -71,6 +90,35 @@ export async function price(path: string, templatePath: string, out?: string): P
     completeness: plan.counts,
     unpricedGlobalIds: unpriced,
     findings: read.value.findings,
+    ...(sheet ? { book: sheet.value.comparison } : {}),
+  });
+}
+
+/** Rates of a price sheet in place of those of the same codes. */
+async function readBook(
+  path: string,
+  basis: PricingBasis,
+): Promise<Result<{ basis: PricingBasis; comparison: { changed: number; notInTemplate: number; skipped: unknown } }>> {
+  const bytes = readBytes(path);
+  if (!bytes.ok) return bytes;
+  const sheets = await readSheets(path);
+  if (!sheets.ok) return sheets;
+  const profile = guessProfile(sheets.value);
+  const sheet = sheets.value.find((s) => s.name === profile?.sheet);
+  if (!profile || !sheet)
+    return failure('sheet-without-headings', `${path} has no row that heads a code and a price.`, {
+      path,
+      remedy: 'Head the columns with "Code" and "Price".',
+    });
+  const found = comparePrices(sheet, profile, { items: basis.items, values: basis.values ?? [] }, path);
+  const to = new Map(found.changed.map((c) => [`${c.kind}/${c.code}`, c.to]));
+  return success({
+    basis: {
+      ...basis,
+      items: basis.items.map((i) => ({ ...i, rate: to.get(`item/${i.code}`) ?? i.rate })),
+      values: basis.values?.map((v) => ({ ...v, value: to.get(`value/${v.name}`) ?? v.value })),
+    },
+    comparison: { changed: found.changed.length, notInTemplate: found.fresh.length, skipped: found.skipped },
   });
 }
 

@@ -365,6 +365,17 @@ export function traceLeaf(step: RecipeStep, table: ElementTable, row: number, le
 /** Most openings or layers whose figures are shown one by one. */
 const MOST_SHOWN = 12;
 
+/** What a formula of quantities gives for one element, in SI. Errors: those of the run. */
+export function evaluateOnElement(
+  formula: CompiledFormula,
+  table: ElementTable,
+  row: number,
+): Result<number | string | boolean> {
+  const reader = new RowReader(table);
+  reader.go(row);
+  return reader.run(formula, null);
+}
+
 /** The formula of an item's rate with the figures it met on a row; null if it has a plain rate. */
 export function traceRate({ rate, unit }: RecipeItem, table: ElementTable, row: number): FormulaTrace | null {
   if (!rate.formula) return null;
