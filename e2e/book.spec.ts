@@ -178,3 +178,77 @@ test('a price sheet is brought, compared, taken over in part, and saved the othe
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
 });
+
+test('the grid is typed in like a spreadsheet: a block is pasted whole or not at all, a cell filled from above', async ({
+  page,
+}) => {
+  await page.goto('/projects/heron-wharf/book');
+  await page.getByRole('textbox', { name: 'Filter items' }).fill('gypsum board acoustic');
+  await page.getByRole('textbox', { name: 'Filter items' }).fill('board 12.5');
+  const grid = page.getByRole('grid', { name: 'Cost items' });
+  const [first, second] = [grid.getByRole('row', { name: /M-GYP/ }), grid.getByRole('row', { name: /M-ACB/ })];
+  const rows = await grid.getByRole('row').allTextContents();
+  const order = rows.findIndex((r) => r.includes('M-ACB')) < rows.findIndex((r) => r.includes('M-GYP'));
+  const top = order ? second : first;
+  const paste = (text: string) =>
+    grid.evaluate((element, plain) => {
+      const data = new DataTransfer();
+      data.setData('text/plain', plain);
+      element.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+    }, text);
+  await top.getByRole('gridcell').nth(8).click();
+  await paste('Board yard\tList of May\nBoard yard\tList of May\n');
+  await expect(first).toContainText('List of May');
+  await expect(second).toContainText('Board yard');
+  await top.getByRole('gridcell').nth(4).click();
+  await paste('9.00\t5\n9.00\tmuch');
+  await expect(page.getByRole('alert').filter({ hasText: 'waste: "much" is no percentage.' })).toBeVisible();
+  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('ControlOrMeta+d');
+  await expect(page.getByTestId('tape-total')).not.toHaveText('491,419.94');
+  const about = page.getByRole('region', { name: /About M-/ });
+  await expect(about.getByRole('list', { name: 'Past rates' }).getByRole('listitem')).toHaveCount(3);
+  await expect(about.getByRole('img', { name: /Past rates/ })).toBeVisible();
+  for (let i = 0; i < 2; i++) await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
+});
+
+test('factors and another currency take the rates of the book to this place', async ({ page }) => {
+  await page.goto('/projects/heron-wharf/settings');
+  const part = page.getByRole('region', { name: 'Prices of this project' });
+  await part.getByRole('button', { name: 'Add a currency' }).click();
+  await part.getByLabel('Currency').fill('usd');
+  await part.getByLabel('One is, in EUR').fill('0,90');
+  await part.getByLabel('Of', { exact: true }).fill('2026-03-01');
+  await part.getByRole('button', { name: 'Keep the rate' }).click();
+  await expect(part).toContainText('0.9 EUR');
+  await part.getByRole('button', { name: 'Add a factor' }).click();
+  await part.getByLabel('Name of the factor').fill('River site');
+  await part.getByLabel('Per cent').fill('10');
+  await part.getByRole('combobox', { name: 'On' }).click();
+  await page.getByRole('option', { name: 'fee' }).click();
+  // The demo has no fees: the total stays.
+  await expect(part.getByRole('status', { name: 'Effect' })).toContainText('491,419.94 → 491,419.94 (0.00)');
+  await part.getByRole('combobox', { name: 'On' }).click();
+  await page.getByRole('option', { name: 'all kinds of cost' }).click();
+  await expect(part.getByRole('status', { name: 'Effect' })).toContainText('491,419.94 → 540,561.9');
+  await part.getByRole('button', { name: 'Keep the factor' }).click();
+  await expect(page.getByTestId('tape-total')).toContainText('540,561.9');
+  await page.goto('/projects/heron-wharf/changes');
+  await expect(page.getByText('Factors: waste, place, date, exchange').first()).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
+
+  await page.goto('/projects/heron-wharf/book');
+  await page.getByRole('textbox', { name: 'Filter items' }).fill('locker, steel');
+  const row = page.getByRole('grid', { name: 'Cost items' }).getByRole('row', { name: /M-LOCK/ });
+  await row.getByRole('gridcell').nth(4).click();
+  await page.keyboard.type('150 USD');
+  await page.keyboard.press('Enter');
+  // 150 x 0.90 = 135.00: 7.00 more for each of 24 lockers.
+  await expect(page.getByTestId('tape-total')).toHaveText('491,587.94');
+  await expect(row).toContainText('150.00 USD');
+  for (let i = 0; i < 2; i++) await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
+});

@@ -44,6 +44,7 @@ export {
   listTouchedEntries,
   sortFields,
 } from './changes/entry-diff.ts';
+export { type LoggedChange, type PastRate, readRateHistory } from './changes/rate-history.ts';
 export { MOVE_CAUSES, type Move, type MoveCause, showMove, splitMove } from './changes/split-move.ts';
 export { findRedoable, findUndoable, listTakenBack, type UndoRecord } from './changes/undo-order.ts';
 export { checkElements, checkStatedRows, reportMissingDensities } from './checks/check-elements.ts';
@@ -297,7 +298,7 @@ export {
   traceLeaf,
 } from './pricing/evaluate-recipe.ts';
 export { findCodeUses, findScaleUses, findValueUses, type Use } from './pricing/find-uses.ts';
-export { compileRate, type ItemRate } from './pricing/item-rate.ts';
+export { compileRate, factorOf, type ItemRate, type RateTerms } from './pricing/item-rate.ts';
 export {
   AMOUNT_SCALE,
   type Amount,
@@ -311,6 +312,13 @@ export {
 } from './pricing/money.ts';
 export { moveRateByPercent } from './pricing/move-rate.ts';
 export { PART_NAMES } from './pricing/part-names.ts';
+export {
+  type ExchangeRate,
+  listRateSteps,
+  type PriceFactor,
+  type RateStep,
+  toFactor,
+} from './pricing/price-factors.ts';
 export { addWaste, type PricedBlock, type PricedLine, priceLine } from './pricing/price-lines.ts';
 export { type Purchase, sumPurchases } from './pricing/purchases.ts';
 export {

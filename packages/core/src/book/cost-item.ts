@@ -23,6 +23,8 @@ export interface CostItem {
   readonly rate: string | null;
   /** Instead of `rate`: a formula in the project's currency per `unit`, of named values, scales and what the element has. */
   readonly rateFormula?: string;
+  /** Currency of the rate where it is not the project's (ISO 4217). */
+  readonly currency?: string;
   readonly soldAs?: SoldAs;
   /** Allowance on the net quantity, per cent. */
   readonly wastePercent?: number;

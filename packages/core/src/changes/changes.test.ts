@@ -1,5 +1,14 @@
 import fc from 'fast-check';
-import { applyDiff, diffEntries, type Entry, invertDiff, isEmptyDiff, listTouchedEntries } from './entry-diff.ts';
+import {
+  applyDiff,
+  diffEntries,
+  EMPTY_DIFF,
+  type Entry,
+  invertDiff,
+  isEmptyDiff,
+  listTouchedEntries,
+} from './entry-diff.ts';
+import { readRateHistory } from './rate-history.ts';
 import { findRedoable, findUndoable, listTakenBack } from './undo-order.ts';
 
 const entries = fc.uniqueArray(
@@ -59,4 +68,40 @@ describe('undo and redo', () => {
     ['euer', [3]],
     ['uuu', []],
   ])('%s leaves %j in force', (keys, inForce) => expect(play(keys)).toEqual(inForce));
+});
+
+describe('the past of a rate', () => {
+  const item = (rate: string | null, more = {}) => ({
+    code: 'M',
+    description: 'M',
+    kind: 'material',
+    unit: 'm',
+    rate,
+    ...more,
+  });
+  const change = (at: string, from: unknown, to: unknown) => ({
+    at,
+    author: 'Ann',
+    cause: at,
+    diff:
+      from === null
+        ? { ...EMPTY_DIFF, added: [{ kind: 'item', id: 'M', body: to }] }
+        : { ...EMPTY_DIFF, updated: [{ kind: 'item', id: 'M', from, to }] },
+  });
+  it('is what the change log tells of it, with source and date', () => {
+    const log = [
+      change('1', null, item('1.00')),
+      change('2', item('1.00'), item('1.00', { description: 'Other words' })),
+      change('3', item('1.00'), item('1.10', { source: 'Yard', date: '2026-03-02' })),
+      { ...change('4', null, null), diff: { ...EMPTY_DIFF, added: [{ kind: 'item', id: 'OTHER', body: item('9') }] } },
+      change('5', item('1.10'), item(null, { rateFormula: 'BoardPrice' })),
+      change('6', item(null), item(null, { soldAs: { pack: 25, packPrice: '30' } })),
+    ];
+    expect(readRateHistory(log, 'M').map((r) => [r.at, r.rate, r.workedOut, r.source, r.date])).toEqual([
+      ['1', '1.00', null, null, null],
+      ['3', '1.10', null, 'Yard', '2026-03-02'],
+      ['5', null, 'BoardPrice', null, null],
+      ['6', null, '25 m packs at 30', null, null],
+    ]);
+  });
 });

@@ -41,7 +41,7 @@ const keysOf = (plan: Plan): Set<number> => new Set(plan.parts.flatMap((p) => [.
 
 /**
  * Explains the move from one plan to the next. A line that both have moves by quantity first (new quantity at the old
- * waste and rate), then by factors (new waste), the rest by price; a line that only one of them has moves by extent if its
+ * waste and rate), then by factors (new waste, region, escalation), the rest by price; a line that only one of them has moves by extent if its
  * element came or went, else by mapping.
  */
 export function splitMove(before: Plan, after: Plan): Move {
@@ -62,10 +62,11 @@ export function splitMove(before: Plan, after: Plan): Move {
       continue;
     }
     if (a.net === b.net && a.rate === b.rate && a.line.wastePercent === b.line.wastePercent) continue;
-    const price = (net: number, waste: number) =>
-      quantizeAmount(addWaste(net, waste), a.rate ?? 0, after.minorDigits) ?? 0;
-    const moved = price(b.net, a.line.wastePercent);
-    const wasted = price(b.net, b.line.wastePercent);
+    const base = (a.rate ?? 0) / a.line.factor;
+    const price = (net: number, { wastePercent, factor }: PricedLine) =>
+      quantizeAmount(addWaste(net, wastePercent), base * factor, after.minorDigits) ?? 0;
+    const moved = price(b.net, a.line);
+    const wasted = price(b.net, b.line);
     book('quantity', id, moved - a.amount);
     book('factors', id, wasted - moved);
     book('price', id, b.amount - wasted);

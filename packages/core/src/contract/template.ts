@@ -62,6 +62,11 @@ export const costItemSchema = z
       .refine((r) => parseRate(r).ok, { error: 'A rate is a figure such as 12.50.' })
       .nullable()
       .describe('Decimal in the project currency per unit; null while there is none.'),
+    currency: z
+      .string()
+      .regex(/^[A-Z]{3}$/, 'A currency is three capital letters, e.g. EUR.')
+      .optional()
+      .describe('Currency of the rate where it is not that of the project.'),
     soldAs: soldAsSchema.optional(),
     wastePercent: percent.optional(),
     group: z.string().max(120).optional(),
@@ -241,8 +246,14 @@ export const pinSchema = z
 
 export const sectionSchema = z.strictObject({ id: code, name: z.string().min(1) }).describe('Work section.');
 
+const currencyCode = z.string().regex(/^[A-Z]{3}$/, 'A currency is three capital letters, e.g. EUR.');
+const factorHead = {
+  name: z.string().trim().min(1, 'A factor needs a name.').max(80),
+  kinds: z.array(z.enum(ITEM_KINDS)).min(1).readonly().optional(),
+};
+
 export const settingsSchema = z.strictObject({
-  currency: z.string().regex(/^[A-Z]{3}$/, 'A currency is three capital letters, e.g. EUR.'),
+  currency: currencyCode,
   units: z.enum(['metric', 'imperial', 'both']).default('metric'),
   quantityChoices: z
     .record(z.string(), z.enum(['best', 'measured', 'stated']))
@@ -265,6 +276,34 @@ export const settingsSchema = z.strictObject({
     .max(1)
     .optional()
     .describe('Share that a stated figure may differ from the measured one by without a finding; 0.01 if absent.'),
+  factors: z
+    .array(
+      z.union([
+        z.strictObject({ ...factorHead, percent: z.number().min(-90).max(900) }),
+        z.strictObject({
+          ...factorHead,
+          percentPerYear: z.number().min(-50).max(100),
+          from: z.iso.date(),
+          to: z.iso.date(),
+        }),
+      ]),
+    )
+    .max(30)
+    .optional()
+    .describe('What rates are multiplied by, per kind of cost: a region, escalation to a date.'),
+  exchange: z
+    .array(
+      z.strictObject({
+        currency: currencyCode,
+        rate: z
+          .string()
+          .refine((r) => parseRate(r).ok && Number(r) > 0, { error: 'A rate of exchange is more than 0.' }),
+        date: z.iso.date(),
+      }),
+    )
+    .max(20)
+    .optional()
+    .describe('What one of another currency is in that of the project.'),
   functionalUnits: z
     .array(z.strictObject({ name: z.string().trim().min(1, 'A unit needs a name.').max(80), scope: conditionSchema }))
     .max(30)
@@ -327,7 +366,8 @@ export function readTemplate(value: unknown): Result<Template> {
 /** The basis that a template prices with; it has no pins. */
 export function templateToBasis(template: Template): PricingBasis {
   const { settings, sections, items, assemblies, values, scales, rules } = template;
-  return { currency: settings.currency, sections, items, assemblies, values, scales, rules, pins: [] };
+  const { currency, factors, exchange } = settings;
+  return { currency, factors, exchange, sections, items, assemblies, values, scales, rules, pins: [] };
 }
 
 /** A template as entries of a project. */

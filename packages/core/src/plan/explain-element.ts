@@ -3,7 +3,9 @@ import { findQuantityOrigin } from '../elements/effective-quantities.ts';
 import type { Basis, QuantityMethod } from '../elements/model-element.ts';
 import { showFormulaWithFigures } from '../formulas/explain-formula.ts';
 import { type FormulaTrace, LineState, traceLeaf, traceRate } from '../pricing/evaluate-recipe.ts';
+import type { ItemRate } from '../pricing/item-rate.ts';
 import type { Amount } from '../pricing/money.ts';
+import type { RateStep } from '../pricing/price-factors.ts';
 import { addWaste, rateAt } from '../pricing/price-lines.ts';
 import type { Problem } from '../result/result.ts';
 import { describeCondition } from '../scopes/condition.ts';
@@ -41,6 +43,8 @@ export interface ExplainedLine {
   readonly wastePercent: number;
   readonly toBuy: number | null;
   readonly rate: number | null;
+  /** Rate of the book and the steps from it to `rate`, if there are any: exchange, region, escalation. */
+  readonly rateFactors: readonly RateStep[];
   /** How the rate was worked out, where it is no plain figure. */
   readonly rateStep: ExplainedStep | null;
   readonly amount: Amount | null;
@@ -96,6 +100,7 @@ export function explainElement(plan: Plan, key: number): ExplainedElement | null
         wastePercent: line.wastePercent,
         toBuy: isKnown ? addWaste(line.net[at]!, line.wastePercent) : null,
         rate: rateAt(line, at),
+        rateFactors: line.item ? listFactors(line.item.rate) : [],
         rateStep: rateTrace ? explainStep(rateTrace) : null,
         amount: isKnown && rateAt(line, at) !== null ? line.amounts[at]! : null,
         problem: line.problems.get(at) ?? line.rateProblem,
@@ -113,6 +118,11 @@ export function explainElement(plan: Plan, key: number): ExplainedElement | null
       (part.mapping.covered[row] ? 'Priced with its whole, or by its parts' : null),
     lines,
   };
+}
+
+function listFactors({ exchange, steps }: ItemRate): RateStep[] {
+  if (!exchange) return [...steps];
+  return [{ name: `${exchange.currency} of ${exchange.date}`, factor: Number(exchange.rate) }, ...steps];
 }
 
 function explainStep({ formula, values, result }: FormulaTrace): ExplainedStep {

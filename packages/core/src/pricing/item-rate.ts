@@ -5,27 +5,66 @@ import type { Problem } from '../result/result.ts';
 import { multiplyDimensions } from '../units/dimension.ts';
 import { findSimpleUnit, type Unit } from '../units/unit.ts';
 import { parseRate } from './money.ts';
+import { type ExchangeRate, listRateSteps, type PriceFactor, type RateStep } from './price-factors.ts';
 
-/** Rate of an item per its unit. `value` is null where there is none, or where each element has its own (`formula` not constant). */
+/**
+ * Rate of an item per its unit in the item's currency. `value` is null where there is none, or where each element has its own
+ * (`formula` not constant).
+ */
 export interface ItemRate {
   readonly value: number | null;
   readonly formula: CompiledFormula | null;
   readonly problem: Problem | null;
+  /** What one of the item's currency is in the project's; null for the same. */
+  readonly exchange: ExchangeRate | null;
+  /** Steps from the rate of the book to the one that is paid: region, escalation. */
+  readonly steps: readonly RateStep[];
 }
 
-const unusable = (problem: Problem): ItemRate => ({ value: null, formula: null, problem });
+/** What all rates of a project have in common. */
+export interface RateTerms {
+  readonly currency: string;
+  readonly exchange?: readonly ExchangeRate[];
+  readonly factors?: readonly PriceFactor[];
+}
+
+type PlainRate = Pick<ItemRate, 'value' | 'formula' | 'problem'>;
+
+const unusable = (problem: Problem): PlainRate => ({ value: null, formula: null, problem });
+
+/** What a rate of the book is multiplied by to be the one that is paid in the project's currency. */
+export const factorOf = ({ exchange, steps }: Pick<ItemRate, 'exchange' | 'steps'>): number =>
+  steps.reduce((f, s) => f * s.factor, exchange ? Number(exchange.rate) : 1);
 
 /** True if every element has a rate of its own. */
-export const isRateByElement = ({ formula }: ItemRate): boolean => formula !== null && !formula.isConstant;
+export const isRateByElement = ({ formula }: Pick<ItemRate, 'formula'>): boolean =>
+  formula !== null && !formula.isConstant;
 
 /** A rate worked out in SI brought to the item's unit. @example 28 EUR/m3 for an item in l: 0.028 */
 export const rateToUnit = (rate: number, unit: Unit): number => rate * unit.factor;
 
 /**
  * Reads or compiles the rate of an item. Errors, kept as its problem: `rate-missing`, `rate-unreadable`, `rate-negative`,
- * `rate-currency-unknown`, those of the formula.
+ * `rate-currency-unknown`, `currency-without-rate`, those of the formula.
  */
-export function compileRate(item: CostItem, unit: Unit, names: FormulaNames, currency: string): ItemRate {
+export function compileRate(item: CostItem, unit: Unit, names: FormulaNames, terms: RateTerms): ItemRate {
+  const steps = listRateSteps(terms.factors ?? [], item.kind);
+  const isForeign = item.currency !== undefined && item.currency !== terms.currency;
+  const exchange = isForeign ? (terms.exchange?.find((e) => e.currency === item.currency) ?? null) : null;
+  if (isForeign && !exchange)
+    return {
+      ...unusable({
+        code: 'currency-without-rate',
+        message: `${item.code} is bought in ${item.currency}; this project has no rate for it.`,
+        remedy: 'Give the rate of the currency in the settings.',
+      }),
+      exchange,
+      steps,
+    };
+  return { ...compilePlainRate(item, unit, names, item.currency ?? terms.currency), exchange, steps };
+}
+
+function compilePlainRate(item: CostItem, unit: Unit, names: FormulaNames, currency: string): PlainRate {
   if (item.rateFormula !== undefined) return compileRateFormula(item, item.rateFormula, unit, names, currency);
   const { pack, packPrice } = item.soldAs ?? {};
   if (pack !== undefined && packPrice !== undefined) {
@@ -49,7 +88,13 @@ const NO_PACK = ({ code }: CostItem): Problem => ({
   remedy: 'Give its size in the unit of the item.',
 });
 
-function compileRateFormula(item: CostItem, text: string, unit: Unit, names: FormulaNames, currency: string): ItemRate {
+function compileRateFormula(
+  item: CostItem,
+  text: string,
+  unit: Unit,
+  names: FormulaNames,
+  currency: string,
+): PlainRate {
   const money = findSimpleUnit(currency);
   if (!money)
     return unusable({

@@ -1,6 +1,7 @@
 import type { MappedRows } from '../mapping/map-elements.ts';
 import type { Problem } from '../result/result.ts';
 import { type EvaluatedLine, LineState } from './evaluate-recipe.ts';
+import { factorOf } from './item-rate.ts';
 import { type Amount, quantizeAmount } from './money.ts';
 import type { RecipeStep } from './recipe.ts';
 
@@ -8,6 +9,8 @@ import type { RecipeStep } from './recipe.ts';
 export interface PricedLine extends EvaluatedLine {
   /** Rate per unit in major units; null if the item has none, or each element its own (`rates`). */
   readonly rate: number | null;
+  /** What rates of the book are multiplied by: exchange, region, escalation. `rate` has it already. */
+  readonly factor: number;
   readonly wastePercent: number;
   /** By position in the block; 0 where the line is not known or skipped. */
   readonly amounts: Float64Array;
@@ -32,16 +35,18 @@ export function addWaste(net: number, wastePercent: number): number {
 }
 
 /** Rate per unit that holds for the element at a position of the block; null if there is none. */
-export function rateAt({ rate, rates }: PricedLine, at: number): number | null {
+export function rateAt({ rate, rates, factor }: PricedLine, at: number): number | null {
   if (!rates) return rate;
-  return Number.isNaN(rates[at]!) ? null : rates[at]!;
+  return Number.isNaN(rates[at]!) ? null : rates[at]! * factor;
 }
 
 /** Puts money on evaluated lines. A line without a rate stays, unknown. */
 export function priceLine(line: EvaluatedLine, minorDigits: number): PricedLine {
   const item = line.item;
   const wastePercent = item?.wastePercent ?? 0;
-  const rate = item?.rate.value ?? null;
+  const factor = item ? factorOf(item.rate) : 1;
+  const base = item?.rate.value ?? null;
+  const rate = base === null ? null : base * factor;
   const rateProblem = item?.rate.problem ?? null;
   const amounts = new Float64Array(line.net.length);
   const problems = new Map(line.problems);
@@ -49,7 +54,7 @@ export function priceLine(line: EvaluatedLine, minorDigits: number): PricedLine 
   let total = 0;
   let unknown = 0;
   for (let at = 0; at < amounts.length; at++) {
-    const value = line.rates ? line.rates[at]! : rate;
+    const value = line.rates ? line.rates[at]! * factor : rate;
     if (state[at] === LineState.known && value !== null) {
       const amount = quantizeAmount(addWaste(line.net[at]!, wastePercent), value, minorDigits);
       if (amount === null) {
@@ -66,5 +71,5 @@ export function priceLine(line: EvaluatedLine, minorDigits: number): PricedLine 
     }
     if (state[at] === LineState.problem || (state[at] === LineState.known && value === null)) unknown++;
   }
-  return { ...line, state, problems, rate, wastePercent, amounts, rateProblem, total, unknown };
+  return { ...line, state, problems, rate, factor, wastePercent, amounts, rateProblem, total, unknown };
 }

@@ -11,13 +11,12 @@ import { failure, type Problem, type Result, success } from '../result/result.ts
 import type { SiUnit } from '../units/branded.ts';
 import { siUnitToDimension } from '../units/si-units.ts';
 import { parseUnit, type Unit } from '../units/unit.ts';
-import { compileRate, type ItemRate, isRateByElement } from './item-rate.ts';
+import { compileRate, type ItemRate, isRateByElement, type RateTerms } from './item-rate.ts';
 import { nameResults, orderNamed } from './line-results.ts';
 import { PART_NAMES } from './part-names.ts';
 
 /** What a recipe is made of. */
-export interface BookContents {
-  readonly currency: string;
+export interface BookContents extends RateTerms {
   readonly items: readonly CostItem[];
   readonly assemblies: readonly Assembly[];
   readonly values?: readonly NamedValue[];
@@ -26,16 +25,16 @@ export interface BookContents {
 
 /** A book ready for use. Items and assemblies by code, found in any case; named values and scales as formulas see them. */
 export interface Book {
-  readonly currency: string;
+  readonly terms: RateTerms;
   readonly items: ReadonlyMap<string, CostItem>;
   readonly assemblies: ReadonlyMap<string, Assembly>;
   readonly names: FormulaNames;
 }
 
-export function buildBook({ currency, items, assemblies, values = [], scales = [] }: BookContents): Book {
+export function buildBook({ items, assemblies, values = [], scales = [], ...terms }: BookContents): Book {
   const looked = compileScales(scales);
   return {
-    currency,
+    terms,
     items: new Map(items.map((i) => [i.code.toLowerCase(), i])),
     assemblies: new Map(assemblies.map((a) => [a.code.toLowerCase(), a])),
     names: new FormulaNames(compileValues(values, looked), looked),
@@ -177,7 +176,7 @@ function compileItem(
     quantity: quantity.value,
     when: when.value,
     wastePercent: line.wastePercent ?? item.wastePercent ?? 0,
-    rate: compileRate(item, unit.value, onlyOuter(names), book.currency),
+    rate: compileRate(item, unit.value, onlyOuter(names), book.terms),
     lengths,
     piece: piece.value,
     per: line.per ?? null,

@@ -28,9 +28,18 @@ export function writePlanManifest(
   additions: ManifestAdditions,
 ): PlanManifestDto {
   const { currency, items, assemblies, values = [], scales = [], sections, rules, pins } = basis;
+  const { factors = [], exchange = [] } = basis;
   return {
     engineVersion: ENGINE_VERSION,
-    bookHash: hashJson([currency, byCode(items), byCode(assemblies), byName(values), byName(scales)]),
+    bookHash: hashJson([
+      currency,
+      byCode(items),
+      byCode(assemblies),
+      byName(values),
+      byName(scales),
+      factors,
+      exchange,
+    ]),
     rulesHash: hashJson([sections, rules, pins]),
     additionsHash: hashJson(additions),
     sources: [...sources].sort((a, b) => (a.sourceId < b.sourceId ? -1 : 1)),

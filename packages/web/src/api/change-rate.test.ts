@@ -20,6 +20,14 @@ describe('changing a rate', () => {
     expect(rateText(to)).toBe('OilFinish * 2');
     expect(change('4', to)).toMatchObject({ diff: { updated: [{ to: { ...item, rate: '4' } }] } });
   });
+  it('takes a figure in another currency, and one in the project’s again', () => {
+    const made = change('2,50 USD');
+    const to = { ...item, rate: '2.5', currency: 'USD' };
+    expect(made).toMatchObject({ cause: 'Rate of M 1.00 > 2.5 USD', diff: { updated: [{ to }] } });
+    expect(rateText(to)).toBe('2.5 USD');
+    expect(change('3 EUR', to)).toMatchObject({ diff: { updated: [{ to: { ...item, rate: '3' } }] } });
+    expect(change('3', to)).toMatchObject({ diff: { updated: [{ to: { ...item, rate: '3' } }] } });
+  });
   it('refuses what is no rate', () => {
     expect(change('dear')).toContain('There is no');
     expect(change('OilFinish * 2 m')).toContain('EUR/m2');

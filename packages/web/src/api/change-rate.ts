@@ -2,18 +2,22 @@ import { type CostItem, compileRate, type EntryDiff, type FormulaNames, type Ite
 import { readFigure } from '../ui/format.ts';
 
 /** Rate of an item as it is typed: a figure or a formula. */
-export const rateText = ({ rate, rateFormula }: CostItem): string => rateFormula ?? rate ?? '';
+export const rateText = ({ rate, rateFormula, currency }: CostItem): string =>
+  rateFormula ?? (rate === null ? '' : currency === undefined ? rate : `${rate} ${currency}`);
 
-/** Rate of an item worked out as far as it can be without an element. */
+/** A figure with a currency behind it. */
+const WITH_CURRENCY = /^(.*\d)\s*([A-Z]{3})$/;
+
+/** Rate of an item in its own currency, worked out as far as it can be without an element. */
 export function workOutRate(item: CostItem, names: FormulaNames, currency: string): ItemRate {
   const unit = parseUnit(item.unit);
   return unit.ok
-    ? compileRate(item, unit.value, names, currency)
-    : { value: null, formula: null, problem: unit.problem };
+    ? compileRate({ ...item, currency: undefined }, unit.value, names, { currency: item.currency ?? currency })
+    : { value: null, formula: null, problem: unit.problem, exchange: null, steps: [] };
 }
 
 /**
- * The change that gives an item another rate, as a figure or as a formula of named values, scales and quantities; a text says why
+ * The change that gives an item another rate, as a figure (`12.50`, `12.50 USD`) or as a formula of named values, scales and quantities; a text says why
  * it cannot be taken.
  */
 export function changeRate(
@@ -23,9 +27,12 @@ export function changeRate(
   currency: string,
 ): { cause: string; diff: Partial<EntryDiff> } | string {
   const typed = text.trim();
-  const figure = typed === '' ? null : readFigure(typed);
+  const [, amount, code] = WITH_CURRENCY.exec(typed) ?? [];
+  const figure = typed === '' ? null : readFigure(amount ?? typed);
   if (figure !== null && (figure < 0 || figure > 1e9)) return 'A rate lies between 0 and 1,000,000,000.';
-  const { rateFormula: _, ...plain } = item;
+  const { rateFormula: _, currency: own, ...rest } = item;
+  const foreign = figure === null ? own : code;
+  const plain = foreign === undefined || foreign === currency ? rest : { ...rest, currency: foreign };
   const isFormula = figure === null && typed !== '';
   const to: CostItem = isFormula
     ? { ...plain, rate: null, rateFormula: typed }
@@ -38,7 +45,7 @@ export function changeRate(
         : `"${text}" is no rate. Write a figure such as 12.50.`;
   }
   return {
-    cause: `Rate of ${item.code} ${rateText(item) || 'none'} > ${typed === '' ? 'none' : (to.rate ?? typed)}`,
+    cause: `Rate of ${item.code} ${rateText(item) || 'none'} > ${typed === '' ? 'none' : rateText(to)}`,
     diff: { updated: [{ kind: 'item', id: item.code, from: item, to }] },
   };
 }

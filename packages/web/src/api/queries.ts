@@ -6,6 +6,7 @@ import {
   type ElementStatesDto,
   type ElementTable,
   type GroupField,
+  type PastRate,
   type PlanDto,
   type ProjectListDto,
   type ProjectStateDto,
@@ -37,6 +38,13 @@ export const usePurchases = (id: string) =>
     queryKey: [...projectKey(id), 'purchases'],
     queryFn: () => getJson<PurchaseDto[]>(`/projects/${id}/purchases`),
     placeholderData: keepPreviousData,
+  });
+
+/** Rates an item had, oldest first. */
+export const useRateHistory = (id: string, code: string) =>
+  useQuery({
+    queryKey: [...projectKey(id), 'rates', code],
+    queryFn: () => getJson<PastRate[]>(`/projects/${id}/items/${encodeURIComponent(code)}/rates`),
   });
 
 export const useChanges = (id: string) =>

@@ -1,6 +1,6 @@
 import { Box, InputBase } from '@mui/material';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 'react';
+import { type ClipboardEvent, type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 'react';
 import { FIGURES } from './fonts.ts';
 
 export interface TableColumn<R> {
@@ -21,6 +21,14 @@ export interface TableColumn<R> {
   readonly save?: (row: R, text: string) => string | null | Promise<string | null>;
 }
 
+/** A text that is put into a cell. */
+export interface TableEdit<R> {
+  readonly row: R;
+  /** Key of the column. */
+  readonly column: string;
+  readonly text: string;
+}
+
 export interface VirtualTableProps<R> {
   readonly label: string;
   readonly rows: readonly R[];
@@ -31,6 +39,8 @@ export interface VirtualTableProps<R> {
   readonly isMarked?: (row: R) => boolean;
   readonly selectedId?: string | null;
   readonly onSelect?: (row: R) => void;
+  /** A block pasted from a spreadsheet, or one cell filled from above; all or nothing, a text says why not. */
+  readonly onPaste?: (edits: readonly TableEdit<R>[]) => Promise<string | null>;
   /** Enter or double click on a row that is not edited. */
   readonly onOpen?: (row: R) => void;
   readonly footer?: ReactNode;
@@ -40,7 +50,10 @@ export interface VirtualTableProps<R> {
 
 const ROW = 30;
 
-/** A table of any length: only what is seen is drawn; arrows move, Enter opens or edits, Ctrl/⌘ C copies for a spreadsheet. */
+/**
+ * A table of any length: only what is seen is drawn; arrows move, Enter opens or edits, a key typed on a cell starts it anew,
+ * Ctrl/⌘ C copies for a spreadsheet, Ctrl/⌘ V pastes a block from one, Ctrl/⌘ D fills from above.
+ */
 export function VirtualTable<R>(props: VirtualTableProps<R>) {
   const { label, rows, columns, rowId, selectedId, onSelect, onOpen } = props;
   const scroller = useRef<HTMLDivElement>(null);
@@ -48,6 +61,7 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
   const [editing, setEditing] = useState<{ id: string; column: string; text: string; problem: string | null } | null>(
     null,
   );
+  const [refused, setRefused] = useState<string | null>(null);
   const virtual = useVirtualizer({
     count: rows.length,
     getScrollElement: () => scroller.current,
@@ -75,6 +89,29 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
       scroller.current?.focus();
     }
   };
+  const put = async (edits: readonly TableEdit<R>[]) => {
+    if (edits.length > 0) setRefused(await props.onPaste!(edits));
+  };
+  /** Texts put into the cells from the cursor on to the right and down; cells that cannot be edited are passed over. */
+  const editsFromCursor = (block: readonly (readonly string[])[]): TableEdit<R>[] =>
+    block.flatMap((texts, dr) =>
+      texts.flatMap((text, dc) => {
+        const [row, column] = [rows[cursor.row + dr], columns[cursor.column + dc]];
+        const canEdit = row !== undefined && column && (column.edit?.(row) ?? null) !== null;
+        return canEdit ? [{ row, column: column.key, text }] : [];
+      }),
+    );
+  const onPaste = (event: ClipboardEvent) => {
+    if (editing || !props.onPaste || cursor.row < 0) return;
+    const text = event.clipboardData.getData('text/plain').replace(/\r?\n$/, '');
+    if (text === '') return;
+    event.preventDefault();
+    void put(editsFromCursor(text.split(/\r?\n/).map((line) => line.split('\t'))));
+  };
+  const fillDown = () => {
+    const [above, column] = [rows[cursor.row - 1], columns[cursor.column]];
+    if (above !== undefined && column?.edit) void put(editsFromCursor([[column.edit(above) ?? '']]));
+  };
   const move = (dr: number, dc: number) => {
     const row = Math.max(0, Math.min(rows.length - 1, cursor.row + dr));
     setCursor({ row, column: Math.max(0, Math.min(columns.length - 1, cursor.column + dc)) });
@@ -82,6 +119,7 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
   };
   const onKeyDown = (event: KeyboardEvent) => {
     if (editing) return;
+    setRefused(null);
     const step = {
       ArrowDown: [1, 0],
       ArrowUp: [-1, 0],
@@ -99,6 +137,12 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
     } else if ((event.key === 'Enter' || event.key === 'F2') && row !== undefined) {
       event.preventDefault();
       if (!startEdit(row, columns[cursor.column]!)) onOpen?.(row);
+    } else if (props.onPaste && event.key === 'd' && (event.ctrlKey || event.metaKey)) {
+      event.preventDefault();
+      fillDown();
+    } else if (props.onPaste && row !== undefined && isTyped(event)) {
+      event.preventDefault();
+      startEdit(row, columns[cursor.column]!, event.key);
     } else if (event.key === 'c' && (event.ctrlKey || event.metaKey) && !window.getSelection()?.toString()) {
       const lines = [columns.map((c) => c.heading), ...rows.map((r) => columns.map((c) => plainText(c, r)))];
       void navigator.clipboard?.writeText(lines.map((l) => l.join('\t')).join('\n'));
@@ -126,6 +170,7 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
         aria-rowcount={rows.length}
         tabIndex={0}
         onKeyDown={onKeyDown}
+        onPaste={onPaste}
         onFocus={() => cursor.row < 0 && rows.length > 0 && setCursor({ row: 0, column: 0 })}
         sx={{
           overflow: 'auto',
@@ -252,7 +297,8 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
                               padding: 0,
                             },
                           }}
-                          onFocus={(e) => e.target.select()}
+                          // What was typed on the cell goes on; what was there is typed over.
+                          onFocus={(e) => editing.text === c.edit?.(row) && e.target.select()}
                           onChange={(e) => setEditing({ ...editing, text: e.target.value, problem: null })}
                           onBlur={() => void finishEdit(row, c)}
                           onKeyDown={(e) => {
@@ -310,15 +356,22 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
           </Box>
         )}
       </Box>
-      {editing?.problem && (
-        <Box sx={{ px: 1, py: 0.5, fontSize: 13, color: 'error.main', borderTop: 1, borderColor: 'divider' }}>
-          {editing.problem}
+      {(editing?.problem ?? refused) && (
+        <Box
+          role="alert"
+          sx={{ px: 1, py: 0.5, fontSize: 13, color: 'error.main', borderTop: 1, borderColor: 'divider' }}
+        >
+          {editing?.problem ?? refused}
         </Box>
       )}
       {props.footer}
     </Box>
   );
 }
+
+/** A key that writes a sign, without a command key. */
+const isTyped = (event: KeyboardEvent): boolean =>
+  event.key.length === 1 && event.key !== ' ' && !event.ctrlKey && !event.metaKey && !event.altKey;
 
 function plainText<R>(column: TableColumn<R>, row: R): string {
   const cell = column.text ? column.text(row) : column.cell(row);

@@ -1,5 +1,5 @@
 import { type EntryDiff, invertDiff, listTouchedEntries, type MoveDto } from '@tally/core';
-import { and, asc, desc, eq, gt, inArray, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, inArray, or, sql } from 'drizzle-orm';
 import type { Database } from '../../db/database.ts';
 import { changeLog, entries, moves, projects } from '../../db/schema.ts';
 
@@ -96,6 +96,18 @@ export const changeRepository = {
       .from(changeLog)
       .where(and(eq(changeLog.projectId, projectId), eq(changeLog.seq, seq)));
     return row ?? null;
+  },
+
+  /** Changes that touch an entry, oldest first. */
+  listOfEntry: (db: Database, projectId: string, kind: string, id: string): Promise<ChangeRow[]> => {
+    const named = JSON.stringify([{ kind, id }]);
+    const has = (list: 'added' | 'updated') => sql`${changeLog.diff} -> ${list} @> ${named}::jsonb`;
+    return db
+      .select()
+      .from(changeLog)
+      .where(and(eq(changeLog.projectId, projectId), or(has('added'), has('updated'))))
+      .orderBy(asc(changeLog.seq))
+      .limit(2000);
   },
 
   async saveMove(db: Database, projectId: string, seq: number, move: MoveDto): Promise<void> {

@@ -10,9 +10,11 @@ import {
   isEmptyDiff,
   listTakenBack,
   type MoveDto,
+  type PastRate,
   type PlanManifestDto,
   type PlanSummaryDto,
   readAdditions,
+  readRateHistory,
   TOLERANCE,
 } from '@tally/core';
 import type { DbClient } from '../../db/db-client.ts';
@@ -179,6 +181,15 @@ export class ChangeService {
     const rows = await this.db.changes.list(projectId, limit);
     const takenBack = listTakenBack(rows.map((r) => r.change));
     return rows.map(({ change, move }) => toChangeDto(change, move, takenBack.has(change.seq)));
+  }
+
+  /** Rates an item had, oldest first. */
+  async listRates(projectId: string, code: string): Promise<PastRate[]> {
+    const rows = await this.db.changes.listOfEntry(projectId, 'item', code);
+    return readRateHistory(
+      rows.map(({ createdAt, author, cause, diff }) => ({ at: createdAt, author, cause, diff })),
+      code,
+    );
   }
 
   /** Changes of all projects after a place in the log. */

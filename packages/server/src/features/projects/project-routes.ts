@@ -131,7 +131,7 @@ export function projectRoutes(services: ProjectServices): Router {
       if (!project) throw notFound('project');
       const contents = readContents(await db.projects.listEntries(projectId), project.currency);
       const { basis, counting, orders, settings, layer, accepted, views, priceSheets } = contents;
-      const { currency: _, ...lists } = basis;
+      const { currency: _, factors: __, exchange: ___, ...lists } = basis;
       const [{ summary, manifest, stated }, sources, jobs] = await Promise.all([
         changes.summarize(projectId),
         imports.listSources(projectId, counting),
@@ -156,6 +156,11 @@ export function projectRoutes(services: ProjectServices): Router {
   router.get(
     '/:projectId/changes',
     route((req) => changes.list(String(req.params.projectId), Math.min(Number(req.query.limit) || 100, 500))),
+  );
+
+  router.get(
+    '/:projectId/items/:code/rates',
+    route((req) => changes.listRates(String(req.params.projectId), String(req.params.code))),
   );
 
   router.post(

@@ -29,6 +29,8 @@ export function readContents(entries: readonly Entry[], currency: string): Proje
   return {
     basis: {
       currency: settings?.currency ?? currency,
+      factors: settings?.factors,
+      exchange: settings?.exchange,
       items: of<PricingBasis['items'][number]>('item').map((e) => e.body),
       assemblies: of<PricingBasis['assemblies'][number]>('assembly').map((e) => e.body),
       values: of<NamedValue>('value').map((e) => e.body),

@@ -6,9 +6,9 @@ import { useProjectState } from '../../api/project-context.tsx';
 export function useBook(): BookContents & { readonly rules: readonly PricingRule[] } {
   const { basis } = useProjectState();
   const { items, assemblies, values, scales, rules } = basis;
-  const { currency } = basis.settings;
+  const { currency, factors, exchange } = basis.settings;
   return useMemo(
-    () => ({ currency, items, assemblies, values, scales, rules }),
-    [currency, items, assemblies, values, scales, rules],
+    () => ({ currency, factors, exchange, items, assemblies, values, scales, rules }),
+    [currency, factors, exchange, items, assemblies, values, scales, rules],
   );
 }

@@ -13,7 +13,7 @@ const CAUSE_WORDS: Record<MoveCause, string> = {
   quantity: 'Quantity of elements that stayed',
   mapping: 'Mapping: priced with something else',
   price: 'Price',
-  factors: 'Factors: waste',
+  factors: 'Factors: waste, place, date, exchange',
   packs: 'Packs: what whole ones leave over',
 };
 

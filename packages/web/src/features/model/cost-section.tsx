@@ -128,6 +128,8 @@ function CostLine({
                   , {line.rateStep.formula} = <Fig>{showUnit(line.rateStep.figures)}</Fig>
                 </>
               )}
+              {line.rateFactors.length > 0 &&
+                ` (${line.rateFactors.map((s) => `${s.name} × ${showFigure(s.factor, 4)}`).join(', ')})`}
               {line.item?.source ? `, ${line.item.source}` : ''}
               {line.item?.date ? `, ${line.item.date}` : ''}
             </Box>

@@ -8,6 +8,7 @@ import { CHOICE_WORDS } from './choice-words.ts';
 import { FunctionalUnitsPart } from './functional-units-part.tsx';
 import { LimitsPart } from './limits-part.tsx';
 import { MaterialsPart } from './materials-part.tsx';
+import { MoneyPart } from './money-part.tsx';
 import { OverrideList } from './override-list.tsx';
 import { Part, type Settings, useSettings } from './settings-part.tsx';
 import { StoreysPart } from './storeys-part.tsx';
@@ -36,6 +37,7 @@ export function SettingsPage() {
       </Box>
       <Box sx={{ display: 'grid', gap: 2 }}>
         <FunctionalUnitsPart />
+        <MoneyPart />
         <LimitsPart />
         <ZonesPart />
         <MaterialsPart />

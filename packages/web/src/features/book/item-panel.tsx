@@ -1,0 +1,75 @@
+import { Box, Link, Typography } from '@mui/material';
+import { type CostItem, findCodeUses, type PastRate, type Use } from '@tally/core';
+import { lazy, Suspense } from 'react';
+import { Link as RouterLink } from 'react-router';
+import { useProjectState } from '../../api/project-context.tsx';
+import { useRateHistory } from '../../api/queries.ts';
+import { FIGURES } from '../../ui/fonts.ts';
+import { showFigure, showTime } from '../../ui/format.ts';
+import { useBook } from './use-book.ts';
+
+const RateChart = lazy(() => import('./rate-chart.tsx').then((m) => ({ default: m.RateChart })));
+
+/** Where an item is used, and what its rate was before. */
+export function ItemPanel({ item }: { readonly item: CostItem }) {
+  const { project } = useProjectState();
+  const { data } = useRateHistory(project.id, item.code);
+  const uses = findCodeUses(item.code, useBook());
+  const history = data ?? [];
+  return (
+    <Box
+      component="section"
+      aria-label={`About ${item.code}`}
+      sx={{
+        height: 150,
+        display: 'grid',
+        gridTemplateColumns: 'minmax(0, 1fr) minmax(0, 1.1fr) 260px',
+        gap: 2,
+        bgcolor: 'background.paper',
+        border: 1,
+        borderColor: 'divider',
+        borderRadius: 1,
+        p: 1.5,
+        fontSize: 13,
+      }}
+    >
+      <Box sx={{ overflow: 'auto' }}>
+        <Typography variant="h3">
+          {item.code} {item.description}
+        </Typography>
+        <Box sx={{ color: 'text.secondary' }}>{uses.length === 0 ? 'Not used yet.' : 'Used in'}</Box>
+        {uses.map((u) => (
+          <Box key={`${u.kind}/${u.id}`}>
+            <UseLink use={u} projectId={project.id} />
+          </Box>
+        ))}
+      </Box>
+      <Box component="ol" aria-label="Past rates" sx={{ listStyle: 'none', m: 0, p: 0, overflow: 'auto' }}>
+        {[...history].reverse().map((past) => (
+          <Box component="li" key={past.at} sx={{ display: 'flex', gap: 1.5, py: 0.25 }}>
+            <Box component="span" sx={{ fontFamily: FIGURES, minWidth: 76, textAlign: 'right' }}>
+              {describeRate(past)}
+            </Box>
+            <Box component="span" sx={{ flex: 1, color: 'text.secondary' }}>
+              {showTime(past.at)}, {past.author}
+              {past.source ? `, ${past.source}` : ''}
+            </Box>
+          </Box>
+        ))}
+      </Box>
+      <Suspense fallback={null}>{history.length > 1 && <RateChart history={history} />}</Suspense>
+    </Box>
+  );
+}
+
+const describeRate = ({ rate, workedOut }: PastRate): string =>
+  workedOut ?? (rate === null ? 'none' : showFigure(Number(rate), Math.max(2, rate.split('.')[1]?.length ?? 0)));
+
+function UseLink({ use, projectId }: { readonly use: Use; readonly projectId: string }) {
+  if (use.kind !== 'assembly') return <>{use.label}</>;
+  return (
+    <Link component={RouterLink} to={`/projects/${projectId}/book?assembly=${encodeURIComponent(use.id)}`}>
+      {use.label}
+    </Link>
+  );
+}
