@@ -252,3 +252,46 @@ test('factors and another currency take the rates of the book to this place', as
   for (let i = 0; i < 2; i++) await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
 });
+
+test('prices are shared as a book, changed for this project alone, and shared again as its next version', async ({
+  page,
+}) => {
+  await page.goto('/projects/heron-wharf/book?shared=');
+  const form = page.getByRole('region', { name: 'Share as a new book' });
+  await form.getByLabel('Name of the book').fill('Wharf prices');
+  await form.getByRole('button', { name: 'Share the book' }).click();
+  const shared = page.getByRole('region', { name: 'Shared book' });
+  await expect(shared).toContainText('Wharf prices, version 1');
+  await expect(shared).toContainText('This project has nothing of its own beside the book.');
+  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
+
+  await page.getByRole('tab', { name: /Cost items/ }).click();
+  await page.getByRole('textbox', { name: 'Filter items' }).fill('locker, steel');
+  const row = page.getByRole('grid', { name: 'Cost items' }).getByRole('row', { name: /M-LOCK/ });
+  await row.getByRole('gridcell').nth(4).click();
+  await page.keyboard.type('130');
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('tape-total')).toHaveText('491,467.94');
+  await expect(row).toContainText('M-LOCK •');
+  await page.getByRole('button', { name: 'Back to the book’s' }).click();
+  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByTestId('tape-total')).toHaveText('491,467.94');
+
+  await page.getByRole('tab', { name: /Wharf prices/ }).click();
+  await shared.getByLabel('What is new').fill('Lockers dearer');
+  await shared.getByRole('button', { name: 'Share as version 2' }).click();
+  await expect(shared.getByRole('list', { name: 'Versions' })).toContainText('Lockers dearer');
+  await expect(shared.getByRole('list', { name: 'Changes of the book' })).toContainText(
+    'Item M-LOCK: rate 128.00 > 130',
+  );
+  await shared.getByRole('button', { name: 'Version 1', exact: true }).click();
+  await expect(shared.getByRole('status', { name: 'Effect' })).toContainText('491,467.94 → 491,419.94 (−48.00)');
+  await shared.getByRole('button', { name: 'Take version 1 over' }).click();
+  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
+  await expect(page.getByRole('tab', { name: 'Wharf prices 1, newer there' })).toBeVisible();
+  // Back to prices of its own, as the other tests know them.
+  for (let i = 0; i < 4; i++) await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('tab', { name: 'Shared books' })).toBeVisible();
+  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
+});

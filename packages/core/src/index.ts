@@ -44,6 +44,7 @@ export {
   listTouchedEntries,
   sortFields,
 } from './changes/entry-diff.ts';
+export { BOOK_KINDS, isBookKind, listOwnEntries, orderBook, overlayEntries } from './changes/overlay-entries.ts';
 export { type LoggedChange, type PastRate, readRateHistory } from './changes/rate-history.ts';
 export { MOVE_CAUSES, type Move, type MoveCause, showMove, splitMove } from './changes/split-move.ts';
 export { findRedoable, findUndoable, listTakenBack, type UndoRecord } from './changes/undo-order.ts';
@@ -52,6 +53,8 @@ export { checkModel } from './checks/check-model.ts';
 export { checkOverlaps, findOverlaps, OVERLAP_SHARE, type PlacedBody } from './checks/check-overlaps.ts';
 export { FINDING_CODES, type Finding, type FindingCode, findingKey } from './checks/finding.ts';
 export {
+  type BookDto,
+  type BookVersionDto,
   type ChangeDto,
   type ChangedElementDto,
   changeSchema,
@@ -67,6 +70,7 @@ export {
   type EventDto,
   type JobDto,
   type MoveDto,
+  type PinnedBook,
   type PlanDto,
   type PlanManifestDto,
   type PlanSummaryDto,
@@ -76,7 +80,9 @@ export {
   type ProjectListDto,
   type ProjectStateDto,
   type PurchaseDto,
+  pinnedBookSchema,
   previewSchema,
+  publishBookSchema,
   type RevisionDto,
   type SourceDto,
   type TablePartsDto,

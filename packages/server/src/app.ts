@@ -8,6 +8,9 @@ import type { Logger } from 'pino';
 import type { ServerConfig } from './config.ts';
 import type { DbClient } from './db/db-client.ts';
 import { EnginePool } from './engine/engine-pool.ts';
+import { bookRoutes, projectBookRoutes } from './features/books/book-routes.ts';
+import { BookService } from './features/books/book-service.ts';
+import { BookShelf } from './features/books/book-shelf.ts';
 import { ChangeService } from './features/changes/change-service.ts';
 import { deskRoutes, issueDesign } from './features/desk/desk-routes.ts';
 import { EventHub } from './features/events/event-hub.ts';
@@ -46,7 +49,9 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
   const engines: EnginePool = new EnginePool(
     async (projectId, engine) => void (await changes.loadEngine(projectId, engine, store)),
   );
-  const changes = new ChangeService(db, engines, events, queue);
+  const shelf = new BookShelf(db);
+  const changes = new ChangeService(db, engines, events, queue, shelf);
+  const books = new BookService(db, shelf, changes);
   const imports = new ImportService(db, store, changes, events, log);
   const watcher = new DropWatcher({
     folder: join(config.dataFolder, 'drop'),
@@ -61,7 +66,7 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
   });
   const demoTemplate = () =>
     JSON.parse(readFileSync(join(config.repositoryRoot, 'demo/template.json'), 'utf8')) as unknown;
-  const services: ProjectServices = { db, store, changes, imports, demoTemplate };
+  const services: ProjectServices = { db, store, changes, imports, shelf, books, demoTemplate };
 
   const app = express();
   app.disable('x-powered-by');
@@ -96,9 +101,11 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
     '/api/projects/:projectId',
     planRoutes(engines, db, store, queue),
     sourceRoutes(db, store, imports),
-    priceRoutes(db, store, engines, queue),
+    priceRoutes(db, store, engines, queue, shelf),
+    projectBookRoutes(books, store),
     deskRoutes(db, watcher, join(config.dataFolder, 'desk')),
   );
+  app.use('/api/books', bookRoutes(db));
   app.use('/api/projects', projectRoutes(services));
   app.use('/api', (_req, _res, next) => next(notFound('address')));
   if (config.webFolder && existsSync(config.webFolder)) {

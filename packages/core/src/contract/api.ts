@@ -37,6 +37,37 @@ const limitLevel = z.strictObject({
 });
 
 /** A takeoff table as it is saved: what a row is, which rows, columns, groups, order. */
+export const pinnedBookSchema = z.strictObject({
+  bookId: z.string().min(1).max(100),
+  version: z.number().int().min(1),
+  /** Content hash of the version. */
+  hash: z.string().regex(/^[0-9a-f]{64}$/),
+});
+export type PinnedBook = z.infer<typeof pinnedBookSchema>;
+
+/** Sharing a project's prices: as a new book with a name, or as the next version of the one it stands on. */
+export const publishBookSchema = z.strictObject({
+  name: z.string().trim().min(1, 'A book needs a name.').max(120).optional(),
+  note: z.string().trim().max(300).default(''),
+});
+
+/** A shared book with its newest version. */
+export interface BookDto {
+  readonly id: string;
+  readonly name: string;
+  readonly version: number;
+  readonly hash: string;
+}
+
+/** One immutable version of a book. */
+export interface BookVersionDto {
+  readonly number: number;
+  readonly hash: string;
+  readonly note: string;
+  readonly author: string;
+  readonly at: string;
+}
+
 const sheetColumn = z.number().int().min(0).max(100);
 const sheetHeading = z.string().max(200).optional();
 export const sheetProfileSchema = z.strictObject({
@@ -163,6 +194,8 @@ export const ENTRY_SCHEMAS = {
   leftOut: z.strictObject({ reason: z.string().trim().min(1).max(300) }),
   /** A finding taken as it is, by its key. */
   accepted: z.strictObject({ reason: z.string().trim().min(1, 'Say why.').max(500) }),
+  /** The version of a shared book that the project stands on; its id is `project`. */
+  book: pinnedBookSchema,
   /** Where the prices stand in a price sheet, by the name of the sheet. */
   priceSheet: sheetProfileSchema,
   /** A saved takeoff table. */
@@ -315,6 +348,16 @@ export interface ProjectStateDto {
   /** Reasons of accepted findings, by finding key. */
   readonly accepted: Readonly<Record<string, string>>;
   readonly views: Readonly<Record<string, TakeoffView>>;
+  /** The shared book it stands on; null where it keeps its prices to itself. */
+  readonly book:
+    | (PinnedBook & {
+        readonly name: string;
+        readonly newest: number;
+        /** Entries of the project's own, `kind/id`, and those of them that stand in place of the book's. */
+        readonly own: readonly string[];
+        readonly overrides: readonly string[];
+      })
+    | null;
   /** Where the prices stand in the price sheets, by their names. */
   readonly priceSheets: Readonly<Record<string, SheetProfile>>;
   readonly orders: Readonly<Record<'rules' | 'sections', readonly string[] | null>>;

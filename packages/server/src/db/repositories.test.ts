@@ -167,6 +167,42 @@ function suite(name: string, locate: () => Promise<{ location: DatabaseLocation;
       expect(await repos.sources.findByFile('p', 'a')).toMatchObject({ geometryState: 'done', chunks: 3 });
       expect((await repos.sources.listRevisions('p')).map((r) => r.id)).toEqual(['b', 'a']);
     });
+    it('numbers versions of books, which stay as they are, and names the newest', async () => {
+      const entries = [{ kind: 'item', id: 'A', body: { code: 'A' } }];
+      const version = (hash: string) => ({ bookId: 'b', hash, entries, note: '', author: 'Ann' });
+      await repos.books.create({ id: 'b', name: 'River prices' });
+      expect(await repos.books.list()).toEqual([]);
+      expect([await repos.books.addVersion(version('h1')), await repos.books.addVersion(version('h2'))]).toEqual([
+        1, 2,
+      ]);
+      expect(await repos.books.list()).toEqual([{ id: 'b', name: 'River prices', version: 2, hash: 'h2' }]);
+      expect(await repos.books.findVersion('b', 1)).toEqual({ hash: 'h1', entries });
+      expect(await repos.books.findVersion('b', 3)).toBeNull();
+      expect((await repos.books.listVersions('b')).map((v) => v.number)).toEqual([2, 1]);
+      await expect(repos.books.addVersion({ ...version('h3'), bookId: 'none' })).rejects.toThrow('no book');
+    });
+    it('finds the changes of an entry in the log, oldest first', async () => {
+      const { seq } = (await repos.projects.find('p'))!;
+      const body = { code: 'H' };
+      const change = (base: number, diff: object) =>
+        repos.changes.commit({
+          projectId: 'p',
+          base,
+          author: 'Ann',
+          cause: 'x',
+          diff: { added: [], updated: [], removed: [], ...diff },
+        });
+      await change(seq, {
+        added: [
+          { kind: 'item', id: 'H', body },
+          { kind: 'item', id: 'I', body },
+        ],
+      });
+      await change(seq + 1, { updated: [{ kind: 'item', id: 'I', from: body, to: { code: 'I' } }] });
+      await change(seq + 2, { updated: [{ kind: 'item', id: 'H', from: body, to: { code: 'h' } }] });
+      expect((await repos.changes.listOfEntry('p', 'item', 'H')).map((c) => c.seq)).toEqual([seq + 1, seq + 3]);
+      expect(await repos.changes.listOfEntry('p', 'assembly', 'H')).toEqual([]);
+    });
     it('keeps jobs and finds those that were cut off', async () => {
       await repos.jobs.create({
         id: 'j',

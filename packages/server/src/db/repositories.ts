@@ -1,3 +1,4 @@
+import { bookRepository } from '../features/books/book-repository.ts';
 import { changeRepository } from '../features/changes/change-repository.ts';
 import { jobRepository } from '../features/jobs/job-repository.ts';
 import { projectRepository } from '../features/projects/project-repository.ts';
@@ -10,6 +11,7 @@ export const repositories = {
   changes: changeRepository,
   sources: sourceRepository,
   jobs: jobRepository,
+  books: bookRepository,
 };
 
 type WithoutDatabase<F> = F extends (db: Database, ...args: infer A) => Promise<infer R>

@@ -1,4 +1,4 @@
-import type { EntryDiff, Finding, MoveDto, Problem } from '@tally/core';
+import type { Entry, EntryDiff, Finding, MoveDto, Problem } from '@tally/core';
 import {
   bigserial,
   integer,
@@ -56,6 +56,30 @@ export const changeLog = pgTable(
     createdAt,
   },
   (t) => [uniqueIndex('change_log_project_seq').on(t.projectId, t.seq)],
+);
+
+/** Price libraries that projects share. */
+export const books = pgTable('books', {
+  id: text('id').primaryKey(),
+  name: text('name').notNull(),
+  createdAt,
+});
+
+/** Immutable versions of books, by their content. */
+export const bookVersions = pgTable(
+  'book_versions',
+  {
+    bookId: text('book_id')
+      .notNull()
+      .references(() => books.id, { onDelete: 'cascade' }),
+    number: integer('number').notNull(),
+    hash: text('hash').notNull(),
+    entries: jsonb('entries').$type<Entry[]>().notNull(),
+    note: text('note').notNull(),
+    author: text('author').notNull(),
+    createdAt,
+  },
+  (t) => [primaryKey({ columns: [t.bookId, t.number] })],
 );
 
 /** How a change moved the total; written when the plan has been recalculated. */

@@ -3,6 +3,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useSnackbar } from 'notistack';
 import { ApiProblem, postJson } from './client.ts';
 import { projectKey } from './queries.ts';
+import { settleDiff } from './settle-diff.ts';
 
 /** Shows a failed action where the user is looking, with what to do. */
 export function useProblemNotice(): (error: unknown) => void {
@@ -23,12 +24,14 @@ export function useChange(projectId: string) {
   const client = useQueryClient();
   const notice = useProblemNotice();
   return useMutation({
-    mutationFn: ({ cause, diff }: { cause: string; diff: Partial<EntryDiff> }) => {
-      const base = client.getQueryData<ProjectStateDto>([...projectKey(projectId), 'state'])?.project.seq ?? 0;
+    mutationFn: async ({ cause, diff }: { cause: string; diff: Partial<EntryDiff> }) => {
+      const state = client.getQueryData<ProjectStateDto>([...projectKey(projectId), 'state']);
+      const settled = settleDiff(diff, state?.book ?? null);
+      if (typeof settled === 'string') throw new Error(settled);
       return postJson<ChangeDto>(`/projects/${projectId}/changes`, {
-        base,
+        base: state?.project.seq ?? 0,
         cause,
-        diff: { added: diff.added ?? [], updated: diff.updated ?? [], removed: diff.removed ?? [] },
+        diff: settled,
       });
     },
     onSettled: () => client.invalidateQueries({ queryKey: projectKey(projectId) }),

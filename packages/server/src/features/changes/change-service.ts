@@ -23,6 +23,7 @@ import { writePlanManifest } from '../../engine/plan-manifest.ts';
 import type { StatedFindings, StoredRevision } from '../../engine/plan-messages.ts';
 import { HttpProblem, notFound } from '../../http/http-problem.ts';
 import type { FileStorePaths } from '../../importers/file-store-paths.ts';
+import { BookShelf } from '../books/book-shelf.ts';
 import type { EventHub } from '../events/event-hub.ts';
 import { readContents } from '../projects/read-basis.ts';
 import type { SerialQueue } from '../projects/serial-queue.ts';
@@ -53,6 +54,7 @@ export class ChangeService {
     private readonly engines: EnginePool,
     private readonly events: EventHub,
     private readonly queue: SerialQueue,
+    private readonly shelf: BookShelf,
   ) {}
 
   /** Summary of a project's plan and what it stands on, calculated if it is not at hand. */
@@ -65,7 +67,8 @@ export class ChangeService {
   async loadEngine(projectId: string, engine: PlanEngine, store: FileStorePaths): Promise<MoveDto | null> {
     const project = await this.db.projects.find(projectId);
     if (!project) throw notFound('project');
-    const contents = readContents(await this.db.projects.listEntries(projectId), project.currency);
+    const entries = await this.shelf.complete(await this.db.projects.listEntries(projectId));
+    const contents = readContents(entries, project.currency);
     const { basis, counting } = contents;
     const revisions = new Map((await this.db.sources.listRevisions(projectId)).map((r) => [r.id, r]));
     const tables = [...counting].flatMap(([sourceId, revisionId]) => {
@@ -93,8 +96,9 @@ export class ChangeService {
   }
 
   /** Commits a change of entries. Errors: 400 for entries that are not valid, 404, 409 with what others changed. */
-  commit(projectId: string, request: ChangeRequest, store: FileStorePaths): Promise<ChangeDto> {
+  async commit(projectId: string, request: ChangeRequest, store: FileStorePaths): Promise<ChangeDto> {
     checkEntries(request.diff);
+    await this.checkBook(request.diff);
     return this.queue.run(projectId, async () => {
       // The plan before the change must be there to say how the total moved.
       const engine = await this.engines.get(projectId);
@@ -125,6 +129,13 @@ export class ChangeService {
     });
   }
 
+  /** Refuses a book version that is not there. */
+  private async checkBook(diff: EntryDiff): Promise<void> {
+    const entries = [...diff.added, ...diff.updated.map((u) => ({ ...u, body: u.to }))];
+    const pinned = BookShelf.pinnedOf(entries);
+    if (pinned) await this.shelf.read(pinned);
+  }
+
   /** How a change of items, assemblies, rules, pins or sections would move the plan; nothing is kept. Errors as of `commit`. */
   preview(projectId: string, diff: EntryDiff): Promise<MoveDto> {
     checkEntries(diff);
@@ -132,7 +143,7 @@ export class ChangeService {
       const project = await this.db.projects.find(projectId);
       if (!project) throw notFound('project');
       const entries = await this.db.projects.listEntries(projectId);
-      const { basis } = readContents(tryDiff(entries, diff), project.currency);
+      const { basis } = readContents(await this.shelf.complete(tryDiff(entries, diff)), project.currency);
       return (await this.engines.get(projectId)).ask('preview', basis);
     });
   }

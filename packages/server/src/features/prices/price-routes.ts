@@ -16,6 +16,7 @@ import type { EnginePool } from '../../engine/engine-pool.ts';
 import { HttpProblem, notFound, readBody, route } from '../../http/http-problem.ts';
 import type { FileStore } from '../../importers/file-store.ts';
 import { readSheetsApart } from '../../importers/read-sheets-apart.ts';
+import type { BookShelf } from '../books/book-shelf.ts';
 import { readGrouping } from '../plan/plan-routes.ts';
 import { readContents } from '../projects/read-basis.ts';
 import type { SerialQueue } from '../projects/serial-queue.ts';
@@ -27,7 +28,13 @@ const SHOWN_ROWS = 60;
 const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
 
 /** Bringing price sheets, comparing them with the book, and what is saved as a spreadsheet. */
-export function priceRoutes(db: DbClient, store: FileStore, engines: EnginePool, queue: SerialQueue): Router {
+export function priceRoutes(
+  db: DbClient,
+  store: FileStore,
+  engines: EnginePool,
+  queue: SerialQueue,
+  shelf: BookShelf,
+): Router {
   const router = Router({ mergeParams: true });
   const upload = multer({
     storage: multer.diskStorage({ destination: (_req, _file, done) => done(null, `${store.root}/uploads`) }),
@@ -48,7 +55,8 @@ export function priceRoutes(db: DbClient, store: FileStore, engines: EnginePool,
   const contentsOf = async (projectId: string) => {
     const project = await db.projects.find(projectId);
     if (!project) throw notFound('project');
-    return { project, contents: readContents(await db.projects.listEntries(projectId), project.currency) };
+    const entries = await shelf.complete(await db.projects.listEntries(projectId));
+    return { project, contents: readContents(entries, project.currency) };
   };
   const projectOf = (params: unknown) => String((params as Record<string, string>).projectId);
 

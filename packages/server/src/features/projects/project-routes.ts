@@ -18,6 +18,8 @@ import type { StatedFindings } from '../../engine/plan-messages.ts';
 import { HttpProblem, notFound, readBody, route } from '../../http/http-problem.ts';
 import { readAuthor } from '../../http/local-only.ts';
 import type { FileStore } from '../../importers/file-store.ts';
+import type { BookService } from '../books/book-service.ts';
+import type { BookShelf } from '../books/book-shelf.ts';
 import type { ChangeService } from '../changes/change-service.ts';
 import type { ImportService } from '../sources/import-service.ts';
 import type { ProjectRow } from './project-repository.ts';
@@ -28,6 +30,8 @@ export interface ProjectServices {
   readonly store: FileStore;
   readonly changes: ChangeService;
   readonly imports: ImportService;
+  readonly shelf: BookShelf;
+  readonly books: BookService;
   /** The template that comes with the application. */
   readonly demoTemplate: () => unknown;
 }
@@ -101,7 +105,7 @@ function replaceStated(revision: RevisionDto, stated: readonly StatedFindings[])
 }
 
 export function projectRoutes(services: ProjectServices): Router {
-  const { db, changes, imports, store } = services;
+  const { db, changes, imports, store, shelf, books } = services;
   const router = Router();
 
   router.get(
@@ -129,7 +133,8 @@ export function projectRoutes(services: ProjectServices): Router {
       const projectId = String(req.params.projectId);
       const project = await db.projects.find(projectId);
       if (!project) throw notFound('project');
-      const contents = readContents(await db.projects.listEntries(projectId), project.currency);
+      const own = await db.projects.listEntries(projectId);
+      const contents = readContents(await shelf.complete(own), project.currency);
       const { basis, counting, orders, settings, layer, accepted, views, priceSheets } = contents;
       const { currency: _, factors: __, exchange: ___, ...lists } = basis;
       const [{ summary, manifest, stated }, sources, jobs] = await Promise.all([
@@ -146,6 +151,7 @@ export function projectRoutes(services: ProjectServices): Router {
         accepted,
         views,
         priceSheets,
+        book: await books.describe(own),
         orders,
         sources: sources.map((s) => ({ ...s, revisions: s.revisions.map((r) => replaceStated(r, stated)) })),
         jobs: jobs.map((j) => imports.toDto(j)),

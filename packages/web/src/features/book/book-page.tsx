@@ -4,15 +4,16 @@ import { useProjectState } from '../../api/project-context.tsx';
 import { AssemblyPane } from './assembly-pane.tsx';
 import { ItemsPane } from './items-pane.tsx';
 import { ScalesPane } from './scales-pane.tsx';
+import { SharedBookPane } from './shared-book-pane.tsx';
 import { SheetsPane } from './sheets-pane.tsx';
 import { ValuesPane } from './values-pane.tsx';
 
-const TABS = ['item', 'assembly', 'value', 'scale', 'sheet'] as const;
+const TABS = ['item', 'assembly', 'value', 'scale', 'sheet', 'shared'] as const;
 type BookTab = (typeof TABS)[number];
 
 /** The book of the project: cost items in a grid, assemblies as recipes, named values, scales, price sheets. */
 export function BookPage() {
-  const { basis } = useProjectState();
+  const { basis, book } = useProjectState();
   const [params, setParams] = useSearchParams();
   const tab: BookTab = TABS.find((t) => params.get(t) !== null) ?? 'item';
   const choose = (of: BookTab) => (id: string | null) => setParams({ [of]: id ?? '' });
@@ -28,12 +29,19 @@ export function BookPage() {
         <Tab value="value" label={`Named values ${basis.values.length}`} />
         <Tab value="scale" label={`Scales ${basis.scales.length}`} />
         <Tab value="sheet" label="Price sheets" />
+        <Tab
+          value="shared"
+          label={
+            book ? `${book.name} ${book.version}${book.newest > book.version ? ', newer there' : ''}` : 'Shared books'
+          }
+        />
       </Tabs>
       {tab === 'item' && <ItemsPane wanted={params.get('item')} />}
       {tab === 'assembly' && <AssemblyPane code={params.get('assembly') ?? ''} onChoose={choose('assembly')} />}
       {tab === 'value' && <ValuesPane name={params.get('value') ?? ''} onChoose={choose('value')} />}
       {tab === 'scale' && <ScalesPane name={params.get('scale') ?? ''} onChoose={choose('scale')} />}
       {tab === 'sheet' && <SheetsPane />}
+      {tab === 'shared' && <SharedBookPane />}
     </Box>
   );
 }

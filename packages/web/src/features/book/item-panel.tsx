@@ -1,9 +1,10 @@
-import { Box, Link, Typography } from '@mui/material';
+import { Box, Button, Link, Typography } from '@mui/material';
 import { type CostItem, findCodeUses, type PastRate, type Use } from '@tally/core';
 import { lazy, Suspense } from 'react';
 import { Link as RouterLink } from 'react-router';
 import { useProjectState } from '../../api/project-context.tsx';
 import { useRateHistory } from '../../api/queries.ts';
+import { useChange } from '../../api/use-change.ts';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showFigure, showTime } from '../../ui/format.ts';
 import { useBook } from './use-book.ts';
@@ -12,7 +13,8 @@ const RateChart = lazy(() => import('./rate-chart.tsx').then((m) => ({ default: 
 
 /** Where an item is used, and what its rate was before. */
 export function ItemPanel({ item }: { readonly item: CostItem }) {
-  const { project } = useProjectState();
+  const { project, book } = useProjectState();
+  const change = useChange(project.id);
   const { data } = useRateHistory(project.id, item.code);
   const uses = findCodeUses(item.code, useBook());
   const history = data ?? [];
@@ -37,6 +39,22 @@ export function ItemPanel({ item }: { readonly item: CostItem }) {
         <Typography variant="h3">
           {item.code} {item.description}
         </Typography>
+        {book?.overrides.includes(`item/${item.code}`) && (
+          <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+            In place of the book’s.
+            <Button
+              size="small"
+              onClick={() =>
+                change.mutate({
+                  cause: `${item.code} as in the book ${book.name} again`,
+                  diff: { removed: [{ kind: 'item', id: item.code, body: item }] },
+                })
+              }
+            >
+              Back to the book’s
+            </Button>
+          </Box>
+        )}
         <Box sx={{ color: 'text.secondary' }}>{uses.length === 0 ? 'Not used yet.' : 'Used in'}</Box>
         {uses.map((u) => (
           <Box key={`${u.kind}/${u.id}`}>

@@ -16,7 +16,7 @@ const ALL = '';
 
 /** Cost items as a grid that is typed in like a spreadsheet, with the chosen one's uses and past below. */
 export function ItemsPane({ wanted }: { readonly wanted: string | null }) {
-  const { project, basis } = useProjectState();
+  const { project, basis, book } = useProjectState();
   const [filter, setFilter] = useState('');
   const [group, setGroup] = useState(ALL);
   const [selected, setSelected] = useState<string | null>(wanted);
@@ -58,7 +58,8 @@ export function ItemsPane({ wanted }: { readonly wanted: string | null }) {
       .catch(() => undefined);
     return null;
   };
-  const columns = listColumns(currency, names, save);
+  const own = new Set(book?.own ?? []);
+  const columns = listColumns(currency, names, save, (i) => own.has(`item/${i.code}`));
   const chosen = basis.items.find((i) => i.code === selected);
   return (
     <>
@@ -129,6 +130,7 @@ function listColumns(
   currency: string,
   names: FormulaNames,
   save: (item: CostItem, field: ItemField, text: string) => Promise<string | null>,
+  isOwn: (item: CostItem) => boolean,
 ): TableColumn<CostItem>[] {
   const field = (key: ItemField, heading: string, width: number, more: Partial<TableColumn<CostItem>> = {}) => ({
     key,
@@ -158,7 +160,14 @@ function listColumns(
     );
   };
   return [
-    { key: 'code', heading: 'Code', width: 96, cell: (i) => i.code },
+    {
+      key: 'code',
+      heading: 'Code',
+      width: 96,
+      cell: (i) =>
+        isOwn(i) ? <span title="Of this project, beside or in place of the shared book">{`${i.code} •`}</span> : i.code,
+      text: (i) => i.code,
+    },
     field('description', 'Description', 0),
     field('kind', 'Kind', 92, { isFaint: true }),
     field('unit', 'Unit', 52, { isFaint: true }),

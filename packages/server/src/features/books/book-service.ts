@@ -1,0 +1,102 @@
+import { createHash, randomUUID } from 'node:crypto';
+import {
+  type BookDto,
+  type ChangeDto,
+  type Entry,
+  type EntryDiff,
+  isBookKind,
+  listOwnEntries,
+  orderBook,
+  type PinnedBook,
+  type ProjectStateDto,
+  sortFields,
+} from '@tally/core';
+import type { DbClient } from '../../db/db-client.ts';
+import { HttpProblem, notFound } from '../../http/http-problem.ts';
+import type { FileStorePaths } from '../../importers/file-store-paths.ts';
+import type { ChangeService } from '../changes/change-service.ts';
+import { BookShelf } from './book-shelf.ts';
+
+/** SHA-256 of a book's entries, whatever their order. */
+function hashBook(entries: readonly Entry[]): string {
+  return createHash('sha256')
+    .update(JSON.stringify(sortFields(orderBook(entries))))
+    .digest('hex');
+}
+
+/** Sharing the prices of projects as books with immutable versions. */
+export class BookService {
+  constructor(
+    private readonly db: DbClient,
+    private readonly shelf: BookShelf,
+    private readonly changes: ChangeService,
+  ) {}
+
+  /** The book a project stands on, as pages see it. */
+  async describe(own: readonly Entry[]): Promise<ProjectStateDto['book']> {
+    const pinned = BookShelf.pinnedOf(own);
+    if (!pinned) return null;
+    const book = await this.db.books.find(pinned.bookId);
+    if (!book) throw notFound('book');
+    return { ...pinned, name: book.name, newest: book.version, ...listOwnEntries(await this.shelf.read(pinned), own) };
+  }
+
+  /**
+   * Makes a new book of a project's prices (`name`), or the next version of the one it stands on; the project then stands on it and
+   * keeps nothing of its own. Errors: 400 without a name, 409 if nothing is different or a newer version is there.
+   */
+  async publish(
+    projectId: string,
+    author: string,
+    { name, note }: { name?: string; note: string },
+    store: FileStorePaths,
+  ): Promise<ChangeDto> {
+    const project = await this.db.projects.find(projectId);
+    if (!project) throw notFound('project');
+    const own = await this.db.projects.listEntries(projectId);
+    const pinned = BookShelf.pinnedOf(own);
+    const entries = orderBook(await this.shelf.complete(own));
+    const hash = hashBook(entries);
+    const book = name === undefined ? await this.findPinned(pinned, hash) : await this.makeBook(name, entries);
+    const number = await this.db.books.addVersion({ bookId: book.id, hash, entries, note, author });
+    const body: PinnedBook = { bookId: book.id, version: number, hash };
+    const diff: EntryDiff = {
+      added: pinned ? [] : [{ kind: 'book', id: 'project', body }],
+      updated: pinned ? [{ kind: 'book', id: 'project', from: pinned, to: body }] : [],
+      removed: own.filter((e) => isBookKind(e.kind)),
+    };
+    const cause = `Shared as version ${number} of the book ${book.name}`;
+    return this.changes.commit(projectId, { base: project.seq, author, cause, diff }, store);
+  }
+
+  private async makeBook(name: string, entries: readonly Entry[]): Promise<{ id: string; name: string }> {
+    if (entries.length === 0)
+      throw new HttpProblem(409, { code: 'book-empty', message: 'This project has no prices to share.' });
+    if ((await this.db.books.list()).some((b) => b.name.toLowerCase() === name.toLowerCase()))
+      throw new HttpProblem(409, {
+        code: 'book-name-taken',
+        message: `There is a book called ${name}.`,
+        remedy: 'Take another name, or use that book.',
+      });
+    const book = { id: randomUUID(), name };
+    await this.db.books.create(book);
+    return book;
+  }
+
+  private async findPinned(pinned: PinnedBook | null, hash: string): Promise<BookDto> {
+    const book = pinned && (await this.db.books.find(pinned.bookId));
+    if (!pinned || !book) throw new HttpProblem(400, { code: 'request-invalid', message: 'A new book needs a name.' });
+    if (book.version !== pinned.version)
+      throw new HttpProblem(409, {
+        code: 'book-newer',
+        message: `Version ${book.version} of ${book.name} is newer than the one this project stands on.`,
+        remedy: 'Take it over first; what this project has of its own stays.',
+      });
+    if (book.hash === hash)
+      throw new HttpProblem(409, {
+        code: 'book-unchanged',
+        message: `Nothing is different from version ${book.version}.`,
+      });
+    return book;
+  }
+}
