@@ -9,6 +9,7 @@ module.exports = {
     ],
   },
   testEnvironment: 'node',
+  globalSetup: '<rootDir>/scripts/jest-global-setup.cjs',
   setupFiles: ['<rootDir>/scripts/jest-setup.cjs'],
   testTimeout: 60000,
   testPathIgnorePatterns: ['/node_modules/', '/dist/'],

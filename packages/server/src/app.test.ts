@@ -1,88 +1,20 @@
-import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
-import { mkdtempSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join, resolve } from 'node:path';
-import type {
-  ChangeDto,
-  ElementStatesDto,
-  EntryDiff,
-  EventDto,
-  JobDto,
-  MoveDto,
-  PriceComparison,
-  PriceSheetDto,
-  ProjectStateDto,
-  TablePartsDto,
-} from '@tally/core';
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import type { ChangeDto, ElementStatesDto, EventDto, JobDto, MoveDto, TablePartsDto } from '@tally/core';
 import { REVISIONS, writeBoathouse } from '@tally/demo';
+import { TestServer } from './testing/run-server.ts';
 
-// The server as it is shipped, with its workers, in a process of its own.
-const root = resolve(__dirname, '../../..');
-const data = mkdtempSync(join(tmpdir(), 'tally-app-'));
-let server: ChildProcess;
-let base = '';
-
-function startServer(): Promise<{ process: ChildProcess; output: string }> {
-  const child = spawn(process.execPath, ['packages/server/dist/main.js'], {
-    cwd: root,
-    env: { ...process.env, NODE_OPTIONS: '', TALLY_DATA: data, TALLY_DEMO: '', PORT: '0' },
-  });
-  return new Promise((done) => {
-    let output = '';
-    const read = (part: Buffer) => {
-      output += part;
-      if (/http:\/\/localhost:\d+/.test(output)) done({ process: child, output });
-    };
-    child.stdout.on('data', read);
-    child.stderr.on('data', read);
-    child.on('exit', () => done({ process: child, output }));
-  });
-}
-
-beforeAll(async () => {
-  execFileSync(process.execPath, ['scripts/build.mjs', 'server'], { cwd: root });
-  const started = await startServer();
-  server = started.process;
-  base = `${/http:\/\/localhost:\d+/.exec(started.output)![0]}/api`;
-});
-afterAll(async () => {
-  server.kill('SIGTERM');
-  await new Promise((done) => server.once('exit', done));
-});
+const server = new TestServer();
+const { call, state, makeProject } = server;
+beforeAll(() => server.start());
+afterAll(() => server.stop());
 
 it('refuses a second process on the same data folder', async () => {
-  expect((await startServer()).output).toContain('is in use by another Crisp Tally');
+  expect((await server.spawn()).output).toContain('is in use by another Crisp Tally');
 });
 
-async function call<T>(
-  path: string,
-  body?: unknown,
-  headers: Record<string, string> = {},
-): Promise<{ status: number; body: T }> {
-  const res = await fetch(base + path, {
-    method: body === undefined ? 'GET' : 'POST',
-    headers: { ...(body === undefined ? {} : { 'content-type': 'application/json' }), ...headers },
-    body: body === undefined ? undefined : JSON.stringify(body),
-  });
-  return { status: res.status, body: (await res.json()) as T };
-}
-async function upload(
-  project: string,
-  name: string,
-  content: string | Uint8Array,
-  sourceId = '',
-): Promise<{ status: number; body: JobDto }> {
-  const form = new FormData();
-  form.append('sourceId', sourceId);
-  form.append('file', new Blob([content as string]), name);
-  const res = await fetch(`${base}/projects/${project}/uploads`, {
-    method: 'POST',
-    body: form,
-    headers: { 'x-author': 'Ann' },
-  });
-  return { status: res.status, body: (await res.json()) as JobDto };
-}
-const state = async (project: string) => (await call<ProjectStateDto>(`/projects/${project}`)).body;
+const upload = (project: string, name: string, content: string | Uint8Array, sourceId = '') =>
+  server.send<JobDto>(`/projects/${project}/uploads`, name, content, { sourceId });
 async function until<T>(read: () => Promise<T>, isDone: (value: T) => boolean): Promise<T> {
   for (let i = 0; ; i++) {
     const value = await read();
@@ -96,9 +28,6 @@ const settled = (project: string, id: string) =>
     () => state(project),
     (s) => ['done', 'failed', 'stopped'].includes(s.jobs.find((j) => j.id === id)?.state ?? ''),
   );
-async function makeProject(withTemplate = true): Promise<string> {
-  return (await call<{ id: string }>('/projects', { name: 'Own', currency: 'EUR', withTemplate })).body.id;
-}
 const R1 = writeBoathouse(REVISIONS.R1);
 
 describe('from a file to a plan that follows', () => {
@@ -119,7 +48,7 @@ describe('from a file to a plan that follows', () => {
 
   it('moves at once with a rate, tells every stream, refuses a stale write, undoes and redoes', async () => {
     const events: EventDto[] = [];
-    const stream = await fetch(`${base}/events`);
+    const stream = await fetch(`${server.base}/events`);
     const reader = stream.body!.getReader();
     void (async () => {
       const decoder = new TextDecoder();
@@ -172,7 +101,7 @@ describe('from a file to a plan that follows', () => {
     expect(events.flatMap((e) => (e.kind === 'change' ? [e.change.move!.move] : []))).toEqual([
       24000, -24000, 24000, -24000,
     ]);
-    const resumed = await fetch(`${base}/events`, { headers: { 'last-event-id': String(changed.body.id) } });
+    const resumed = await fetch(`${server.base}/events`, { headers: { 'last-event-id': String(changed.body.id) } });
     const missed = resumed.body!.getReader();
     let text = '';
     while (text.split('data: ').length < 4) text += new TextDecoder().decode((await missed.read()).value);
@@ -196,7 +125,7 @@ describe('from a file to a plan that follows', () => {
   });
 
   it('takes the next revision from the drop folder once, and says what came, went and changed', async () => {
-    const folder = join(data, 'drop', id);
+    const folder = join(server.data, 'drop', id);
     await call(`/projects/${id}/desk`);
     const total = (await state(id)).summary.total;
     const issued = await call<{ fileName: string }>(`/projects/${id}/desk`, REVISIONS.R2);
@@ -313,7 +242,7 @@ describe('from a file to a plan that follows', () => {
       (await call<{ lines: unknown[] }>(`/projects/${id}/elements/${key}/cost`)).body.lines.length,
     ).toBeGreaterThan(0);
     expect((await call(`/projects/${id}/elements/999999/cost`)).status).toBe(404);
-    const csv = await (await fetch(`${base}/projects/${id}/plan.csv?by=section`)).text();
+    const csv = await (await fetch(`${server.base}/projects/${id}/plan.csv?by=section`)).text();
     expect(csv.split('\r\n')[0]).toContain('Work section,Item,Description');
     expect((await call(`/projects/${id}/plan?by=colour`)).status).toBe(400);
   });
@@ -372,7 +301,7 @@ describe('bad input leaves the server alive and says what to do', () => {
       },
     });
     await expect(
-      fetch(`${base}/projects/${id}/uploads`, {
+      fetch(`${server.base}/projects/${id}/uploads`, {
         method: 'POST',
         body,
         headers: { 'content-type': 'multipart/form-data; boundary=x' },
@@ -412,147 +341,9 @@ describe('bad input leaves the server alive and says what to do', () => {
     });
     expect((await call('/projects/none')).status).toBe(404);
     expect((await call('/nowhere')).status).toBe(404);
-    const foreign = await fetch(`${base}/projects`, { headers: { origin: 'http://elsewhere.example' } });
+    const foreign = await fetch(`${server.base}/projects`, { headers: { origin: 'http://elsewhere.example' } });
     expect(foreign.status).toBe(403);
     expect(foreign.headers.get('content-type')).toContain('application/problem+json');
     expect((await call(`/projects/${id}/desk`, { ...REVISIONS.R1, bays: 99 })).status).toBe(400);
-  });
-});
-
-describe('price sheets', () => {
-  async function bring(project: string, name: string, content: string | Uint8Array) {
-    const form = new FormData();
-    form.append('file', new Blob([content as string]), name);
-    const res = await fetch(`${base}/projects/${project}/price-sheets`, { method: 'POST', body: form });
-    return { status: res.status, body: (await res.json()) as PriceSheetDto & { code?: string; remedy?: string } };
-  }
-  const compare = (project: string, { fileHash, profile, source }: PriceSheetDto) =>
-    call<PriceComparison>(`/projects/${project}/price-sheets/${fileHash}/compare`, { profile, source });
-
-  it('are read, compared with the book, and known again by their headings', async () => {
-    const id = await makeProject();
-    const first = await bring(
-      id,
-      'yard list R1.csv',
-      'Timber yard;;\n\nItem no.;Price;Unit\nM-BATT;1,05;m\nM-REB;1.380,00;t\nNEW;3,00;m\n',
-    );
-    expect(first.body).toMatchObject({
-      source: 'yard list',
-      isKnown: false,
-      profile: { headerRow: 2, columns: { code: 0, rate: 1, unit: 2 } },
-    });
-    const found = await compare(id, first.body);
-    expect(found.body).toMatchObject({
-      changed: [{ code: 'M-BATT', from: '0.98', to: '1.05' }],
-      fresh: [{ code: 'NEW', unit: 'm' }],
-      skipped: [{ row: 5, reason: 'The sheet prices it per t, the book per kg.' }],
-    });
-    const { project } = await state(id);
-    const kept = await call(`/projects/${id}/changes`, {
-      base: project.seq,
-      cause: 'Prices',
-      diff: { added: [{ kind: 'priceSheet', id: 'yard list', body: first.body.profile }], updated: [], removed: [] },
-    });
-    expect(kept.status).toBe(200);
-    const second = await bring(id, 'other name.csv', 'Unit;Item no.;Price\nm;M-BATT;1,10\n');
-    expect(second.body).toMatchObject({
-      source: 'yard list',
-      isKnown: true,
-      profile: { headerRow: 0, columns: { code: 1, rate: 2, unit: 0 } },
-    });
-  });
-
-  it('that the book itself was saved as change nothing', async () => {
-    const id = await makeProject();
-    const res = await fetch(`${base}/projects/${id}/book.xlsx`);
-    expect(res.headers.get('content-type')).toContain('spreadsheetml');
-    const brought = await bring(id, 'book.xlsx', new Uint8Array(await res.arrayBuffer()));
-    const found = await compare(id, brought.body);
-    expect(found.body.changed).toEqual([]);
-    expect(found.body.fresh).toEqual([]);
-    const { items } = (await state(id)).basis;
-    expect(found.body.unchanged).toBe(items.filter((i) => i.rate !== null).length);
-  });
-
-  it('that cannot be read are refused with what to do, and change nothing', async () => {
-    const id = await makeProject();
-    const before = (await state(id)).project.seq;
-    expect(await bring(id, 'bad.xlsx', 'PK\u0003\u0004nonsense')).toMatchObject({
-      status: 400,
-      body: { code: 'sheet-damaged', remedy: expect.any(String) },
-    });
-    expect(
-      (
-        await call(`/projects/${id}/price-sheets/${'0'.repeat(64)}/compare`, {
-          profile: { sheet: 'CSV', headerRow: 0, columns: { code: 0, rate: 1 }, headings: {} },
-          source: 'x',
-        })
-      ).status,
-    ).toBe(404);
-    expect((await state(id)).project.seq).toBe(before);
-  });
-});
-
-describe('books that projects share', () => {
-  const commit = async (id: string, diff: object) =>
-    call(`/projects/${id}/changes`, {
-      base: (await state(id)).project.seq,
-      cause: 'x',
-      diff: { added: [], updated: [], removed: [], ...diff },
-    });
-  const publish = (id: string, body: object) => call<{ code?: string }>(`/projects/${id}/book/publish`, body);
-  const rateOf = async (id: string, code: string) => (await state(id)).basis.items.find((i) => i.code === code)?.rate;
-
-  it('have versions that never change; a project stands on one, sees newer ones, and keeps what is its own', async () => {
-    const first = await makeProject();
-    const before = (await state(first)).basis;
-    expect((await publish(first, { name: 'River prices', note: 'First' })).status).toBe(200);
-    const shared = await state(first);
-    expect(shared.book).toMatchObject({ name: 'River prices', version: 1, newest: 1, own: [], overrides: [] });
-    // The same prices as before, and nothing twice.
-    expect(shared.basis.items.map((i) => i.code).sort()).toEqual(before.items.map((i) => i.code).sort());
-    expect(await publish(first, { note: '' })).toMatchObject({ status: 409, body: { code: 'book-unchanged' } });
-    expect(await publish(await makeProject(), { name: 'river PRICES', note: '' })).toMatchObject({
-      body: { code: 'book-name-taken' },
-    });
-
-    const second = await makeProject(false);
-    const { book } = shared;
-    const pin = { bookId: book!.bookId, version: 1, hash: book!.hash };
-    expect((await commit(second, { added: [{ kind: 'book', id: 'project', body: pin }] })).status).toBe(200);
-    expect(await rateOf(second, 'M-BATT')).toBe('0.98');
-
-    // The first project changes a rate for itself, then for all.
-    const batten = shared.basis.items.find((i) => i.code === 'M-BATT')!;
-    await commit(first, { added: [{ kind: 'item', id: 'M-BATT', body: { ...batten, rate: '1.20' } }] });
-    expect((await state(first)).book).toMatchObject({ own: ['item/M-BATT'], overrides: ['item/M-BATT'] });
-    expect(await rateOf(second, 'M-BATT')).toBe('0.98');
-    expect((await publish(first, { note: 'Battens' })).status).toBe(200);
-    expect((await state(first)).book).toMatchObject({ version: 2, own: [] });
-    expect((await state(second)).book).toMatchObject({ version: 1, newest: 2 });
-    expect(await rateOf(second, 'M-BATT')).toBe('0.98');
-    const changed = await call<EntryDiff>(`/books/${book!.bookId}/compare?from=1&to=2`);
-    expect(changed.body).toMatchObject({ added: [], removed: [], updated: [{ id: 'M-BATT', to: { rate: '1.20' } }] });
-
-    // One that has not taken the newer version over cannot publish over it.
-    await commit(second, { added: [{ kind: 'item', id: 'OWN', body: { ...batten, code: 'OWN' } }] });
-    expect(await publish(second, { note: '' })).toMatchObject({ status: 409, body: { code: 'book-newer' } });
-    const newest = (await call<{ number: number; hash: string }[]>(`/books/${book!.bookId}/versions`)).body[0]!;
-    const to = { bookId: book!.bookId, version: newest.number, hash: newest.hash };
-    await commit(second, { updated: [{ kind: 'book', id: 'project', from: pin, to }] });
-    expect(await rateOf(second, 'M-BATT')).toBe('1.20');
-    expect(await rateOf(second, 'OWN')).toBe('0.98');
-    expect((await call(`/projects/${second}/undo`, {})).status).toBe(200);
-    expect(await rateOf(second, 'M-BATT')).toBe('0.98');
-  });
-
-  it('are refused in a version that is not there', async () => {
-    const id = await makeProject(false);
-    const body = { bookId: 'none', version: 1, hash: '0'.repeat(64) };
-    expect(await commit(id, { added: [{ kind: 'book', id: 'project', body }] })).toMatchObject({
-      status: 400,
-      body: { code: 'book-version-unknown' },
-    });
-    expect((await state(id)).book).toBeNull();
   });
 });

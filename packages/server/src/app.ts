@@ -29,6 +29,7 @@ import { handleProblems, notFound, route } from './http/http-problem.ts';
 import { localOnly } from './http/local-only.ts';
 import { DropWatcher } from './importers/drop-watcher.ts';
 import { FileStore } from './importers/file-store.ts';
+import { PriceFolder } from './importers/price-folder.ts';
 
 export interface App {
   readonly express: Express;
@@ -101,7 +102,7 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
     '/api/projects/:projectId',
     planRoutes(engines, db, store, queue),
     sourceRoutes(db, store, imports),
-    priceRoutes(db, store, engines, queue, shelf),
+    priceRoutes(db, store, engines, queue, shelf, new PriceFolder(join(config.dataFolder, 'prices'))),
     projectBookRoutes(books, store),
     deskRoutes(db, watcher, join(config.dataFolder, 'desk')),
   );

@@ -25,6 +25,8 @@ export interface SheetProfile {
   readonly columns: Readonly<{ code: number; rate: number } & Partial<Record<SheetColumn, number>>>;
   /** Headings of the chosen columns, to know the sheet again. */
   readonly headings: Readonly<Partial<Record<SheetColumn, string>>>;
+  /** Content of the file whose prices were taken over last. */
+  readonly fileHash?: string;
 }
 
 /** A price as the sheet has it. `row` is counted from 1, as spreadsheets do. */

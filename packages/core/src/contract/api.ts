@@ -80,6 +80,10 @@ export const sheetProfileSchema = z.strictObject({
     unit: sheetColumn.optional(),
   }),
   headings: z.strictObject({ code: sheetHeading, rate: sheetHeading, description: sheetHeading, unit: sheetHeading }),
+  fileHash: z
+    .string()
+    .regex(/^[0-9a-f]{64}$/)
+    .optional(),
 });
 
 /** Columns of a price sheet and the name that its items carry as their source. */
@@ -87,6 +91,16 @@ export const comparePricesSchema = z.strictObject({
   profile: sheetProfileSchema,
   source: z.string().trim().min(1, 'A price sheet needs a name.').max(120),
 });
+
+/** A file in the price folder, and whether its prices are those that were taken over last. */
+export interface PriceFileDto {
+  readonly fileName: string;
+  readonly at: string;
+  readonly source: string;
+  readonly state: 'new' | 'changed' | 'same';
+}
+
+export const priceFileSchema = z.strictObject({ fileName: z.string().min(1).max(300) });
 
 /** A price sheet that was brought: its first rows for choosing the columns. */
 export interface PriceSheetDto {

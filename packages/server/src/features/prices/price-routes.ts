@@ -5,7 +5,9 @@ import {
   findProfile,
   guessProfile,
   type PriceComparison,
+  type PriceFileDto,
   type PriceSheetDto,
+  priceFileSchema,
   type Sheet,
 } from '@tally/core';
 import { itemsToSheet, planToSheet, writeXlsx } from '@tally/files';
@@ -15,6 +17,7 @@ import type { DbClient } from '../../db/db-client.ts';
 import type { EnginePool } from '../../engine/engine-pool.ts';
 import { HttpProblem, notFound, readBody, route } from '../../http/http-problem.ts';
 import type { FileStore } from '../../importers/file-store.ts';
+import type { PriceFolder } from '../../importers/price-folder.ts';
 import { readSheetsApart } from '../../importers/read-sheets-apart.ts';
 import type { BookShelf } from '../books/book-shelf.ts';
 import { readGrouping } from '../plan/plan-routes.ts';
@@ -34,6 +37,7 @@ export function priceRoutes(
   engines: EnginePool,
   queue: SerialQueue,
   shelf: BookShelf,
+  folder: PriceFolder,
 ): Router {
   const router = Router({ mergeParams: true });
   const upload = multer({
@@ -60,6 +64,23 @@ export function priceRoutes(
   };
   const projectOf = (params: unknown) => String((params as Record<string, string>).projectId);
 
+  /** Takes a spreadsheet into the originals and reads it: its first rows, and the columns as they are known or guessed. */
+  const describe = async (projectId: string, path: string, fileName: string): Promise<PriceSheetDto> => {
+    const { contents } = await contentsOf(projectId);
+    const fileHash = await store.keepOriginal(path);
+    const sheets = await read(fileHash);
+    const match = Object.entries(contents.priceSheets).find(([, profile]) => findProfile([profile], sheets));
+    const profile = match ? findProfile([match[1]], sheets) : guessProfile(sheets);
+    return {
+      fileHash,
+      fileName,
+      source: match?.[0] ?? fileStem(fileName),
+      isKnown: match !== undefined,
+      sheets: sheets.map(({ name, rows }) => ({ name, rows: rows.slice(0, SHOWN_ROWS), count: rows.length })),
+      profile,
+    };
+  };
+
   router.post(
     '/price-sheets',
     upload.single('file'),
@@ -72,22 +93,36 @@ export function priceRoutes(
           remedy: 'Choose one XLSX or CSV file.',
         });
       try {
-        const { contents } = await contentsOf(projectOf(req.params));
         const fileName = Buffer.from(file.originalname, 'latin1').toString('utf8');
-        const fileHash = await store.keepOriginal(file.path);
-        const sheets = await read(fileHash);
-        const known = Object.entries(contents.priceSheets);
-        const match = known.find(([, profile]) => findProfile([profile], sheets));
-        return {
-          fileHash,
-          fileName,
-          source: match?.[0] ?? fileStem(fileName),
-          isKnown: match !== undefined,
-          sheets: sheets.map(({ name, rows }) => ({ name, rows: rows.slice(0, SHOWN_ROWS), count: rows.length })),
-          profile: match ? findProfile([match[1]], sheets) : guessProfile(sheets),
-        };
+        return await describe(projectOf(req.params), file.path, fileName);
       } finally {
         rmSync(file.path, { force: true });
+      }
+    }),
+  );
+
+  router.get(
+    '/price-folder',
+    route(async (req): Promise<PriceFileDto[]> => {
+      const { contents } = await contentsOf(projectOf(req.params));
+      return (await folder.list()).map(({ fileName, at, hash }) => {
+        const source = fileStem(fileName);
+        const known = contents.priceSheets[source];
+        return { fileName, at, source, state: !known ? 'new' : known.fileHash === hash ? 'same' : 'changed' };
+      });
+    }),
+  );
+
+  router.post(
+    '/price-folder',
+    route(async (req): Promise<PriceSheetDto> => {
+      const { fileName } = readBody(priceFileSchema, req);
+      const copy = store.uploadPath();
+      if (!folder.copy(fileName, copy)) throw notFound('file in the price folder');
+      try {
+        return await describe(projectOf(req.params), copy, fileName);
+      } finally {
+        rmSync(copy, { force: true });
       }
     }),
   );

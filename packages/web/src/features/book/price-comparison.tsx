@@ -45,16 +45,18 @@ export function PriceComparisonView({
   });
   if (error) return <Box sx={{ fontSize: 13, color: 'error.main' }}>{error.message}</Box>;
   if (!data) return <Box sx={{ fontSize: 13 }}>Comparing the prices</Box>;
-  return <Comparison comparison={data} profile={profile} source={source} onDone={onDone} />;
+  return <Comparison comparison={data} fileHash={fileHash} profile={profile} source={source} onDone={onDone} />;
 }
 
 function Comparison({
   comparison,
+  fileHash,
   profile,
   source,
   onDone,
 }: {
   readonly comparison: PriceComparison;
+  readonly fileHash: string;
   readonly profile: SheetProfile;
   readonly source: string;
   readonly onDone: () => void;
@@ -66,8 +68,15 @@ function Comparison({
   const [fresh, setFresh] = useState<ReadonlySet<string>>(new Set());
   const today = new Date().toLocaleDateString('sv-SE');
   const diff = useMemo(
-    () => acceptPrices(comparison, { changed, fresh }, basis, { source, profile, known: priceSheets[source] }, today),
-    [comparison, changed, fresh, basis, source, profile, priceSheets, today],
+    () =>
+      acceptPrices(
+        comparison,
+        { changed, fresh },
+        basis,
+        { source, profile: { ...profile, fileHash }, known: priceSheets[source] },
+        today,
+      ),
+    [comparison, changed, fresh, basis, source, profile, fileHash, priceSheets, today],
   );
   const count = changed.size + fresh.size;
   const move = usePreview(project.id, count > 0 ? diff : null);

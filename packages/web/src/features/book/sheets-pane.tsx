@@ -1,9 +1,12 @@
 import { Box, Button, TextField } from '@mui/material';
-import type { PriceSheetDto, SheetProfile } from '@tally/core';
+import type { PriceFileDto, PriceSheetDto, SheetProfile } from '@tally/core';
+import { useQuery } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
-import { uploadFile } from '../../api/client.ts';
+import { getJson, postJson, uploadFile } from '../../api/client.ts';
 import { useProjectState } from '../../api/project-context.tsx';
+import { projectKey } from '../../api/queries.ts';
 import { useProblemNotice } from '../../api/use-change.ts';
+import { showTime } from '../../ui/format.ts';
 import { BookList, PANE_SX, SHEET_SX } from './book-list.tsx';
 import { PriceComparisonView } from './price-comparison.tsx';
 import { SheetColumns } from './sheet-columns.tsx';
@@ -16,18 +19,20 @@ export function SheetsPane() {
   const input = useRef<HTMLInputElement>(null);
   const notice = useProblemNotice();
   const names = Object.keys(priceSheets).sort();
-  const bring = async (file: File) => {
+  const bring = (file: File) =>
+    uploadFile<PriceSheetDto>(
+      `/projects/${project.id}/price-sheets`,
+      file,
+      {},
+      () => undefined,
+      new AbortController().signal,
+    );
+  const fromFolder = (fileName: string) =>
+    postJson<PriceSheetDto>(`/projects/${project.id}/price-folder`, { fileName });
+  const read = async (from: () => Promise<PriceSheetDto>) => {
     setReading(true);
     try {
-      setBrought(
-        await uploadFile<PriceSheetDto>(
-          `/projects/${project.id}/price-sheets`,
-          file,
-          {},
-          () => undefined,
-          new AbortController().signal,
-        ),
-      );
+      setBrought(await from());
     } catch (failed) {
       notice(failed);
     } finally {
@@ -58,7 +63,7 @@ export function SheetsPane() {
         onChange={(e) => {
           const file = e.target.files?.[0];
           e.target.value = '';
-          if (file) void bring(file);
+          if (file) void read(() => bring(file));
         }}
       />
       {brought ? (
@@ -74,8 +79,60 @@ export function SheetsPane() {
               {isReading ? 'Reading the sheet' : 'Bring a price sheet'}
             </Button>
           </Box>
+          <PriceFolderList isReading={isReading} onCompare={(fileName) => void read(() => fromFolder(fileName))} />
         </Box>
       )}
+    </Box>
+  );
+}
+
+const STATE_WORDS: Readonly<Record<PriceFileDto['state'], string>> = {
+  new: 'not taken over yet',
+  changed: 'newer than what was taken over',
+  same: 'as it was taken over',
+};
+
+/** Price lists that lie in the price folder; those that changed light up. */
+function PriceFolderList({
+  isReading,
+  onCompare,
+}: {
+  readonly isReading: boolean;
+  readonly onCompare: (fileName: string) => void;
+}) {
+  const { project } = useProjectState();
+  const { data } = useQuery({
+    queryKey: [...projectKey(project.id), 'price-folder'],
+    queryFn: () => getJson<PriceFileDto[]>(`/projects/${project.id}/price-folder`),
+    refetchInterval: 30_000,
+  });
+  if (!data || data.length === 0)
+    return <Box>Lists that are put into the folder prices of the data folder are found there.</Box>;
+  return (
+    <Box component="ul" aria-label="In the price folder" sx={{ listStyle: 'none', m: 0, p: 0 }}>
+      {data.map((file) => (
+        <Box
+          component="li"
+          key={file.fileName}
+          sx={{
+            display: 'flex',
+            gap: 2,
+            alignItems: 'center',
+            px: 1,
+            borderBottom: 1,
+            borderColor: 'divider',
+            bgcolor: file.state === 'same' ? undefined : 'tally.unpricedSoft',
+          }}
+        >
+          <Box sx={{ flex: 1, color: 'text.primary' }}>{file.fileName}</Box>
+          <Box>
+            {showTime(file.at)}, {STATE_WORDS[file.state]}
+          </Box>
+          <Button size="small" disabled={isReading} onClick={() => onCompare(file.fileName)}>
+            Compare
+          </Button>
+        </Box>
+      ))}
     </Box>
   );
 }

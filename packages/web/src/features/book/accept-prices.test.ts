@@ -1,0 +1,60 @@
+import type { CostItem, PriceComparison, SheetProfile } from '@tally/core';
+import { acceptPrices } from './accept-prices.ts';
+
+const item: CostItem = { code: 'M', description: 'M', kind: 'material', unit: 'm', rate: '1.00' };
+const value = { name: 'Crane hour', unit: 'EUR/h', value: '142' };
+const profile: SheetProfile = { sheet: 'S', headerRow: 0, columns: { code: 0, rate: 1 }, headings: {} };
+const comparison: PriceComparison = {
+  changed: [
+    { kind: 'item', code: 'M', description: '', unit: 'm', from: '1.00', to: '1.10', percent: 10 },
+    { kind: 'value', code: 'Crane hour', description: '', unit: 'EUR/h', from: '142', to: '150', percent: 5.6 },
+  ],
+  fresh: [
+    { row: 4, code: 'N', rate: '2.00', description: 'New', unit: 'm' },
+    { row: 5, code: 'X', rate: '2.00', description: null, unit: null },
+  ],
+  vanished: [],
+  skipped: [],
+  unchanged: 0,
+};
+const accept = (changed: string[], fresh: string[], known?: SheetProfile) =>
+  acceptPrices(
+    comparison,
+    { changed: new Set(changed), fresh: new Set(fresh) },
+    { items: [item], values: [value] },
+    { source: 'Yard', profile, known },
+    '2026-05-01',
+  );
+
+describe('taking prices over', () => {
+  it('gives the ticked items their rate with its source and date, values theirs, and adds what is new', () => {
+    expect(accept(['M', 'Crane hour'], ['N', 'X'])).toEqual({
+      removed: [],
+      updated: [
+        { kind: 'item', id: 'M', from: item, to: { ...item, rate: '1.10', source: 'Yard', date: '2026-05-01' } },
+        { kind: 'value', id: 'Crane hour', from: value, to: { ...value, value: '150' } },
+      ],
+      added: [
+        {
+          kind: 'item',
+          id: 'N',
+          body: {
+            code: 'N',
+            description: 'New',
+            kind: 'material',
+            unit: 'm',
+            rate: '2.00',
+            source: 'Yard',
+            date: '2026-05-01',
+          },
+        },
+        { kind: 'priceSheet', id: 'Yard', body: profile },
+      ],
+    });
+  });
+  it('leaves the rest alone and keeps where the prices stand', () => {
+    expect(accept(['M'], [], profile)).toMatchObject({ updated: [{ id: 'M' }], added: [] });
+    const moved = { ...profile, headerRow: 3 };
+    expect(accept([], [], moved)).toMatchObject({ updated: [{ kind: 'priceSheet', from: moved, to: profile }] });
+  });
+});
