@@ -1,5 +1,6 @@
 import { benchExtraction } from './extraction.ts';
 import { benchPricing } from './pricing.ts';
+import { benchRecompute } from './recompute.ts';
 import { benchSearch } from './search.ts';
 import { benchTable } from './table.ts';
 import { benchViewer } from './viewer.ts';
@@ -11,6 +12,7 @@ import { benchViewer } from './viewer.ts';
 const BENCHES: Record<string, () => Promise<void>> = {
   extraction: benchExtraction,
   pricing: benchPricing,
+  recompute: benchRecompute,
   search: benchSearch,
   table: benchTable,
   viewer: benchViewer,

@@ -2,6 +2,8 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import {
   buildElementTable,
+  checkAssembly,
+  listQuantityNames,
   type ModelElement,
   type Quantity,
   readTemplate,
@@ -134,5 +136,50 @@ describe('worked assemblies, by hand', () => {
     const amounts = tryAssembly(basis.assemblies.find((a) => a.code === 'A-DIG')!, '21 m3', basis, table, 0);
     // 21 x 21.00, 4 x 92, 26.25 x 14.80, 1 x 38.50
     expect(amounts.map((l) => l.amount! / 1e6)).toEqual([441, 368, 388.5, 38.5]);
+  });
+  it('a gutter of 14 m: brackets because of gutters, two outlets, two downpipes of 4.2 m in sold lengths', () =>
+    expect(nets('A-GUTTER', '14 m', element({}))).toEqual([
+      ['M-GUTT', 14],
+      ['M-BRACK', 23.333333], // 14 / 0.6
+      ['M-OUTL', 2], // 14 / 10, up
+      ['M-DOWN', 8.4],
+      ['L-ROF', 3.5], // 14 / 4
+    ]));
+  it('floor heating of 100 m2: pipe by its spacing, a manifold for each 90 m2', () =>
+    expect(nets('A-UFH', '100 m2', element({}))).toEqual([
+      ['M-HPIPE', 666.666667],
+      ['M-MANIF', 2],
+      ['L-PLB', 16.666667],
+    ]));
+  it('the electrical work of a room of 20 m2', () =>
+    expect(nets('A-ROOMEL', '20 m2', element({}))).toEqual([
+      ['M-SOCK', 5], // 20 x 0.25
+      ['M-CABL25', 32.5],
+      ['M-LUM', 3], // 20 / 9, up
+      ['M-CABLE', 15],
+      ['M-SWIT', 1],
+      ['L-ELE', 5.7], // 5 x 0.6 + 3 x 0.9
+    ]));
+  it('skirting of 25 m with its coats: 2 m2', () =>
+    expect(nets('A-SKIRT', '25 m', element({}))).toEqual([
+      ['M-SKIRT', 25],
+      ['L-CAR', 2.777778],
+      ['M-PRIM', 0.24],
+      ['M-COAT', 0.56],
+      ['L-PNT', 0.363636],
+    ]));
+  it('a scaffold of 120 m2 for 8 weeks, put up and down by two', () =>
+    expect(nets('A-SCAFF', '120 m2', element({}))).toEqual([
+      ['P-SCAF', 960],
+      ['L-SCA', 20],
+    ]));
+  it('a book of some size, all of it usable', () => {
+    expect(basis.items.length).toBeGreaterThanOrEqual(150);
+    expect(basis.assemblies.length).toBeGreaterThanOrEqual(30);
+    for (const assembly of basis.assemblies) {
+      const { problem, lines, parameters } = checkAssembly(assembly, basis, listQuantityNames());
+      const faults = [problem, ...parameters, ...lines.flatMap((l) => [l.quantity, l.when, l.piece])];
+      expect([assembly.code, faults.filter((f) => f !== null)]).toEqual([assembly.code, []]);
+    }
   });
 });

@@ -266,7 +266,7 @@ export {
 } from './geometry/vector.ts';
 export { type Decider, type MappedRows, type Mapping, mapElements } from './mapping/map-elements.ts';
 export type { Pin, PricedWith, PricingRule, WorkSection } from './mapping/pricing-rule.ts';
-export { ENGINE_VERSION, PipelineMemory, type PricingBasis, runPipeline, type SourceTable } from './pipeline.ts';
+export { ENGINE_VERSION, type PricingBasis, runPipeline, type SourceTable } from './pipeline.ts';
 export {
   type ExplainedElement,
   type ExplainedLine,
@@ -320,6 +320,7 @@ export {
 } from './pricing/money.ts';
 export { moveRateByPercent } from './pricing/move-rate.ts';
 export { PART_NAMES } from './pricing/part-names.ts';
+export { PipelineMemory } from './pricing/pipeline-memory.ts';
 export {
   type ExchangeRate,
   listRateSteps,

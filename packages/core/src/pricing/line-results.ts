@@ -21,10 +21,15 @@ export function nameResults({ lines }: Assembly, book: Book): FormulaName[] {
  * Places of the named lines of an assembly in the order they can be calculated.
  * Errors: `line-name-twice`, `formula-cycle` with the names in the circle.
  */
-export function orderNamed({ code, lines }: Assembly, steps: readonly RecipeStep[]): Result<number[]> {
+export function orderNamed({ code, lines, parameters = [] }: Assembly, steps: readonly RecipeStep[]): Result<number[]> {
   const places = new Map<string, number>();
+  const taken = new Set(['driver', ...parameters.map((p) => joined(p.name))]);
   for (const [i, { name }] of lines.entries()) {
     if (name === undefined) continue;
+    if (taken.has(joined(name)))
+      return failure('line-name-twice', `A line of ${code} is called ${name}, as a parameter or the driver is.`, {
+        remedy: 'Give the line another name.',
+      });
     if (places.has(joined(name)))
       return failure('line-name-twice', `Two lines of ${code} are called ${name}.`, { remedy: 'Rename one of them.' });
     places.set(joined(name), i);

@@ -1,10 +1,11 @@
 import { buildElementTable } from '../elements/element-table.ts';
-import { PipelineMemory, type PricingBasis, runPipeline } from '../pipeline.ts';
+import { type PricingBasis, runPipeline } from '../pipeline.ts';
 import { explainElement } from '../plan/explain-element.ts';
 import { groupPlan } from '../plan/group-plan.ts';
 import { sampleElement } from '../testing/sample-element.ts';
 import { checkAssembly } from './check-assembly.ts';
 import { findCodeUses, findScaleUses, findValueUses } from './find-uses.ts';
+import { PipelineMemory } from './pipeline-memory.ts';
 import { listQuantityNames } from './recipe.ts';
 import { tryAssembly } from './try-assembly.ts';
 
@@ -115,6 +116,24 @@ describe('lines of an assembly', () => {
         { item: 'STUD', name: 'x', quantity: 'Length' },
       ]),
     ).toEqual(['line-name-twice']));
+  it('may not have the name of a parameter, whatever its case, or of the driver', () => {
+    const named = (name: string) => {
+      const lines: Lines = [{ item: 'STUD', name, quantity: 'Length' }];
+      const assembly = {
+        code: 'A',
+        description: 'A',
+        unit: 'm2',
+        parameters: [{ name: 'spacing', unit: 'm', value: '1 m' }],
+        lines,
+      };
+      return checkAssembly(assembly, basisOf(lines), listQuantityNames()).problem?.code;
+    };
+    expect([named('Spacing'), named('DRIVER'), named('Studs')]).toEqual([
+      'line-name-twice',
+      'line-name-twice',
+      undefined,
+    ]);
+  });
   it('run once per opening: lintels 0.15 m longer at each end, (0.9 + 0.3) + (1.8 + 0.3) = 3.3 m', () => {
     const lintels: Lines = [{ item: 'LINTEL', per: 'opening', quantity: 'OpeningWidth + 2 * 0.15 m' }];
     expect(nets(lintels)[0]).toBeCloseTo(3.3, 9);
@@ -203,14 +222,14 @@ describe('rates', () => {
           { ...basis.rules[0]!, id: 'r2', section: 't', assembly: undefined, item: 'Y', driver: 'NetSideArea * Share' },
         ],
       };
-      const before = memory.evaluatedCells;
+      const before = [memory.evaluatedCells, memory.pricedCells] as const;
       const { total: sum } = runPipeline(twoRules, sources, memory);
-      return [sum / 1e6, memory.evaluatedCells - before];
+      return [sum / 1e6, memory.evaluatedCells - before[0], memory.pricedCells - before[1]];
     };
     // 14 m2 x 6 + 14 x 0.5 x 1 = 91
-    expect(run('6', '0.5')).toEqual([91, 4]);
-    expect(run('7', '0.5')).toEqual([105, 0]);
-    expect(run('7', '1')).toEqual([112, 2]);
+    expect(run('6', '0.5')).toEqual([91, 4, 4]);
+    expect(run('7', '0.5')).toEqual([105, 0, 2]);
+    expect(run('7', '1')).toEqual([112, 2, 2]);
   });
 
   function explainFirst(basis: PricingBasis, element = wall) {
