@@ -5,7 +5,7 @@ import { buildSync } from 'esbuild';
  * Bundles a module as the server is bundled, so that what is measured is what runs: a loader that translates on the way names
  * every inner function at every call.
  */
-export function bundleChild(name: string): string {
+export function bundleChild(name: string, external: readonly string[] = []): string {
   const root = join(import.meta.dirname, '..');
   const outfile = join(root, 'node_modules/.cache/tally-bench', `${name}.mjs`);
   buildSync({
@@ -15,7 +15,7 @@ export function bundleChild(name: string): string {
     platform: 'node',
     format: 'esm',
     target: 'node20',
-    external: ['web-ifc', 'zod', 'decimal.js'],
+    external: ['web-ifc', 'zod', 'decimal.js', ...external],
     logLevel: 'warning',
   });
   return outfile;

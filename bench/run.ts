@@ -1,3 +1,4 @@
+import { benchBook } from './book.ts';
 import { benchExtraction } from './extraction.ts';
 import { benchPricing } from './pricing.ts';
 import { benchRecompute } from './recompute.ts';
@@ -10,6 +11,7 @@ import { benchViewer } from './viewer.ts';
  * Absolute times say nothing about another machine.
  */
 const BENCHES: Record<string, () => Promise<void>> = {
+  book: benchBook,
   extraction: benchExtraction,
   pricing: benchPricing,
   recompute: benchRecompute,
