@@ -124,10 +124,12 @@ test('an item sold in packs is bought whole; what is left over is a line of the 
   await page.keyboard.press('Enter');
   await expect(page.getByText('does not say how it is sold')).toBeVisible();
   await page.keyboard.press('ControlOrMeta+a');
-  await page.keyboard.type('9 packs');
+  await page.keyboard.type('packs of 9');
   await page.keyboard.press('Enter');
   // 24 lockers come in 3 packs of 9: 3 are left over, at 128.00.
   await expect(page.getByTestId('tape-total')).toHaveText('491,803.94');
+  await expect(grid.getByRole('textbox')).toHaveCount(0);
+  await expect(page.getByText('not there any more')).toHaveCount(0);
   await page.goto('/projects/heron-wharf/plan?view=purchases');
   const bought = page.getByRole('grid', { name: 'Purchases' }).getByRole('row', { name: /M-LOCK/ });
   await expect(bought).toContainText('3 packs');

@@ -155,6 +155,7 @@ describe('how an item is sold', () => {
   it.each([
     ['', null],
     ['25', { pack: 25 }],
+    ['packs of 25 kg at 30,50', { pack: 25, packPrice: '30.5' }],
     ['25 kg packs at 30,50', { pack: 25, packPrice: '30.5' }],
     ['7.5 m2 packs, per storey', { pack: 7.5, perStorey: true }],
     ['lengths 2.4, 3, 4.2 m', { lengths: [2.4, 3, 4.2] }],

@@ -3,7 +3,7 @@ import type { SoldAs } from './cost-item.ts';
 
 const NUMBER = String.raw`\d+(?:[.,]\d+)?`;
 const PACK = new RegExp(
-  String.raw`^(?<size>${NUMBER})(?: ?[\p{L}²³][\p{L}\d²³]*)?(?: packs?)?(?: at (?<price>${NUMBER}))?(?<storey>,? per storey)?$`,
+  String.raw`^(?:packs? of )?(?<size>${NUMBER})(?: ?[\p{L}²³][\p{L}\d²³]*)?(?: packs?)?(?: at (?<price>${NUMBER}))?(?<storey>,? per storey)?$`,
   'iu',
 );
 const LENGTHS = new RegExp(
@@ -16,7 +16,7 @@ const figure = (text: string) => Number(text.replace(',', '.'));
 /**
  * Reads how an item is sold, in its unit; an empty text is "in any amount".
  * Errors: `sold-as-unreadable`, `pack-size-zero`.
- * @example readSoldAs('25 kg packs at 30.00') // { pack: 25, packPrice: '30' }
+ * @example readSoldAs('packs of 25 kg at 30.00') // { pack: 25, packPrice: '30' }
  * @example readSoldAs('lengths 2.4, 3, 4.2 m per storey') // { lengths: [2.4, 3, 4.2], perStorey: true }
  */
 export function readSoldAs(text: string): Result<SoldAs | null> {
@@ -26,7 +26,7 @@ export function readSoldAs(text: string): Result<SoldAs | null> {
   const cut = LENGTHS.exec(typed)?.groups;
   if (!pack && !cut)
     return failure('sold-as-unreadable', `"${text}" does not say how it is sold.`, {
-      remedy: 'Write e.g. "25 packs", "25 packs at 30.00" or "lengths 2.4, 3, 4.2".',
+      remedy: 'Write e.g. "packs of 25", "packs of 25 at 30.00" or "lengths 2.4, 3, 4.2".',
     });
   const storey = (pack ?? cut)!.storey ? { perStorey: true } : {};
   const figures = pack ? [figure(pack.size!)] : cut!.list!.split(/, | ?[;/] ?/).map(figure);
@@ -45,5 +45,6 @@ export function showSoldAs(sold: SoldAs | undefined, unit: string): string {
   if (!sold) return '';
   const storey = sold.perStorey ? ', per storey' : '';
   if (sold.lengths) return `lengths ${sold.lengths.join(', ')} ${unit}${storey}`;
-  return `${sold.pack} ${unit} packs${sold.packPrice === undefined ? '' : ` at ${sold.packPrice}`}${storey}`;
+  const size = unit === 'each' ? String(sold.pack) : `${sold.pack} ${unit}`;
+  return `packs of ${size}${sold.packPrice === undefined ? '' : ` at ${sold.packPrice}`}${storey}`;
 }

@@ -101,7 +101,7 @@ describe('the past of a rate', () => {
       ['1', '1.00', null, null, null],
       ['3', '1.10', null, 'Yard', '2026-03-02'],
       ['5', null, 'BoardPrice', null, null],
-      ['6', null, '25 m packs at 30', null, null],
+      ['6', null, 'packs of 25 m at 30', null, null],
     ]);
   });
 });

@@ -29,6 +29,15 @@ export interface TableEdit<R> {
   readonly text: string;
 }
 
+/** The cell that is being typed in. */
+interface EditedCell {
+  readonly session: number;
+  readonly id: string;
+  readonly column: string;
+  readonly text: string;
+  readonly problem: string | null;
+}
+
 export interface VirtualTableProps<R> {
   readonly label: string;
   readonly rows: readonly R[];
@@ -58,9 +67,10 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
   const { label, rows, columns, rowId, selectedId, onSelect, onOpen } = props;
   const scroller = useRef<HTMLDivElement>(null);
   const [cursor, setCursor] = useState<{ row: number; column: number }>({ row: -1, column: 0 });
-  const [editing, setEditing] = useState<{ id: string; column: string; text: string; problem: string | null } | null>(
-    null,
-  );
+  const [editing, setEditing] = useState<EditedCell | null>(null);
+  /** Cells that were typed in and are saved or being saved, by the number of the typing. */
+  const settled = useRef(new Set<number>());
+  const sessions = useRef(0);
   const [refused, setRefused] = useState<string | null>(null);
   const virtual = useVirtualizer({
     count: rows.length,
@@ -77,17 +87,23 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
   const startEdit = (row: R, column: TableColumn<R>, text?: string) => {
     const start = column.edit?.(row) ?? null;
     if (start === null) return false;
-    setEditing({ id: rowId(row), column: column.key, text: text ?? start, problem: null });
+    setEditing({ session: ++sessions.current, id: rowId(row), column: column.key, text: text ?? start, problem: null });
     return true;
   };
   const finishEdit = async (row: R, column: TableColumn<R>) => {
+    // Leaving the cell while its text is being saved, or as its field goes, must not save it again.
     if (!editing || !column.save) return;
-    const problem = editing.text === column.edit?.(row) ? null : await column.save(row, editing.text);
-    if (problem) setEditing({ ...editing, problem });
-    else {
-      setEditing(null);
+    const { session, text } = editing;
+    if (settled.current.has(session)) return;
+    settled.current.add(session);
+    const problem = text === column.edit?.(row) ? null : await Promise.resolve(column.save(row, text)).catch(String);
+    if (problem) settled.current.delete(session);
+    // By now another cell may be typed in, or something else on the page.
+    setEditing((now) => (now?.session !== session ? now : problem ? { ...now, problem } : null));
+    const { activeElement } = document;
+    const isHere = activeElement === document.body || scroller.current?.contains(activeElement);
+    if (!problem && isHere && !(activeElement instanceof HTMLInputElement && activeElement.value !== text))
       scroller.current?.focus();
-    }
   };
   const put = async (edits: readonly TableEdit<R>[]) => {
     if (edits.length > 0) setRefused(await props.onPaste!(edits));

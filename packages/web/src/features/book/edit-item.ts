@@ -81,7 +81,7 @@ function apply(
       const sold = readSoldAs(text);
       if (!sold.ok) return `${sold.problem.message} ${sold.problem.remedy ?? ''}`;
       const to = { ...item, soldAs: sold.value ?? undefined };
-      return { to, cause: `${item.code} sold ${showSoldAs(to.soldAs, item.unit) || 'in any amount'}` };
+      return { to, cause: `${item.code} sold in ${showSoldAs(to.soldAs, item.unit) || 'any amount'}` };
     }
     case 'description':
       return { to: { ...item, description: text }, cause: `Description of ${item.code} changed` };

@@ -223,12 +223,19 @@ function PlanLines({ choice }: { readonly choice: ReactNode }) {
         >
           Show in the model
         </Button>
-        <Button component="a" href={`/api/projects/${project.id}/plan.xlsx?by=${by.join()}`} download>
-          Save as XLSX
-        </Button>
-        <Button component="a" href={`/api/projects/${project.id}/plan.csv?by=${by.join()}`} download>
-          Save as CSV
-        </Button>
+        <Box component="span">Save as</Box>
+        {(['XLSX', 'CSV'] as const).map((kind) => (
+          <Button
+            key={kind}
+            component="a"
+            aria-label={`Save as ${kind}`}
+            href={`/api/projects/${project.id}/plan.${kind.toLowerCase()}?by=${by.join()}`}
+            download
+            sx={{ minWidth: 0, px: 0.5 }}
+          >
+            {kind}
+          </Button>
+        ))}
       </Box>
       <VirtualTable
         label="Plan"
