@@ -94,6 +94,10 @@ test('an assembly is written as people say it, tried on an element, and its line
   // 8 m2 / 1.6 = 5 h at 46.10
   await expect(tried.getByRole('row', { name: /L-MAS/ })).toContainText('5.0');
   await expect(tried.getByRole('row', { name: /L-MAS/ })).toContainText('230.50');
+  await tried.getByRole('row', { name: /L-MAS/ }).click();
+  await expect(page.getByRole('note', { name: 'How L-MAS is worked out' })).toContainText(
+    'Driver / 1.6 m2/h = 8 m² / 1.6 m²/h = 5.0 h',
+  );
   const handle = recipe.getByRole('button', { name: 'Move the line L-MAS' });
   await handle.focus();
   await page.keyboard.press('Space');

@@ -271,7 +271,6 @@ export {
   type ExplainedElement,
   type ExplainedLine,
   type ExplainedQuantity,
-  type ExplainedStep,
   explainElement,
   findPlanElement,
 } from './plan/explain-element.ts';
@@ -305,6 +304,7 @@ export {
   listRecipeLeaves,
   traceLeaf,
 } from './pricing/evaluate-recipe.ts';
+export type { ExplainedStep } from './pricing/explain-step.ts';
 export { findCodeUses, findScaleUses, findValueUses, type Use } from './pricing/find-uses.ts';
 export { compileRate, factorOf, type ItemRate, type RateTerms } from './pricing/item-rate.ts';
 export {
@@ -414,7 +414,7 @@ export {
   type JunctionKind,
   type WallAxis,
 } from './quantities/wall-junctions.ts';
-export { planToTable, type ReportTable } from './reports/plan-table.ts';
+export { LINE_COLUMNS, lineToCells, planToTable, type ReportTable } from './reports/plan-table.ts';
 export { listTakeoffFields, type TakeoffField, type TakeoffItem, type TakeoffValue } from './reports/takeoff-fields.ts';
 export { TAKEOFF_ROWS, type TakeoffRowKind } from './reports/takeoff-row.ts';
 export {

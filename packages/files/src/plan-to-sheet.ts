@@ -1,20 +1,7 @@
-import { isLineUnknown, minorToMajor, type PlanGroup, type PlanLine } from '@tally/core';
+import { LINE_COLUMNS, lineToCells, minorToMajor, type PlanGroup } from '@tally/core';
 import type { XlsxSheet } from './write-xlsx.ts';
 
-const COLUMNS = [
-  'Item',
-  'Description',
-  'Kind',
-  'Net',
-  'Waste %',
-  'To buy',
-  'Unit',
-  'Rate',
-  'Amount',
-  'Elements',
-  'Note',
-];
-const AMOUNT = COLUMNS.indexOf('Amount');
+const AMOUNT = LINE_COLUMNS.indexOf('Amount');
 const AMOUNT_LETTER = String.fromCharCode(65 + AMOUNT);
 /** Most cells that one SUM names; spreadsheets take up to 255. */
 const MOST_TERMS = 200;
@@ -40,24 +27,24 @@ export function planToSheet(root: PlanGroup, name: string, minorDigits: number):
   };
   const visit = (group: PlanGroup, level: number): number[] => {
     const below = group.groups.map((child) => {
-      const at = put([child.label, ...new Array(COLUMNS.length - 1).fill(null)], level);
+      const at = put([child.label, ...new Array(LINE_COLUMNS.length - 1).fill(null)], level);
       bold.push(at);
-      if (child.unknown > 0) rows[at]![COLUMNS.length - 1] = `incomplete: ${child.unknown} unknown`;
+      if (child.unknown > 0) rows[at]![LINE_COLUMNS.length - 1] = `incomplete: ${child.unknown} unknown`;
       sum(at, visit(child, level + 1), child.minor);
       return at;
     });
-    return [...below, ...group.lines.map((line) => put(lineCells(line, major), level))];
+    return [...below, ...group.lines.map((line) => put(lineToCells(line, minorDigits), level))];
   };
   const top = visit(root, 0);
-  const total = put(['Total', ...new Array(COLUMNS.length - 1).fill(null)], 0);
+  const total = put(['Total', ...new Array(LINE_COLUMNS.length - 1).fill(null)], 0);
   bold.push(total);
   sum(total, top, root.minor);
-  if (root.unknown > 0) rows[total]![COLUMNS.length - 1] = `incomplete: ${root.unknown} unknown`;
+  if (root.unknown > 0) rows[total]![LINE_COLUMNS.length - 1] = `incomplete: ${root.unknown} unknown`;
   const money = minorDigits === 0 ? '#,##0' : `#,##0.${'0'.repeat(minorDigits)}`;
-  const formats = COLUMNS.map((c) =>
+  const formats = LINE_COLUMNS.map((c) =>
     c === 'Amount' ? money : c === 'Rate' || c === 'Net' || c === 'To buy' ? '#,##0.00##' : null,
   );
-  return { name, columns: COLUMNS, rows, levels, bold, formulas, formats };
+  return { name, columns: LINE_COLUMNS, rows, levels, bold, formulas, formats };
 }
 
 /** A sum over rows, counted from 0 below the headings; neighbours are written as one range. */
@@ -73,21 +60,4 @@ function writeSum(rows: readonly number[]): string {
   const sums: string[] = [];
   for (let i = 0; i < terms.length; i += MOST_TERMS) sums.push(`SUM(${terms.slice(i, i + MOST_TERMS).join(',')})`);
   return sums.join('+');
-}
-
-function lineCells(line: PlanLine, major: (minor: number) => number): Row {
-  const figure = (value: number) => Number(value.toFixed(4));
-  return [
-    line.item,
-    line.description,
-    line.kind,
-    figure(line.net),
-    line.wastePercent,
-    figure(line.toBuy),
-    line.unit,
-    line.rate,
-    isLineUnknown(line) ? null : major(line.minor),
-    line.elements,
-    line.unknown > 0 ? `${line.unknown} unknown: ${line.problem ?? ''}` : null,
-  ];
 }

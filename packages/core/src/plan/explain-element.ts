@@ -1,8 +1,8 @@
 import type { CostItem } from '../book/cost-item.ts';
 import { findQuantityOrigin } from '../elements/effective-quantities.ts';
 import type { Basis, QuantityMethod } from '../elements/model-element.ts';
-import { showFormulaWithFigures } from '../formulas/explain-formula.ts';
-import { type FormulaTrace, LineState, traceLeaf, traceRate } from '../pricing/evaluate-recipe.ts';
+import { LineState, traceLeaf, traceRate } from '../pricing/evaluate-recipe.ts';
+import { type ExplainedStep, explainStep } from '../pricing/explain-step.ts';
 import type { ItemRate } from '../pricing/item-rate.ts';
 import type { Amount } from '../pricing/money.ts';
 import type { RateStep } from '../pricing/price-factors.ts';
@@ -11,14 +11,6 @@ import type { Problem } from '../result/result.ts';
 import { describeCondition } from '../scopes/condition.ts';
 import { dimensionToUnitName } from '../units/dimension.ts';
 import { COMPLETENESS_STATES, type CompletenessState, type Plan, type PlanPart } from './plan.ts';
-
-/** One formula on the way to an amount: as written, with its figures, and its result in SI. */
-export interface ExplainedStep {
-  readonly formula: string;
-  readonly figures: string;
-  readonly result: number;
-  readonly unit: string;
-}
 
 /** A quantity that went in, with where it comes from. */
 export interface ExplainedQuantity {
@@ -123,15 +115,6 @@ export function explainElement(plan: Plan, key: number): ExplainedElement | null
 function listFactors({ exchange, steps }: ItemRate): RateStep[] {
   if (!exchange) return [...steps];
   return [{ name: `${exchange.currency} of ${exchange.date}`, factor: Number(exchange.rate) }, ...steps];
-}
-
-function explainStep({ formula, values, result }: FormulaTrace): ExplainedStep {
-  return {
-    formula: formula.text,
-    figures: showFormulaWithFigures(formula, values),
-    result,
-    unit: formula.type.kind === 'number' ? dimensionToUnitName(formula.type.dimension) : '',
-  };
 }
 
 function listQuantitiesUsed(traces: ReturnType<typeof traceLeaf>, part: PlanPart, row: number): ExplainedQuantity[] {

@@ -2,6 +2,7 @@ import { showMove, splitMove } from '../changes/split-move.ts';
 import { buildElementTable } from '../elements/element-table.ts';
 import { type PricingBasis, runPipeline } from '../pipeline.ts';
 import { explainElement } from '../plan/explain-element.ts';
+import { sampleBasis, sampleItem } from '../testing/sample-basis.ts';
 import { sampleElement } from '../testing/sample-element.ts';
 import { toFactor } from './price-factors.ts';
 
@@ -9,34 +10,14 @@ const table = buildElementTable(
   [sampleElement({ globalId: 'w', quantities: { NetSideArea: 10, Depth: 3 } })],
   Int32Array.of(1),
 );
-const item = (code: string, kind: 'material' | 'labour', rate: string | null, more = {}) => ({
-  code,
-  description: code,
-  kind,
-  unit: 'm2',
-  rate,
-  ...more,
-});
-const basis = (items: PricingBasis['items'], more: Partial<PricingBasis> = {}): PricingBasis => ({
-  currency: 'EUR',
-  items,
-  assemblies: [
-    { code: 'A', description: 'A', unit: 'm2', lines: items.map((i) => ({ item: i.code, quantity: 'Driver' })) },
-  ],
-  sections: [{ id: 's', name: 'S' }],
-  rules: [
-    {
-      id: 'r',
-      name: 'R',
-      scope: { field: 'class', op: 'present' },
-      section: 's',
-      assembly: 'A',
-      driver: 'NetSideArea',
-    },
-  ],
-  pins: [],
-  ...more,
-});
+const item = (code: string, kind: 'material' | 'labour', rate: string | null, more = {}) =>
+  sampleItem(code, 'm2', rate, { kind, ...more });
+const basis = (items: PricingBasis['items'], more: Partial<PricingBasis> = {}) =>
+  sampleBasis(
+    items,
+    items.map((i) => ({ item: i.code, quantity: 'Driver' })),
+    more,
+  );
 const plan = (b: PricingBasis) => runPipeline(b, [{ sourceId: 'm', table }]);
 
 describe('factors on rates', () => {

@@ -4,6 +4,7 @@ import { buildElementTable } from '../elements/element-table.ts';
 import { type PricingBasis, runPipeline } from '../pipeline.ts';
 import { explainElement } from '../plan/explain-element.ts';
 import { GROUP_FIELDS, groupPlan, listGroupElements, type PlanGroup } from '../plan/group-plan.ts';
+import { sampleBasis, sampleItem } from '../testing/sample-basis.ts';
 import { sampleElement } from '../testing/sample-element.ts';
 import { takeFromLengths } from './sold-lengths.ts';
 
@@ -19,25 +20,9 @@ const walls = (...sizes: [number, number, string?][]) =>
     Int32Array.from(sizes.map((_, i) => i + 1)),
   );
 const basisOf = (
-  item: Partial<PricingBasis['items'][number]>,
+  more: Partial<PricingBasis['items'][number]>,
   line: PricingBasis['assemblies'][number]['lines'][number],
-): PricingBasis => ({
-  currency: 'EUR',
-  items: [{ code: 'X', description: 'Thing', kind: 'material', unit: 'm', rate: '2.00', supplier: 'Yard', ...item }],
-  assemblies: [{ code: 'A', description: 'A', unit: 'm2', lines: [line] }],
-  sections: [{ id: 's', name: 'S' }],
-  rules: [
-    {
-      id: 'r',
-      name: 'R',
-      scope: { field: 'class', op: 'present' },
-      section: 's',
-      assembly: 'A',
-      driver: 'NetSideArea',
-    },
-  ],
-  pins: [],
-});
+) => sampleBasis([sampleItem('X', 'm', '2.00', { supplier: 'Yard', ...more })], [line]);
 const plan = (basis: PricingBasis, table: ReturnType<typeof walls>) => runPipeline(basis, [{ sourceId: 'm', table }]);
 
 describe('whole packs', () => {

@@ -2,6 +2,7 @@ import { buildElementTable } from '../elements/element-table.ts';
 import { type PricingBasis, runPipeline } from '../pipeline.ts';
 import { explainElement } from '../plan/explain-element.ts';
 import { groupPlan } from '../plan/group-plan.ts';
+import { sampleBasis, sampleItem } from '../testing/sample-basis.ts';
 import { sampleElement } from '../testing/sample-element.ts';
 import { checkAssembly } from './check-assembly.ts';
 import { findCodeUses, findScaleUses, findValueUses } from './find-uses.ts';
@@ -35,8 +36,7 @@ const wall = sampleElement({
 });
 const plain = sampleElement({ globalId: 'p', quantities: { NetSideArea: 4, Length: 2, Height: 2, Depth: 2.5 } });
 
-const item = (code: string, unit: string, rate: string | null, more = {}) =>
-  ({ code, description: code, kind: 'material', unit, rate, ...more }) as const;
+const item = sampleItem;
 const ITEMS = [
   item('STUD', 'm', '3.00'),
   item('BRACKET', 'each', '0.50'),
@@ -48,24 +48,7 @@ const table = (...elements: Parameters<typeof buildElementTable>[0]) =>
   buildElementTable(elements, Int32Array.from(elements.map((_, i) => i + 1)));
 
 type Lines = PricingBasis['assemblies'][number]['lines'];
-const basisOf = (lines: Lines, more: Partial<PricingBasis> = {}): PricingBasis => ({
-  currency: 'EUR',
-  items: ITEMS,
-  assemblies: [{ code: 'A', description: 'A', unit: 'm2', lines }],
-  sections: [{ id: 's', name: 'S' }],
-  rules: [
-    {
-      id: 'r',
-      name: 'R',
-      scope: { field: 'class', op: 'present' },
-      section: 's',
-      assembly: 'A',
-      driver: 'NetSideArea',
-    },
-  ],
-  pins: [],
-  ...more,
-});
+const basisOf = (lines: Lines, more: Partial<PricingBasis> = {}) => sampleBasis(ITEMS, lines, more);
 /** Net quantities of the lines of the first element, problems by their code. */
 function nets(lines: Lines, element = wall, more: Partial<PricingBasis> = {}) {
   const plan = runPipeline(basisOf(lines, more), [{ sourceId: 'm', table: table(element) }]);
@@ -253,7 +236,8 @@ describe('trying an assembly', () => {
     const tried = tryAssembly(draft, '12 m2', basisOf([]), table(wall), 0);
     // 12 m2 + 10 % = 13.2 m2 at 4.00 = 52.80
     expect(tried[0]).toMatchObject({ net: 12, toBuy: 13.200000000000001, rate: 4, amount: 52_800_000, isPart: true });
-    expect(tried[1]).toMatchObject({ isPart: false, amount: null });
+    expect(tried[0]!.steps.at(-1)).toMatchObject({ formula: 'Driver', figures: '12 m2', result: 12, unit: 'm2' });
+    expect(tried[1]).toMatchObject({ isPart: false, amount: null, steps: [] });
     expect(tried[2]).toMatchObject({ code: 'NONE', amount: null, problem: { code: 'item-unknown' } });
   });
 });

@@ -2,7 +2,8 @@ import type { Assembly } from '../book/assembly.ts';
 import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
 import type { ElementTable } from '../elements/element-table.ts';
 import type { Problem } from '../result/result.ts';
-import { evaluateRecipe, LineState, listRecipeLeaves } from './evaluate-recipe.ts';
+import { evaluateRecipe, LineState, listRecipeLeaves, traceLeaf } from './evaluate-recipe.ts';
+import { type ExplainedStep, explainStep } from './explain-step.ts';
 import { type Amount, currencyToMinorDigits } from './money.ts';
 import { addWaste, priceLine, rateAt } from './price-lines.ts';
 import { type BookContents, buildBook, compileRecipe, listQuantityNames } from './recipe.ts';
@@ -21,6 +22,8 @@ export interface TriedLine {
   readonly toBuy: number | null;
   readonly rate: number | null;
   readonly amount: Amount | null;
+  /** Formulas on the way to the net quantity, outermost first. */
+  readonly steps: readonly ExplainedStep[];
   readonly problem: Problem | null;
 }
 
@@ -56,6 +59,7 @@ export function tryAssembly(
       toBuy: isKnown ? addWaste(line.net[0]!, line.wastePercent) : null,
       rate,
       amount: isKnown && rate !== null ? line.amounts[0]! : null,
+      steps: isKnown ? traceLeaf(recipe, table, row, i).map(explainStep) : [],
       problem: line.problems.get(0) ?? line.rateProblem,
     };
   });

@@ -30,7 +30,8 @@ export function planToTable(root: PlanGroup, groupHeadings: readonly string[], m
   return { columns: [...groupHeadings, ...LINE_COLUMNS], rows };
 }
 
-const LINE_COLUMNS = [
+/** Columns of a bundled line in files. */
+export const LINE_COLUMNS = [
   'Item',
   'Description',
   'Kind',
@@ -45,7 +46,8 @@ const LINE_COLUMNS = [
 ] as const;
 const AMOUNT_AT = LINE_COLUMNS.indexOf('Amount');
 
-function lineToCells(line: PlanLine, minorDigits: number): (string | number | null)[] {
+/** A bundled line as cells under `LINE_COLUMNS`; its amount is empty while nothing of it is known. */
+export function lineToCells(line: PlanLine, minorDigits: number): (string | number | null)[] {
   const isUnknown = isLineUnknown(line);
   return [
     line.item,

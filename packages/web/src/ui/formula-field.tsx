@@ -76,10 +76,13 @@ export function FormulaText({
   names,
   problem,
   note,
+  figureOf,
 }: Pick<FormulaFieldProps, 'label' | 'value' | 'onChange' | 'names'> & {
   readonly problem: string | null;
   /** What is said below while there is no problem. */
   readonly note?: string;
+  /** Figure of a name for the element at hand, in words; null if it has none. */
+  readonly figureOf?: (name: string) => string | null;
 }) {
   const options = useMemo(() => (names ?? listQuantityNames()).list().map((n) => writeName(n.name)), [names]);
   const word = /[\p{L}_][\p{L}\p{N}_]*$/u.exec(value)?.[0] ?? '';
@@ -99,6 +102,16 @@ export function FormulaText({
             : []
           : all.filter((n) => n.toLowerCase().includes(word.toLowerCase()) && n !== word)
       }
+      renderOption={({ key, ...props }, name) => (
+        <Box component="li" key={key} {...props} sx={{ display: 'flex', gap: 2, fontSize: 13 }}>
+          <Box component="span" sx={{ flex: 1 }}>
+            {name}
+          </Box>
+          <Box component="span" sx={{ color: 'text.secondary', fontFamily: FIGURES }}>
+            {figureOf?.(name)}
+          </Box>
+        </Box>
+      )}
       renderInput={(params) => (
         <TextField
           {...params}

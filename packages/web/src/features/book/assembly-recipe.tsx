@@ -28,6 +28,7 @@ import { ParameterList } from './parameter-list.tsx';
 import { RecipeLine } from './recipe-line.tsx';
 import { TryPane } from './try-pane.tsx';
 import { useBook } from './use-book.ts';
+import { useTrial } from './use-trial.ts';
 
 /** A draft as it is kept: without what was left empty. */
 function toKept(draft: Assembly): Assembly {
@@ -73,6 +74,7 @@ export function AssemblyRecipe({
     : { updated: [{ kind: 'assembly', id: assembly.code, from: assembly, to: kept }] };
   const move = usePreview(project.id, isChanged && !isNew && !hasFault ? diff : null);
   const uses = findCodeUses(assembly.code, book);
+  const trial = useTrial(draft);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
@@ -195,6 +197,7 @@ export function AssemblyRecipe({
                   line={line}
                   assembly={draft}
                   check={check.lines[i]!}
+                  figureOf={trial.figureOf}
                   onChange={(next) => setLines(draft.lines.map((l, n) => (n === i ? next : l)))}
                   onRemove={() => {
                     setIds(ids.filter((_, n) => n !== i));
@@ -206,7 +209,7 @@ export function AssemblyRecipe({
           </DndContext>
         </Box>
       </Box>
-      <TryPane assembly={draft} />
+      <TryPane trial={trial} />
     </Box>
   );
 }

@@ -27,6 +27,7 @@ export function RecipeLine({
   line,
   assembly,
   check,
+  figureOf,
   onChange,
   onRemove,
 }: {
@@ -34,6 +35,7 @@ export function RecipeLine({
   readonly line: BuildUpLine;
   readonly assembly: Assembly;
   readonly check: LineCheck;
+  readonly figureOf: (name: string) => string | null;
   readonly onChange: (line: BuildUpLine) => void;
   readonly onRemove: () => void;
 }) {
@@ -105,6 +107,7 @@ export function RecipeLine({
           names={check.names}
           problem={check.quantity ? describeProblem(check.quantity, amount) : null}
           note={note}
+          figureOf={figureOf}
           onChange={(text) => onChange(withAmount(line, text))}
         />
         <FormulaText
@@ -112,6 +115,7 @@ export function RecipeLine({
           value={line.when ?? ''}
           names={check.names}
           problem={check.when ? describeProblem(check.when, line.when ?? '') : null}
+          figureOf={figureOf}
           onChange={(when) => onChange({ ...line, when: when || undefined })}
         />
         <IconButton
@@ -188,7 +192,7 @@ function LineDetails({
         note="If sold in lengths."
         onChange={(piece) => onChange({ ...line, piece: piece || undefined })}
       />
-      {figure('crew', 'Crew of')}
+      {figure('crew', 'Crew')}
       {figure('wastePercent', 'Waste %')}
       <TextField
         label="Note"
@@ -217,6 +221,7 @@ function FigureField({
       label={label}
       value={text}
       error={text.trim() !== '' && figure === null}
+      slotProps={{ inputLabel: { shrink: true } }}
       onChange={(e) => {
         setText(e.target.value);
         const read = readFigure(e.target.value);

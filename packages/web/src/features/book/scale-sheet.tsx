@@ -53,14 +53,18 @@ export function ScaleSheet({
   const unread = rows.find((r) => typeof r === 'string');
   const checked = scaleSchema.safeParse(draft);
   const made = compileScale(draft);
+  const uses = scale ? findScaleUses(scale.name, book) : [];
+  const isRenamed = scale !== null && foldText(scale.name) !== foldText(draft.name);
   const problem = isTaken
     ? 'There is a scale of this name already.'
-    : ((unread as string | undefined) ??
-      (!made.ok
-        ? `${made.problem.message} ${made.problem.remedy ?? ''}`
-        : checked.success
-          ? null
-          : checked.error.issues[0]!.message));
+    : isRenamed && uses.length > 0
+      ? `${scale.name} is used by this name; make a new scale instead, or take it out there first.`
+      : ((unread as string | undefined) ??
+        (!made.ok
+          ? `${made.problem.message} ${made.problem.remedy ?? ''}`
+          : checked.success
+            ? null
+            : checked.error.issues[0]!.message));
   const actions = useDraft('scale', 'Scale', scale, draft, problem === null, onKept);
   const setKey = (i: number, key: ScaleKey) => setHead({ ...head, keys: head.keys.map((k, n) => (n === i ? key : k)) });
   const addKey = () => {
@@ -78,7 +82,7 @@ export function ScaleSheet({
         draft={actions}
         isNew={scale === null}
         problem={actions.isChanged ? problem : null}
-        uses={scale ? findScaleUses(scale.name, book) : []}
+        uses={uses}
         onDiscard={() => {
           if (!scale) return onKept(null);
           setHead(scale);

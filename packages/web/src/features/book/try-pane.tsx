@@ -1,116 +1,23 @@
 import { Autocomplete, Box, TextField } from '@mui/material';
-import {
-  type Assembly,
-  amountToMinor,
-  type BookContents,
-  currencyToMinorDigits,
-  type ElementTable,
-  evaluateScope,
-  listEffectiveQuantities,
-  readText,
-  type TriedLine,
-  tryAssembly,
-} from '@tally/core';
-import { useMemo, useState } from 'react';
-import { useFormulaNames, useModels, useProjectState, useSample } from '../../api/project-context.tsx';
-import { alignQuantity, showFigure, showMinor, showUnit } from '../../ui/format.ts';
-import { checkFormula, FormulaText } from '../../ui/formula-field.tsx';
+import { amountToMinor, currencyToMinorDigits, type ExplainedStep, type TriedLine } from '@tally/core';
+import { useState } from 'react';
+import { useFormulaNames, useModels, useProjectState } from '../../api/project-context.tsx';
+import { FIGURES } from '../../ui/fonts.ts';
+import { alignQuantity, showFigure, showMinor, showQuantity, showUnit } from '../../ui/format.ts';
+import { FormulaText } from '../../ui/formula-field.tsx';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
-import { useBook } from './use-book.ts';
-
-/** An element that an assembly can be tried on. */
-interface Trial {
-  readonly table: ElementTable;
-  readonly row: number;
-  readonly label: string;
-}
-
-/** Most elements that are offered; typing finds the others among them. */
-const MOST = 2000;
-
-const describe = (table: ElementTable, row: number): string =>
-  [
-    readText(table.name, row) ?? readText(table.ifcClass, row),
-    readText(table.typeName, row),
-    readText(table.storey, row),
-  ]
-    .filter(Boolean)
-    .join(' · ');
-
-/** Quantities that usually drive an assembly, by its unit. */
-const DRIVERS: Readonly<Record<string, readonly string[]>> = {
-  m: ['Length', 'Perimeter'],
-  m2: ['NetSideArea', 'NetArea', 'NetFloorArea', 'OuterSurfaceArea'],
-  m3: ['NetVolume'],
-  kg: ['Weight'],
-  each: ['Count'],
-};
-
-/** A quantity of the element that fits the assembly, else one of its unit. */
-function chooseDriver({ unit }: Assembly, trial: Trial | null): string {
-  const columns = trial && listEffectiveQuantities(trial.table);
-  const found = (DRIVERS[unit] ?? []).find((name) => {
-    const value = columns?.get(name.toLowerCase())?.values[trial!.row];
-    return value !== undefined && !Number.isNaN(value);
-  });
-  return found ?? `1 ${unit}`;
-}
-
-function countUnknown(assembly: Assembly, driver: string, book: BookContents, { table, row }: Trial): number {
-  return tryAssembly(assembly, driver, book, table, row).filter((l) => l.isPart && l.net === null).length;
-}
-
-/** Of one element of each type, the one with the fewest unknown lines. */
-function findFitting(trials: readonly Trial[], count: (trial: Trial) => number): Trial | undefined {
-  const types = new Map(trials.map((t) => [readText(t.table.typeName, t.row) ?? t.label, t]));
-  let best: { trial: Trial; unknown: number } | undefined;
-  for (const trial of [...types.values()].slice(0, MOST_TYPES)) {
-    const unknown = count(trial);
-    if (!best || unknown < best.unknown) best = { trial, unknown };
-    if (unknown === 0) break;
-  }
-  return best?.trial;
-}
-
-const MOST_TYPES = 60;
+import type { Trial } from './use-trial.ts';
 
 /** The draft of an assembly worked out on an element: every line with net, waste, to buy, rate and amount. */
-export function TryPane({ assembly }: { readonly assembly: Assembly }) {
+export function TryPane({ trial }: { readonly trial: Trial }) {
   const { basis } = useProjectState();
   const { models } = useModels();
-  const sample = useSample();
   const names = useFormulaNames();
-  const book = useBook();
   const digits = currencyToMinorDigits(basis.settings.currency);
-  const rule = basis.rules.find((r) => r.assembly?.toLowerCase() === assembly.code.toLowerCase());
-  const trials = useMemo((): Trial[] => {
-    const caught: Trial[] = [];
-    const others: Trial[] = [];
-    for (const { table } of models) {
-      const hits = rule ? evaluateScope(rule.scope, table) : null;
-      for (let row = 0; row < table.count && caught.length + others.length < MOST; row++)
-        (hits?.[row] ? caught : others).push({ table, row, label: describe(table, row) });
-    }
-    return [...caught, ...others];
-  }, [models, rule]);
-  const [chosen, setChosen] = useState<Trial | null>(null);
-  const [typed, setTyped] = useState<string | null>(null);
-  // What it is tried on at first should have what the assembly asks for; looked for once, not at every sign that is typed.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the draft changes with every sign
-  const first = useMemo(
-    () =>
-      (rule ? trials[0] : findFitting(trials, (t) => countUnknown(assembly, chooseDriver(assembly, t), book, t))) ??
-      null,
-    [trials, rule, assembly.code],
-  );
-  const trial = chosen ?? (sample ? { ...sample, label: describe(sample.table, sample.row) } : null) ?? first;
-  const driver = typed ?? rule?.driver ?? chooseDriver(assembly, trial);
-  const problem = checkFormula(driver, assembly.unit, names);
-  const lines = useMemo(
-    () => (trial && problem === null ? tryAssembly(assembly, driver, book, trial.table, trial.row) : []),
-    [assembly, driver, book, trial, problem],
-  );
+  const { trials, element, setElement, driver, setDriver, problem, lines } = trial;
+  const [selected, setSelected] = useState<string | null>(null);
   const rows = lines.map((line, i) => ({ ...line, id: String(i) }));
+  const shown = rows.find((l) => l.id === selected);
   const known = lines.filter((l) => l.isPart);
   const total = known.reduce((sum, l) => sum + (l.amount ?? 0), 0);
   const missing = known.filter((l) => l.amount === null).length;
@@ -165,16 +72,23 @@ export function TryPane({ assembly }: { readonly assembly: Assembly }) {
       <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'start' }}>
         <Autocomplete
           options={trials}
-          value={trial}
+          value={element}
           getOptionKey={(t) => `${models.findIndex((m) => m.table === t.table)}/${t.row}`}
           getOptionLabel={(t) => t.label}
           isOptionEqualToValue={(a, b) => a.table === b.table && a.row === b.row}
-          onChange={(_, next) => setChosen(next)}
+          onChange={(_, next) => setElement(next)}
           renderInput={(p) => <TextField {...p} label="Try it on" />}
           sx={{ flex: 1.4 }}
         />
         <Box sx={{ flex: 1 }}>
-          <FormulaText label="With a driver of" value={driver} names={names} problem={problem} onChange={setTyped} />
+          <FormulaText
+            label="With a driver of"
+            value={driver}
+            names={names}
+            problem={problem}
+            onChange={setDriver}
+            figureOf={trial.figureOf}
+          />
         </Box>
         <Box
           role="status"
@@ -187,15 +101,37 @@ export function TryPane({ assembly }: { readonly assembly: Assembly }) {
           </Box>
         </Box>
       </Box>
-      <Box sx={{ minHeight: 0, display: 'flex' }}>
+      <Box sx={{ minHeight: 0, display: 'flex', flexDirection: 'column', gap: 0.5 }}>
+        {shown && (
+          <Box
+            role="note"
+            aria-label={`How ${shown.code} is worked out`}
+            sx={{ fontSize: 12.5, fontFamily: FIGURES, overflow: 'auto', maxHeight: 54, flexShrink: 0 }}
+          >
+            {shown.steps.map((step, i) => (
+              <Box key={i}>{describeStep(step)}</Box>
+            ))}
+            {shown.problem && <Box sx={{ color: 'error.main' }}>{shown.problem.message}</Box>}
+          </Box>
+        )}
         <VirtualTable
           label="Lines tried"
           rows={rows}
           columns={columns}
           rowId={(l) => l.id}
+          selectedId={selected}
+          onSelect={(l) => setSelected(l.id)}
           isMarked={(l) => l.problem !== null}
         />
       </Box>
     </Box>
   );
+}
+
+/** A formula with its figures and what it gives; so many pieces of a length are a length. */
+function describeStep({ formula, figures, result, unit }: ExplainedStep): string {
+  const plain = unit.replace('·each', '');
+  const gives = `${showQuantity(result, plain)} ${plain === 'number' ? '' : showUnit(plain)}`.trim();
+  const isName = /^[\p{L}\p{N}_]+$/u.test(formula);
+  return isName || figures === formula ? `${formula} = ${gives}` : `${formula} = ${showUnit(figures)} = ${gives}`;
 }

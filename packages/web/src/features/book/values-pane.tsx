@@ -17,52 +17,31 @@ import { useProjectState } from '../../api/project-context.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showUnit } from '../../ui/format.ts';
 import { describeProblem, FormulaText } from '../../ui/formula-field.tsx';
-import { BookList, PANE_SX, SHEET_SX } from './book-list.tsx';
+import { SHEET_SX } from './book-list.tsx';
 import { DraftHead } from './draft-head.tsx';
+import { NamedPane } from './named-pane.tsx';
 import { useBook } from './use-book.ts';
 import { useDraft } from './use-draft.ts';
 
 const figure = (value: number) => String(Number(value.toPrecision(8)));
 
 /** Figures and prices with a name: the list with what each works out to, and the chosen one with its effect before it is kept. */
-export function ValuesPane({
-  name,
-  onChoose,
-}: {
-  readonly name: string;
-  readonly onChoose: (name: string | null) => void;
-}) {
+export function ValuesPane(props: { readonly name: string; readonly onChoose: (name: string | null) => void }) {
   const { basis } = useProjectState();
-  const [isAdding, setAdding] = useState(false);
   const worked = useMemo(() => compileValues(basis.values, compileScales(basis.scales)), [basis.values, basis.scales]);
-  const chosen = isAdding ? null : (basis.values.find((v) => v.name === name) ?? basis.values[0] ?? null);
-  const choose = (next: string | null) => {
-    setAdding(false);
-    onChoose(next);
-  };
   return (
-    <Box sx={PANE_SX}>
-      <BookList
-        label="Named values"
-        entries={basis.values.map((v, i) => ({
-          id: v.name,
-          title: v.name,
-          note: describeValue(v, worked[i]?.value),
-          isFaulty: worked[i]?.problem !== undefined,
-        }))}
-        chosen={chosen?.name ?? null}
-        onChoose={choose}
-        addLabel="New value"
-        onAdd={() => setAdding(true)}
-      />
-      {chosen || isAdding ? (
-        <ValueSheet key={isAdding ? 'new' : JSON.stringify(chosen)} value={chosen} onKept={choose} />
-      ) : (
-        <Box sx={{ color: 'text.secondary', fontSize: 13 }}>
-          A named value is a figure or price written once and used in many formulas: a crane’s day rate, a spacing.
-        </Box>
-      )}
-    </Box>
+    <NamedPane
+      {...props}
+      label="Named values"
+      addLabel="New value"
+      hint="A named value is a figure or price written once and used in many formulas: a crane’s day rate, a spacing."
+      list={basis.values}
+      describe={(value, at) => ({
+        note: describeValue(value, worked[at]?.value),
+        isFaulty: worked[at]?.problem !== undefined,
+      })}
+      sheet={(value, onKept) => <ValueSheet value={value} onKept={onKept} />}
+    />
   );
 }
 
@@ -91,15 +70,19 @@ function ValueSheet({
   const worked = compileValues([...others, draft], scales).at(-1)!;
   const checked = namedValueSchema.safeParse(draft);
   const hasValue = draft.value.trim() !== '';
+  const uses = value ? findValueUses(value.name, book) : [];
+  const isRenamed = value !== null && foldText(writeName(value.name)) !== foldText(writeName(draft.name));
   const problem = isTaken
     ? 'There is a value of this name already.'
-    : !hasValue
-      ? 'Give it a figure.'
-      : worked.problem
-        ? describeProblem(worked.problem, valueToFormula(draft))
-        : checked.success
-          ? null
-          : checked.error.issues[0]!.message;
+    : isRenamed && uses.length > 0
+      ? `${value.name} is used by this name; make a new value instead, or take it out there first.`
+      : !hasValue
+        ? 'Give it a figure.'
+        : worked.problem
+          ? describeProblem(worked.problem, valueToFormula(draft))
+          : checked.success
+            ? null
+            : checked.error.issues[0]!.message;
   const actions = useDraft('value', 'Value', value, draft, problem === null, onKept);
   return (
     <Box component="section" aria-label="Named value" sx={SHEET_SX}>
@@ -108,7 +91,7 @@ function ValueSheet({
         draft={actions}
         isNew={value === null}
         problem={actions.isChanged ? problem : null}
-        uses={value ? findValueUses(value.name, book) : []}
+        uses={uses}
         onDiscard={() => (value ? setDraft(value) : onKept(null))}
       />
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 140px', gap: 1.5 }}>

@@ -1,0 +1,135 @@
+import {
+  type Assembly,
+  type BookContents,
+  dimensionToUnitName,
+  type ElementTable,
+  evaluateScope,
+  listEffectiveQuantities,
+  readText,
+  type TriedLine,
+  tryAssembly,
+} from '@tally/core';
+import { useMemo, useState } from 'react';
+import { useFormulaNames, useModels, useProjectState, useSample } from '../../api/project-context.tsx';
+import { showQuantity, showUnit } from '../../ui/format.ts';
+import { checkFormula } from '../../ui/formula-field.tsx';
+import { useBook } from './use-book.ts';
+
+/** An element that an assembly can be tried on. */
+export interface TrialElement {
+  readonly table: ElementTable;
+  readonly row: number;
+  readonly label: string;
+}
+
+/** Most elements that are offered; typing finds the others among them. */
+const MOST = 2000;
+
+const describe = (table: ElementTable, row: number): string =>
+  [
+    readText(table.name, row) ?? readText(table.ifcClass, row),
+    readText(table.typeName, row),
+    readText(table.storey, row),
+  ]
+    .filter(Boolean)
+    .join(' · ');
+
+/** Quantities that usually drive an assembly, by its unit. */
+const DRIVERS: Readonly<Record<string, readonly string[]>> = {
+  m: ['Length', 'Perimeter'],
+  m2: ['NetSideArea', 'NetArea', 'NetFloorArea', 'OuterSurfaceArea'],
+  m3: ['NetVolume'],
+  kg: ['Weight'],
+  each: ['Count'],
+};
+
+/** A quantity of the element that fits the assembly, else one of its unit. */
+function chooseDriver({ unit }: Assembly, trial: TrialElement | null): string {
+  const columns = trial && listEffectiveQuantities(trial.table);
+  const found = (DRIVERS[unit] ?? []).find((name) => {
+    const value = columns?.get(name.toLowerCase())?.values[trial!.row];
+    return value !== undefined && !Number.isNaN(value);
+  });
+  return found ?? `1 ${unit}`;
+}
+
+function countUnknown(assembly: Assembly, driver: string, book: BookContents, { table, row }: TrialElement): number {
+  return tryAssembly(assembly, driver, book, table, row).filter((l) => l.isPart && l.net === null).length;
+}
+
+/** Of one element of each type, the one with the fewest unknown lines. */
+function findFitting(
+  trials: readonly TrialElement[],
+  count: (trial: TrialElement) => number,
+): TrialElement | undefined {
+  const types = new Map(trials.map((t) => [readText(t.table.typeName, t.row) ?? t.label, t]));
+  let best: { trial: TrialElement; unknown: number } | undefined;
+  for (const trial of [...types.values()].slice(0, MOST_TYPES)) {
+    const unknown = count(trial);
+    if (!best || unknown < best.unknown) best = { trial, unknown };
+    if (unknown === 0) break;
+  }
+  return best?.trial;
+}
+
+const MOST_TYPES = 60;
+
+/** An assembly tried on an element: what it is tried on, with which driver, and what comes of it. */
+export interface Trial {
+  readonly trials: readonly TrialElement[];
+  readonly element: TrialElement | null;
+  readonly setElement: (element: TrialElement | null) => void;
+  readonly driver: string;
+  readonly setDriver: (driver: string) => void;
+  /** Why the driver cannot stand. */
+  readonly problem: string | null;
+  readonly lines: readonly TriedLine[];
+  /** Figure of a name for the element at hand, in words; null if it has none. */
+  readonly figureOf: (name: string) => string | null;
+}
+
+/** The draft of an assembly worked out on an element of the project: one its rule catches, one that is selected, or one that fits. */
+export function useTrial(assembly: Assembly): Trial {
+  const { basis } = useProjectState();
+  const { models } = useModels();
+  const sample = useSample();
+  const names = useFormulaNames();
+  const book = useBook();
+  const rule = basis.rules.find((r) => r.assembly?.toLowerCase() === assembly.code.toLowerCase());
+  const trials = useMemo((): TrialElement[] => {
+    const caught: TrialElement[] = [];
+    const others: TrialElement[] = [];
+    for (const { table } of models) {
+      const hits = rule ? evaluateScope(rule.scope, table) : null;
+      for (let row = 0; row < table.count && caught.length + others.length < MOST; row++)
+        (hits?.[row] ? caught : others).push({ table, row, label: describe(table, row) });
+    }
+    return [...caught, ...others];
+  }, [models, rule]);
+  const [chosen, setChosen] = useState<TrialElement | null>(null);
+  const [typed, setTyped] = useState<string | null>(null);
+  // What it is tried on at first should have what the assembly asks for; looked for once, not at every sign that is typed.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the draft changes with every sign
+  const first = useMemo(
+    () =>
+      (rule ? trials[0] : findFitting(trials, (t) => countUnknown(assembly, chooseDriver(assembly, t), book, t))) ??
+      null,
+    [trials, rule, assembly.code],
+  );
+  const element = chosen ?? (sample ? { ...sample, label: describe(sample.table, sample.row) } : null) ?? first;
+  const driver = typed ?? rule?.driver ?? chooseDriver(assembly, element);
+  const problem = checkFormula(driver, assembly.unit, names);
+  const lines = useMemo(
+    () => (element && problem === null ? tryAssembly(assembly, driver, book, element.table, element.row) : []),
+    [assembly, driver, book, element, problem],
+  );
+  const figureOf = (name: string): string | null => {
+    const found = names.find(name);
+    const column = element && listEffectiveQuantities(element.table).get((found?.name ?? name).toLowerCase());
+    const value = found?.value ?? (column && element ? column.values[element.row] : undefined);
+    if (!found || value === undefined || Number.isNaN(value)) return null;
+    const unit = dimensionToUnitName(found.dimension);
+    return `${showQuantity(value, unit)} ${unit === 'number' ? '' : showUnit(unit)}`.trim();
+  };
+  return { trials, element, setElement: setChosen, driver, setDriver: setTyped, problem, lines, figureOf };
+}
