@@ -53,12 +53,9 @@ export { checkModel } from './checks/check-model.ts';
 export { checkOverlaps, findOverlaps, OVERLAP_SHARE, type PlacedBody } from './checks/check-overlaps.ts';
 export { FINDING_CODES, type Finding, type FindingCode, findingKey } from './checks/finding.ts';
 export {
-  type BookDto,
-  type BookVersionDto,
   type ChangeDto,
   type ChangedElementDto,
   changeSchema,
-  comparePricesSchema,
   createProjectSchema,
   deskSchema,
   diffSchema,
@@ -70,27 +67,32 @@ export {
   type EventDto,
   type JobDto,
   type MoveDto,
-  type PinnedBook,
   type PlanDto,
   type PlanManifestDto,
   type PlanSummaryDto,
-  type PriceFileDto,
-  type PriceSheetDto,
   type ProblemDto,
   type ProjectDto,
   type ProjectListDto,
   type ProjectStateDto,
-  type PurchaseDto,
-  pinnedBookSchema,
   previewSchema,
-  priceFileSchema,
-  publishBookSchema,
   type RevisionDto,
   type SourceDto,
   type TablePartsDto,
   type TakeoffView,
   viewSchema,
 } from './contract/api.ts';
+export {
+  type BookDto,
+  type BookVersionDto,
+  comparePricesSchema,
+  type PinnedBook,
+  type PriceFileDto,
+  type PriceSheetDto,
+  type PurchaseDto,
+  pinnedBookSchema,
+  priceFileSchema,
+  publishBookSchema,
+} from './contract/book-api.ts';
 export { applyAdditions, measureParts, type ProjectAdditions, readAdditions } from './contract/project-additions.ts';
 export { receiveParts, sendParts } from './contract/send-parts.ts';
 export {
@@ -299,7 +301,6 @@ export {
   type EvaluatedLine,
   evaluateOnElement,
   evaluateRecipe,
-  type FormulaTrace,
   LineState,
   listRecipeLeaves,
   traceLeaf,
@@ -342,6 +343,7 @@ export {
   type RecipeStep,
   recipeSignature,
 } from './pricing/recipe.ts';
+export type { FormulaTrace } from './pricing/row-reader.ts';
 export { type TriedLine, tryAssembly } from './pricing/try-assembly.ts';
 export {
   type ChosenFace,

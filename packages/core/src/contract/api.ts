@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { Sheet, SheetProfile } from '../book/price-sheet.ts';
+import type { SheetProfile } from '../book/price-sheet.ts';
 import type { EntryDiff } from '../changes/entry-diff.ts';
 import type { MoveCause } from '../changes/split-move.ts';
 import type { Finding } from '../checks/finding.ts';
@@ -9,12 +9,12 @@ import type { ProjectMaterial } from '../elements/project-layer.ts';
 import type { ExplainedElement } from '../plan/explain-element.ts';
 import type { PlanGroup } from '../plan/group-plan.ts';
 import type { CompletenessState } from '../plan/plan.ts';
-import type { Purchase } from '../pricing/purchases.ts';
 import type { ChosenFace } from '../quantities/chosen-faces.ts';
 import type { DrawnRoom } from '../quantities/drawn-rooms.ts';
 import type { Limit } from '../quantities/limit.ts';
 import { TAKEOFF_ROWS } from '../reports/takeoff-row.ts';
 import type { Problem } from '../result/result.ts';
+import { type PinnedBook, pinnedBookSchema, sheetProfileSchema } from './book-api.ts';
 import {
   assemblySchema,
   conditionSchema,
@@ -37,83 +37,6 @@ const limitLevel = z.strictObject({
 });
 
 /** A takeoff table as it is saved: what a row is, which rows, columns, groups, order. */
-export const pinnedBookSchema = z.strictObject({
-  bookId: z.string().min(1).max(100),
-  version: z.number().int().min(1),
-  /** Content hash of the version. */
-  hash: z.string().regex(/^[0-9a-f]{64}$/),
-});
-export type PinnedBook = z.infer<typeof pinnedBookSchema>;
-
-/** Sharing a project's prices: as a new book with a name, or as the next version of the one it stands on. */
-export const publishBookSchema = z.strictObject({
-  name: z.string().trim().min(1, 'A book needs a name.').max(120).optional(),
-  note: z.string().trim().max(300).default(''),
-});
-
-/** A shared book with its newest version. */
-export interface BookDto {
-  readonly id: string;
-  readonly name: string;
-  readonly version: number;
-  readonly hash: string;
-}
-
-/** One immutable version of a book. */
-export interface BookVersionDto {
-  readonly number: number;
-  readonly hash: string;
-  readonly note: string;
-  readonly author: string;
-  readonly at: string;
-}
-
-const sheetColumn = z.number().int().min(0).max(100);
-const sheetHeading = z.string().max(200).optional();
-export const sheetProfileSchema = z.strictObject({
-  sheet: z.string().max(200),
-  headerRow: z.number().int().min(0).max(1000),
-  columns: z.strictObject({
-    code: sheetColumn,
-    rate: sheetColumn,
-    description: sheetColumn.optional(),
-    unit: sheetColumn.optional(),
-  }),
-  headings: z.strictObject({ code: sheetHeading, rate: sheetHeading, description: sheetHeading, unit: sheetHeading }),
-  fileHash: z
-    .string()
-    .regex(/^[0-9a-f]{64}$/)
-    .optional(),
-});
-
-/** Columns of a price sheet and the name that its items carry as their source. */
-export const comparePricesSchema = z.strictObject({
-  profile: sheetProfileSchema,
-  source: z.string().trim().min(1, 'A price sheet needs a name.').max(120),
-});
-
-/** A file in the price folder, and whether its prices are those that were taken over last. */
-export interface PriceFileDto {
-  readonly fileName: string;
-  readonly at: string;
-  readonly source: string;
-  readonly state: 'new' | 'changed' | 'same';
-}
-
-export const priceFileSchema = z.strictObject({ fileName: z.string().min(1).max(300) });
-
-/** A price sheet that was brought: its first rows for choosing the columns. */
-export interface PriceSheetDto {
-  readonly fileHash: string;
-  readonly fileName: string;
-  /** Name it is known by. */
-  readonly source: string;
-  /** Its columns were chosen before. */
-  readonly isKnown: boolean;
-  readonly sheets: readonly { readonly name: string; readonly rows: Sheet['rows']; readonly count: number }[];
-  readonly profile: SheetProfile | null;
-}
-
 export const viewSchema = z.strictObject({
   name: z.string().trim().min(1, 'A table needs a name.').max(120),
   row: z.enum(TAKEOFF_ROWS),
@@ -417,19 +340,6 @@ export interface TablePartsDto {
   }[];
   /** Areas by row; null where a chosen face is gone. */
   readonly chosen: readonly { readonly name: string; readonly areas: readonly (readonly [number, number | null])[] }[];
-}
-
-/** What is bought of an item; money in minor units, rounded for itself. */
-export interface PurchaseDto
-  extends Pick<
-    Purchase,
-    'storey' | 'net' | 'waste' | 'toBuy' | 'packs' | 'lengths' | 'surplus' | 'splices' | 'unknown'
-  > {
-  readonly code: string;
-  readonly description: string;
-  readonly supplier: string | null;
-  readonly unit: string;
-  readonly minor: number;
 }
 
 export type PlanDto = PlanGroup;

@@ -1,21 +1,10 @@
-import type { LineRun } from '../book/assembly.ts';
-import { readText } from '../elements/columns.ts';
-import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
-import { type ElementTable, findRow } from '../elements/element-table.ts';
-import type { FaceLook, FinishSurface, PropertyValue } from '../elements/model-element.ts';
-import { type CompiledFormula, runFormula } from '../formulas/compile-formula.ts';
-import { findJunctionsOf } from '../quantities/junctions-among.ts';
-import { findLimit, shareWithin } from '../quantities/limited-quantity.ts';
-import { sumFinishes } from '../quantities/room-finishes.ts';
-import { readSideView } from '../quantities/side-view.ts';
-import { sumFaces } from '../quantities/sum-faces.ts';
-import type { JunctionKind } from '../quantities/wall-junctions.ts';
+import type { ElementTable } from '../elements/element-table.ts';
+import type { CompiledFormula } from '../formulas/compile-formula.ts';
 import type { Problem, Result } from '../result/result.ts';
-import { findPropertyColumns } from '../scopes/evaluate-scope.ts';
 import { isRateByElement, rateToUnit } from './item-rate.ts';
-import { listPartColumns, partRange } from './part-names.ts';
+import { findRate, isProblem, type NetFigures, sumNet } from './net-quantity.ts';
 import type { RecipeAssembly, RecipeItem, RecipeStep } from './recipe.ts';
-import { type LengthsTaken, takeFromLengths } from './sold-lengths.ts';
+import { type FormulaTrace, type Frame, RowReader } from './row-reader.ts';
 
 /** Outcome of one recipe line on one element. */
 export enum LineState {
@@ -40,116 +29,6 @@ export interface EvaluatedLine {
   readonly cut: { readonly pieces: readonly Float64Array[]; readonly splices: Float64Array } | null;
   /** Reasons, by position in the block. */
   readonly problems: ReadonlyMap<number, Problem>;
-}
-
-/** The figures a formula met, for showing how an amount came about. */
-export interface FormulaTrace {
-  readonly formula: CompiledFormula;
-  readonly values: readonly number[];
-  readonly result: number;
-}
-
-interface Frame {
-  readonly driver: number;
-  readonly parameters: ReadonlyMap<string, number>;
-  /** Results of named lines in SI, or why there is none. */
-  readonly lines: ReadonlyMap<string, number | Problem>;
-}
-
-/** The opening or layer that is looked at. */
-interface PartAt {
-  readonly run: LineRun;
-  readonly at: number;
-}
-
-const limitUnknown = (name: string): Problem => ({
-  code: 'limit-unknown',
-  message: `There is no limit "${name}" in this project.`,
-  remedy: 'Add it in the settings, or take another name.',
-});
-
-/** Reads quantities and properties of one table row by row. */
-class RowReader {
-  private row = 0;
-  private readonly columns;
-  private readonly properties = new Map<string, ReturnType<typeof findPropertyColumns>>();
-  private part: PartAt | null = null;
-  private readonly partColumns = new Map<LineRun, ReadonlyMap<string, Float64Array>>();
-  readonly traces: FormulaTrace[] = [];
-  isTracing = false;
-
-  constructor(private readonly table: ElementTable) {
-    this.columns = listEffectiveQuantities(table);
-  }
-
-  go(row: number): void {
-    this.row = row;
-  }
-
-  readonly property = (name: string): PropertyValue | undefined => {
-    let columns = this.properties.get(name);
-    if (!columns) {
-      columns = findPropertyColumns(this.table, name);
-      this.properties.set(name, columns);
-    }
-    for (const { rows, values } of columns) {
-      const at = findRow(rows, this.row);
-      if (at >= 0) return values[at];
-    }
-    return undefined;
-  };
-
-  private readonly about = {
-    side: () => readSideView(this.table, this.row),
-    within: (name: string, quantity: string): number | Problem => {
-      const limit = findLimit(this.table, name);
-      return limit ? shareWithin(this.table, this.row, limit, quantity) : limitUnknown(name);
-    },
-    finish: (finish: string, surface: FinishSurface | null) => sumFinishes(this.table, this.row, finish, surface),
-    junctions: (kind: JunctionKind, classOrType: string) =>
-      findJunctionsOf(this.table, classOrType).byRow.get(this.row)?.[kind] ?? 0,
-    faces: (style: string, look: FaceLook | null) => sumFaces(this.table, this.row, style, look),
-    layerMaterial: () => (this.part?.run === 'layer' ? readText(this.table.layers.material, this.part.at) : null),
-  };
-
-  /** Openings or layers of the row, one after the other. */
-  *parts(run: LineRun): Generator<PartAt> {
-    const [from, to] = partRange(this.table, run, this.row);
-    for (let at = from; at < to; at++) {
-      this.part = { run, at };
-      yield this.part;
-    }
-    this.part = null;
-  }
-
-  private readPart(name: string): number {
-    if (!this.part) return Number.NaN;
-    const { run, at } = this.part;
-    const columns = this.partColumns.get(run) ?? listPartColumns(this.table, run);
-    this.partColumns.set(run, columns);
-    return columns.get(name.toLowerCase())?.[at] ?? Number.NaN;
-  }
-
-  run(formula: CompiledFormula, frame: Frame | null): Result<number | string | boolean> {
-    let cause: Problem | null = null;
-    const values = formula.slots.map((slot) => {
-      if (slot.value !== undefined) return slot.value;
-      if (slot.source === 'driver') return frame?.driver ?? Number.NaN;
-      if (slot.source === 'parameter') return frame?.parameters.get(slot.name.toLowerCase()) ?? Number.NaN;
-      if (slot.source === 'part') return this.readPart(slot.name);
-      if (slot.source === 'line') {
-        const result = frame?.lines.get(slot.name) ?? Number.NaN;
-        if (typeof result === 'number') return result;
-        cause ??= result;
-        return Number.NaN;
-      }
-      return this.columns.get(slot.name.toLowerCase())?.values[this.row] ?? Number.NaN;
-    });
-    if (cause) return { ok: false, problem: cause };
-    const result = runFormula(formula, values, this.property, this.about);
-    if (this.isTracing && result.ok) this.traces.push({ formula, values, result: Number(result.value) });
-    return result;
-  }
 }
 
 /** The leaf lines of a recipe, in reading order. */
@@ -234,74 +113,6 @@ function walkStep(step: RecipeStep, frame: Frame | null, reader: RowReader, visi
     if (!when.value) return visitor.settle(countLeaves(step), LineState.skipped);
   }
   walkAssembly(step, frame, reader, visitor);
-}
-
-/** Net quantity of a line on a row in the unit of its item, and what it takes of the sold lengths. */
-interface NetFigures extends LengthsTaken {
-  readonly net: number;
-}
-
-const isProblem = (outcome: NetFigures | Problem): outcome is Problem => 'code' in outcome;
-
-/** Net quantity of an item on the row, over its openings or layers; null if its condition does not hold, or a problem. */
-function sumNet(step: RecipeItem, frame: Frame | null, reader: RowReader): NetFigures | Problem | null {
-  if (!step.per) return findNet(step, frame, reader);
-  let sum: NetFigures | Problem | null = null;
-  for (const _ of reader.parts(step.per)) {
-    const own = findNet(step, frame, reader);
-    if (own === null || (sum !== null && isProblem(sum))) continue;
-    sum =
-      sum === null || isProblem(own)
-        ? own
-        : {
-            net: sum.net + own.net,
-            counts: sum.counts.map((n, i) => n + own.counts[i]!),
-            splices: sum.splices + own.splices,
-          };
-  }
-  return sum;
-}
-
-function findNet(step: RecipeItem, frame: Frame | null, reader: RowReader): NetFigures | Problem | null {
-  const when = step.when && reader.run(step.when, frame);
-  if (when && !when.ok) return when.problem;
-  if (when && !when.value) return null;
-  const quantity = reader.run(step.quantity, frame);
-  if (!quantity.ok) return quantity.problem;
-  const net = (quantity.value as number) / step.unit.factor;
-  if (net >= 0) return cutNet(step, net, frame, reader);
-  return {
-    code: 'quantity-negative',
-    message: `"${step.quantity.text}" gives ${net} ${step.item.unit}, less than nothing.`,
-    remedy: 'Check the formula.',
-  };
-}
-
-const UNCUT: LengthsTaken = { counts: [], splices: 0 };
-
-/** What a net quantity takes of the lengths its item is sold in. */
-function cutNet(step: RecipeItem, net: number, frame: Frame | null, reader: RowReader): NetFigures | Problem {
-  const { lengths, piece, unit } = step;
-  if (lengths.length === 0) return { net, ...UNCUT };
-  if (!piece) return { net, ...takeFromLengths(net, lengths.at(-1)!, lengths) };
-  const length = reader.run(piece, frame);
-  if (!length.ok) return length.problem;
-  const figure = (length.value as number) / unit.factor;
-  if (figure > 0) return { net, ...takeFromLengths(net, figure, lengths) };
-  return {
-    code: 'piece-not-positive',
-    message: `"${piece.text}" gives ${figure} ${step.item.unit} for the length of a piece.`,
-    remedy: 'Check the formula.',
-  };
-}
-
-/** Rate of the row per unit of the item. */
-function findRate({ rate, unit, item }: RecipeItem, reader: RowReader): number | Problem {
-  const found = reader.run(rate.formula!, null);
-  if (!found.ok) return found.problem;
-  const value = rateToUnit(found.value as number, unit);
-  if (value >= 0) return value;
-  return { code: 'rate-negative', message: `The rate of ${item.code} is less than nothing.`, remedy: 'Correct it.' };
 }
 
 function walkAssembly(step: RecipeAssembly, frame: Frame | null, reader: RowReader, visitor: Visitor): void {

@@ -1,6 +1,6 @@
 import { showFormulaWithFigures } from '../formulas/explain-formula.ts';
 import { dimensionToUnitName } from '../units/dimension.ts';
-import type { FormulaTrace } from './evaluate-recipe.ts';
+import type { FormulaTrace } from './row-reader.ts';
 
 /** One formula on the way to an amount: as written, with its figures, and its result in SI. */
 export interface ExplainedStep {

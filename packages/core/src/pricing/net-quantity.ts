@@ -1,0 +1,73 @@
+import type { Problem } from '../result/result.ts';
+import { rateToUnit } from './item-rate.ts';
+import type { RecipeItem } from './recipe.ts';
+import type { Frame, RowReader } from './row-reader.ts';
+import { type LengthsTaken, takeFromLengths } from './sold-lengths.ts';
+
+/** Net quantity of a line on a row in the unit of its item, and what it takes of the sold lengths. */
+export interface NetFigures extends LengthsTaken {
+  readonly net: number;
+}
+
+export const isProblem = (outcome: NetFigures | Problem): outcome is Problem => 'code' in outcome;
+
+/** Net quantity of an item on the row, over its openings or layers; null if its condition does not hold, or a problem. */
+export function sumNet(step: RecipeItem, frame: Frame | null, reader: RowReader): NetFigures | Problem | null {
+  if (!step.per) return findNet(step, frame, reader);
+  let sum: NetFigures | Problem | null = null;
+  for (const _ of reader.parts(step.per)) {
+    const own = findNet(step, frame, reader);
+    if (own === null || (sum !== null && isProblem(sum))) continue;
+    sum =
+      sum === null || isProblem(own)
+        ? own
+        : {
+            net: sum.net + own.net,
+            counts: sum.counts.map((n, i) => n + own.counts[i]!),
+            splices: sum.splices + own.splices,
+          };
+  }
+  return sum;
+}
+
+function findNet(step: RecipeItem, frame: Frame | null, reader: RowReader): NetFigures | Problem | null {
+  const when = step.when && reader.run(step.when, frame);
+  if (when && !when.ok) return when.problem;
+  if (when && !when.value) return null;
+  const quantity = reader.run(step.quantity, frame);
+  if (!quantity.ok) return quantity.problem;
+  const net = (quantity.value as number) / step.unit.factor;
+  if (net >= 0) return cutNet(step, net, frame, reader);
+  return {
+    code: 'quantity-negative',
+    message: `"${step.quantity.text}" gives ${net} ${step.item.unit}, less than nothing.`,
+    remedy: 'Check the formula.',
+  };
+}
+
+const UNCUT: LengthsTaken = { counts: [], splices: 0 };
+
+/** What a net quantity takes of the lengths its item is sold in. */
+function cutNet(step: RecipeItem, net: number, frame: Frame | null, reader: RowReader): NetFigures | Problem {
+  const { lengths, piece, unit } = step;
+  if (lengths.length === 0) return { net, ...UNCUT };
+  if (!piece) return { net, ...takeFromLengths(net, lengths.at(-1)!, lengths) };
+  const length = reader.run(piece, frame);
+  if (!length.ok) return length.problem;
+  const figure = (length.value as number) / unit.factor;
+  if (figure > 0) return { net, ...takeFromLengths(net, figure, lengths) };
+  return {
+    code: 'piece-not-positive',
+    message: `"${piece.text}" gives ${figure} ${step.item.unit} for the length of a piece.`,
+    remedy: 'Check the formula.',
+  };
+}
+
+/** Rate of the row per unit of the item. */
+export function findRate({ rate, unit, item }: RecipeItem, reader: RowReader): number | Problem {
+  const found = reader.run(rate.formula!, null);
+  if (!found.ok) return found.problem;
+  const value = rateToUnit(found.value as number, unit);
+  if (value >= 0) return value;
+  return { code: 'rate-negative', message: `The rate of ${item.code} is less than nothing.`, remedy: 'Correct it.' };
+}

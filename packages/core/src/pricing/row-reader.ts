@@ -1,0 +1,126 @@
+import type { LineRun } from '../book/assembly.ts';
+import { readText } from '../elements/columns.ts';
+import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
+import { type ElementTable, findRow } from '../elements/element-table.ts';
+import type { FaceLook, FinishSurface, PropertyValue } from '../elements/model-element.ts';
+import { type CompiledFormula, runFormula } from '../formulas/compile-formula.ts';
+import { findJunctionsOf } from '../quantities/junctions-among.ts';
+import { findLimit, shareWithin } from '../quantities/limited-quantity.ts';
+import { sumFinishes } from '../quantities/room-finishes.ts';
+import { readSideView } from '../quantities/side-view.ts';
+import { sumFaces } from '../quantities/sum-faces.ts';
+import type { JunctionKind } from '../quantities/wall-junctions.ts';
+import type { Problem, Result } from '../result/result.ts';
+import { findPropertyColumns } from '../scopes/evaluate-scope.ts';
+import { listPartColumns, partRange } from './part-names.ts';
+
+/** The figures a formula met, for showing how an amount came about. */
+export interface FormulaTrace {
+  readonly formula: CompiledFormula;
+  readonly values: readonly number[];
+  readonly result: number;
+}
+
+/** What the lines of an assembly read beside the element: its driver, its parameters, each other. */
+export interface Frame {
+  readonly driver: number;
+  readonly parameters: ReadonlyMap<string, number>;
+  /** Results of named lines in SI, or why there is none. */
+  readonly lines: ReadonlyMap<string, number | Problem>;
+}
+
+/** The opening or layer that is looked at. */
+interface PartAt {
+  readonly run: LineRun;
+  readonly at: number;
+}
+
+const limitUnknown = (name: string): Problem => ({
+  code: 'limit-unknown',
+  message: `There is no limit "${name}" in this project.`,
+  remedy: 'Add it in the settings, or take another name.',
+});
+
+/** Reads quantities and properties of one table row by row. */
+export class RowReader {
+  private row = 0;
+  private readonly columns;
+  private readonly properties = new Map<string, ReturnType<typeof findPropertyColumns>>();
+  private part: PartAt | null = null;
+  private readonly partColumns = new Map<LineRun, ReadonlyMap<string, Float64Array>>();
+  readonly traces: FormulaTrace[] = [];
+  isTracing = false;
+
+  constructor(private readonly table: ElementTable) {
+    this.columns = listEffectiveQuantities(table);
+  }
+
+  go(row: number): void {
+    this.row = row;
+  }
+
+  readonly property = (name: string): PropertyValue | undefined => {
+    let columns = this.properties.get(name);
+    if (!columns) {
+      columns = findPropertyColumns(this.table, name);
+      this.properties.set(name, columns);
+    }
+    for (const { rows, values } of columns) {
+      const at = findRow(rows, this.row);
+      if (at >= 0) return values[at];
+    }
+    return undefined;
+  };
+
+  private readonly about = {
+    side: () => readSideView(this.table, this.row),
+    within: (name: string, quantity: string): number | Problem => {
+      const limit = findLimit(this.table, name);
+      return limit ? shareWithin(this.table, this.row, limit, quantity) : limitUnknown(name);
+    },
+    finish: (finish: string, surface: FinishSurface | null) => sumFinishes(this.table, this.row, finish, surface),
+    junctions: (kind: JunctionKind, classOrType: string) =>
+      findJunctionsOf(this.table, classOrType).byRow.get(this.row)?.[kind] ?? 0,
+    faces: (style: string, look: FaceLook | null) => sumFaces(this.table, this.row, style, look),
+    layerMaterial: () => (this.part?.run === 'layer' ? readText(this.table.layers.material, this.part.at) : null),
+  };
+
+  /** Openings or layers of the row, one after the other. */
+  *parts(run: LineRun): Generator<PartAt> {
+    const [from, to] = partRange(this.table, run, this.row);
+    for (let at = from; at < to; at++) {
+      this.part = { run, at };
+      yield this.part;
+    }
+    this.part = null;
+  }
+
+  private readPart(name: string): number {
+    if (!this.part) return Number.NaN;
+    const { run, at } = this.part;
+    const columns = this.partColumns.get(run) ?? listPartColumns(this.table, run);
+    this.partColumns.set(run, columns);
+    return columns.get(name.toLowerCase())?.[at] ?? Number.NaN;
+  }
+
+  run(formula: CompiledFormula, frame: Frame | null): Result<number | string | boolean> {
+    let cause: Problem | null = null;
+    const values = formula.slots.map((slot) => {
+      if (slot.value !== undefined) return slot.value;
+      if (slot.source === 'driver') return frame?.driver ?? Number.NaN;
+      if (slot.source === 'parameter') return frame?.parameters.get(slot.name.toLowerCase()) ?? Number.NaN;
+      if (slot.source === 'part') return this.readPart(slot.name);
+      if (slot.source === 'line') {
+        const result = frame?.lines.get(slot.name) ?? Number.NaN;
+        if (typeof result === 'number') return result;
+        cause ??= result;
+        return Number.NaN;
+      }
+      return this.columns.get(slot.name.toLowerCase())?.values[this.row] ?? Number.NaN;
+    });
+    if (cause) return { ok: false, problem: cause };
+    const result = runFormula(formula, values, this.property, this.about);
+    if (this.isTracing && result.ok) this.traces.push({ formula, values, result: Number(result.value) });
+    return result;
+  }
+}
