@@ -156,3 +156,44 @@ describe('sold lengths', () => {
     });
   });
 });
+
+describe('sums of packs, waste and factors together', () => {
+  it('are the same in any order of elements and rules, under any grouping', () => {
+    const items = [
+      sampleItem('BAG', 'kg', null, { wastePercent: 7, soldAs: { pack: 25, packPrice: '31.37' } }),
+      sampleItem('BAR', 'm', '2.43', { wastePercent: 3, soldAs: { lengths: [2.4, 3.6, 6] } }),
+      sampleItem('HOUR', 'h', '47.11', { kind: 'labour' }),
+    ];
+    const lines = [
+      { item: 'BAG', quantity: 'Driver * 0.83 kg/m2' },
+      { item: 'BAR', quantity: 'Driver / 0.47 m', piece: 'Height' },
+      { item: 'HOUR', consumption: '3.7 m2 per hour', crew: 2 },
+    ];
+    const factors = [
+      { name: 'Region', percent: 3.5 },
+      { name: 'Night', percent: 12, kinds: ['labour' as const] },
+    ];
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.integer({ min: 1, max: 90_000 }), fc.integer({ min: 200, max: 9_000 })), {
+          minLength: 1,
+          maxLength: 25,
+        }),
+        fc.constantFrom(...GROUP_FIELDS),
+        (sizes, field) => {
+          const figures = sizes.map(([a, h]): [number, number, string] => [a / 1000, h / 1000, `Storey ${a % 3}`]);
+          const basis = sampleBasis(items, lines, { factors });
+          const priced = plan(basis, walls(...figures));
+          const turned = plan({ ...basis, items: [...items].reverse() }, walls(...[...figures].reverse()));
+          expect(turned.total).toBe(priced.total);
+          const grouped = groupPlan(priced, [field, 'kind'], basis.sections);
+          const sum = (g: PlanGroup): number =>
+            g.groups.reduce((n, c) => n + sum(c), 0) + g.lines.reduce((n, l) => n + l.minor, 0);
+          expect(sum(grouped)).toBe(grouped.minor);
+          expect(grouped.minor).toBe(groupPlan(priced, [], basis.sections).minor);
+        },
+      ),
+      { numRuns: 60 },
+    );
+  });
+});
