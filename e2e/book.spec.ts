@@ -301,3 +301,21 @@ test('prices are shared as a book, changed for this project alone, and shared ag
   await expect(page.getByRole('tab', { name: 'Shared books' })).toBeVisible();
   await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
 });
+
+test('a rate typed on an element that nothing prices makes an item of this project in one step', async ({ page }) => {
+  await page.goto('/projects/heron-wharf/model');
+  await page.getByPlaceholder('Find in the tree').fill('Rooflight 2');
+  await page.getByText('Rooflight 2').first().click();
+  const form = page.getByTestId('element-sheet').getByRole('group', { name: 'Price this element' });
+  await form.getByLabel('Rate EUR').fill('612,50');
+  await expect(form.getByRole('button', { name: 'Price it, +612.50' })).toBeEnabled();
+  await form.getByRole('combobox', { name: 'Work section' }).click();
+  await page.getByRole('option', { name: 'Windows and doors' }).click();
+  await form.getByRole('button', { name: 'Price it, +612.50' }).click();
+  await expect(page.getByTestId('tape-total')).toHaveText('492,032.44');
+  await expect(page.getByTestId('tape-open')).toHaveText(/Not priced\s*15/);
+  await expect(page.getByTestId('element-cost')).toHaveText('612.50');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
+  await expect(form).toBeVisible();
+});

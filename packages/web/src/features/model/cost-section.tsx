@@ -6,10 +6,11 @@ import { useElementCost } from '../../api/queries.ts';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showFigure, showMinor, showQuantity, showUnit } from '../../ui/format.ts';
 import { STATE_WORDS, StateMark } from '../../ui/state-mark.tsx';
+import { PriceForm } from './price-form.tsx';
 import { figure, METHOD_WORDS, Section } from './sheet-section.tsx';
 
 /** Cost of one element, each line opened to how it came about. */
-export function CostSection({ elementKey }: { readonly elementKey: number }) {
+export function CostSection({ elementKey, name }: { readonly elementKey: number; readonly name: string }) {
   const { project, summary, basis } = useProjectState();
   const { data: cost } = useElementCost(project.id, elementKey);
   if (!cost || cost.key !== elementKey) return null;
@@ -30,6 +31,9 @@ export function CostSection({ elementKey }: { readonly elementKey: number }) {
       {cost.lines.map((line, i) => (
         <CostLine key={i} line={line} section={sectionName(line.section)} minorDigits={summary.minorDigits} />
       ))}
+      {cost.state === 'unpriced' && cost.lines.length === 0 && (
+        <PriceForm key={elementKey} elementKey={elementKey} name={name} />
+      )}
     </Section>
   );
 }

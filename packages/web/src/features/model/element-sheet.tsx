@@ -133,7 +133,7 @@ function OneSheet({
           {e.typeName ? ` · ${e.typeName}` : ''}
         </Box>
       </Box>
-      <CostSection elementKey={elementKey} />
+      <CostSection elementKey={elementKey} name={e.name ?? e.ifcClass} />
       <QuantitySection element={e} basisOf={(name) => findQuantityOrigin(table, row, name)?.basis ?? null} />
       <FaceSection element={e} elementKey={elementKey} />
       {e.finishes && <FinishSection keys={[elementKey]} elements={[e]} />}
