@@ -62,17 +62,21 @@ export function sumPurchases(parts: Iterable<PricedElements>, minorDigits: numbe
     for (const { mapped, lines } of blocks)
       for (const line of lines) {
         if (!line.item) continue;
-        const { item } = line.item;
+        const { item, lengths } = line.item;
+        const sumOf = (storey: string | null): Sum => {
+          const key = `${item.code.toLowerCase()}|${storey ?? ''}`;
+          const sum = sums.get(key) ?? startSum(item, storey, lengths.length);
+          sums.set(key, sum);
+          return sum;
+        };
+        let whole: Sum | null = null;
         for (let at = 0; at < mapped.rows.length; at++) {
           if (line.state[at] === LineState.skipped) continue;
-          const storey = item.soldAs?.perStorey ? (readText(table.storey, mapped.rows[at]!) ?? null) : null;
-          const key = `${item.code.toLowerCase()}|${storey ?? ''}`;
-          let sum = sums.get(key);
-          if (!sum) {
-            sum = startSum(item, storey, line.item.lengths.length);
-            sums.set(key, sum);
+          if (item.soldAs?.perStorey) addCell(sumOf(readText(table.storey, mapped.rows[at]!)), line, at);
+          else {
+            whole ??= sumOf(null);
+            addCell(whole, line, at);
           }
-          addCell(sum, line, at);
         }
       }
   return [...sums.values()].map((sum) => finish(sum, minorDigits));
