@@ -172,14 +172,16 @@ function suite(name: string, locate: () => Promise<{ location: DatabaseLocation;
       const version = (hash: string) => ({ bookId: 'b', hash, entries, note: '', author: 'Ann' });
       await repos.books.create({ id: 'b', name: 'River prices' });
       expect(await repos.books.list()).toEqual([]);
-      expect([await repos.books.addVersion(version('h1')), await repos.books.addVersion(version('h2'))]).toEqual([
+      expect([await repos.books.addVersion(version('h1'), 0), await repos.books.addVersion(version('h2'), 1)]).toEqual([
         1, 2,
       ]);
+      // Somebody else was there first.
+      expect(await repos.books.addVersion(version('h3'), 1)).toBeNull();
       expect(await repos.books.list()).toEqual([{ id: 'b', name: 'River prices', version: 2, hash: 'h2' }]);
       expect(await repos.books.findVersion('b', 1)).toEqual({ hash: 'h1', entries });
       expect(await repos.books.findVersion('b', 3)).toBeNull();
       expect((await repos.books.listVersions('b')).map((v) => v.number)).toEqual([2, 1]);
-      await expect(repos.books.addVersion({ ...version('h3'), bookId: 'none' })).rejects.toThrow('no book');
+      await expect(repos.books.addVersion({ ...version('h3'), bookId: 'none' }, 0)).rejects.toThrow('no book');
     });
     it('finds the changes of an entry in the log, oldest first', async () => {
       const { seq } = (await repos.projects.find('p'))!;

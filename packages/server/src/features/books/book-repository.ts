@@ -53,8 +53,8 @@ export const bookRepository = {
     await db.insert(books).values(row);
   },
 
-  /** Adds the next version; returns its number. */
-  async addVersion(db: Database, version: NewVersion): Promise<number> {
+  /** Adds the version after `after`; returns its number, or null if somebody else was there first. */
+  async addVersion(db: Database, version: NewVersion, after: number): Promise<number | null> {
     return db.transaction(async (tx) => {
       const [book] = await tx.select().from(books).where(eq(books.id, version.bookId)).for('update');
       if (!book) throw new Error(`There is no book ${version.bookId}.`);
@@ -63,7 +63,8 @@ export const bookRepository = {
         .from(bookVersions)
         .where(eq(bookVersions.bookId, version.bookId))
         .orderBy(asc(bookVersions.number));
-      const number = (numbers.at(-1)?.number ?? 0) + 1;
+      if ((numbers.at(-1)?.number ?? 0) !== after) return null;
+      const number = after + 1;
       await tx.insert(bookVersions).values({ ...version, entries: [...version.entries], number });
       return number;
     });

@@ -24,6 +24,13 @@ function hashBook(entries: readonly Entry[]): string {
     .digest('hex');
 }
 
+const newer = (name: string, version: number) =>
+  new HttpProblem(409, {
+    code: 'book-newer',
+    message: `Version ${version} of ${name} is newer than the one this project stands on.`,
+    remedy: 'Take it over first; what this project has of its own stays.',
+  });
+
 /** Sharing the prices of projects as books with immutable versions. */
 export class BookService {
   constructor(
@@ -58,7 +65,8 @@ export class BookService {
     const entries = orderBook(await this.shelf.complete(own));
     const hash = hashBook(entries);
     const book = name === undefined ? await this.findPinned(pinned, hash) : await this.makeBook(name, entries);
-    const number = await this.db.books.addVersion({ bookId: book.id, hash, entries, note, author });
+    const number = await this.db.books.addVersion({ bookId: book.id, hash, entries, note, author }, book.version);
+    if (number === null) throw newer(book.name, book.version + 1);
     const body: PinnedBook = { bookId: book.id, version: number, hash };
     const diff: EntryDiff = {
       added: pinned ? [] : [{ kind: 'book', id: 'project', body }],
@@ -69,7 +77,7 @@ export class BookService {
     return this.changes.commit(projectId, { base: project.seq, author, cause, diff }, store);
   }
 
-  private async makeBook(name: string, entries: readonly Entry[]): Promise<{ id: string; name: string }> {
+  private async makeBook(name: string, entries: readonly Entry[]): Promise<Pick<BookDto, 'id' | 'name' | 'version'>> {
     if (entries.length === 0)
       throw new HttpProblem(409, { code: 'book-empty', message: 'This project has no prices to share.' });
     if ((await this.db.books.list()).some((b) => b.name.toLowerCase() === name.toLowerCase()))
@@ -80,18 +88,13 @@ export class BookService {
       });
     const book = { id: randomUUID(), name };
     await this.db.books.create(book);
-    return book;
+    return { ...book, version: 0 };
   }
 
   private async findPinned(pinned: PinnedBook | null, hash: string): Promise<BookDto> {
     const book = pinned && (await this.db.books.find(pinned.bookId));
     if (!pinned || !book) throw new HttpProblem(400, { code: 'request-invalid', message: 'A new book needs a name.' });
-    if (book.version !== pinned.version)
-      throw new HttpProblem(409, {
-        code: 'book-newer',
-        message: `Version ${book.version} of ${book.name} is newer than the one this project stands on.`,
-        remedy: 'Take it over first; what this project has of its own stays.',
-      });
+    if (book.version !== pinned.version) throw newer(book.name, book.version);
     if (book.hash === hash)
       throw new HttpProblem(409, {
         code: 'book-unchanged',
