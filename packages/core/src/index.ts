@@ -2,7 +2,7 @@
 
 export { type Assembly, type AssemblyParameter, type BuildUpLine, LINE_RUNS, type LineRun } from './book/assembly.ts';
 export { isConsumption, readConsumption } from './book/consumption.ts';
-export { type CostItem, ITEM_KINDS, type ItemKind, type SoldAs } from './book/cost-item.ts';
+export { type CostItem, ITEM_KINDS, type ItemKind, isRateWorkedOut, type SoldAs } from './book/cost-item.ts';
 export { compileValues, type NamedValue, valueToFormula } from './book/named-value.ts';
 export {
   type ChangedPrice,

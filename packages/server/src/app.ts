@@ -102,7 +102,7 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
     '/api/projects/:projectId',
     planRoutes(engines, db, store, queue),
     sourceRoutes(db, store, imports),
-    priceRoutes(db, store, engines, queue, shelf, new PriceFolder(join(config.dataFolder, 'prices'))),
+    priceRoutes(db, store, shelf, new PriceFolder(join(config.dataFolder, 'prices'))),
     projectBookRoutes(books, store),
     deskRoutes(db, watcher, join(config.dataFolder, 'desk')),
   );

@@ -36,3 +36,7 @@ export interface CostItem {
   readonly date?: string;
   readonly notes?: string;
 }
+
+/** True if the rate follows from a formula or from the price of a pack, not from a plain figure. */
+export const isRateWorkedOut = ({ rateFormula, soldAs }: CostItem): boolean =>
+  rateFormula !== undefined || soldAs?.packPrice !== undefined;

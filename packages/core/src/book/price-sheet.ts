@@ -1,7 +1,7 @@
 import { writeName } from '../formulas/formula-types.ts';
 import { foldText } from '../units/fold-text.ts';
 import { parseUnit } from '../units/unit.ts';
-import type { CostItem } from './cost-item.ts';
+import { type CostItem, isRateWorkedOut } from './cost-item.ts';
 import type { NamedValue } from './named-value.ts';
 import { type DecimalSign, findDecimalSign, readPrice } from './price-text.ts';
 import { readUnitWord } from './unit-words.ts';
@@ -217,7 +217,7 @@ export function comparePrices(
       skip(`The sheet prices it per ${row.unit}, the book per ${unit}.`);
       continue;
     }
-    if (item?.rateFormula !== undefined || item?.soldAs?.packPrice !== undefined) {
+    if (item && isRateWorkedOut(item)) {
       skip('The book works its rate out otherwise.');
       continue;
     }

@@ -1,4 +1,4 @@
-import type { CostItem } from '../book/cost-item.ts';
+import { type CostItem, isRateWorkedOut } from '../book/cost-item.ts';
 import { showSoldAs } from '../book/sold-as-text.ts';
 import type { EntryDiff } from './entry-diff.ts';
 
@@ -41,7 +41,7 @@ export function readRateHistory(changes: readonly LoggedChange[], code: string):
       at,
       author,
       cause,
-      rate: now.rateFormula !== undefined || now.soldAs?.packPrice !== undefined ? null : now.rate,
+      rate: isRateWorkedOut(now) ? null : now.rate,
       workedOut: describeWorkedOut(now),
       source: now.source ?? null,
       date: now.date ?? null,

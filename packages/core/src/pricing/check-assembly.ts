@@ -6,7 +6,7 @@ import { parseUnit } from '../units/unit.ts';
 import { listRecipeLeaves } from './evaluate-recipe.ts';
 import { nameResults } from './line-results.ts';
 import { PART_NAMES } from './part-names.ts';
-import { type BookContents, buildBook, compileRecipe, compileWhen, onlyOuter, writeQuantity } from './recipe.ts';
+import { type BookContents, buildBookWith, compileRecipe, compileWhen, onlyOuter, writeQuantity } from './recipe.ts';
 
 /** What is wrong with one line while it is typed, and what its consumption means. */
 export interface LineCheck {
@@ -32,8 +32,7 @@ export interface AssemblyCheck {
 
 /** Checks an assembly line by line, so that each fault is shown where it stands. */
 export function checkAssembly(assembly: Assembly, contents: BookContents, quantities: FormulaNames): AssemblyCheck {
-  const others = contents.assemblies.filter((a) => a.code.toLowerCase() !== assembly.code.toLowerCase());
-  const book = buildBook({ ...contents, assemblies: [...others, assembly] });
+  const book = buildBookWith(assembly, contents);
   const unit = parseUnit(assembly.unit);
   const dimensionOf = (text: string) => {
     const read = parseUnit(text);

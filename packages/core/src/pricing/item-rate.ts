@@ -70,7 +70,7 @@ function compilePlainRate(item: CostItem, unit: Unit, names: FormulaNames, curre
   if (pack !== undefined && packPrice !== undefined) {
     const price = parseRate(packPrice);
     if (!price.ok) return unusable(price.problem);
-    return pack > 0 ? { value: price.value / pack, formula: null, problem: null } : unusable(NO_PACK(item));
+    return pack > 0 ? { value: price.value / pack, formula: null, problem: null } : unusable(noPack(item));
   }
   if (item.rate === null)
     return unusable({
@@ -82,7 +82,7 @@ function compilePlainRate(item: CostItem, unit: Unit, names: FormulaNames, curre
   return rate.ok ? { value: rate.value, formula: null, problem: null } : unusable(rate.problem);
 }
 
-const NO_PACK = ({ code }: CostItem): Problem => ({
+const noPack = ({ code }: CostItem): Problem => ({
   code: 'pack-size-zero',
   message: `A pack of ${code} holds nothing.`,
   remedy: 'Give its size in the unit of the item.',

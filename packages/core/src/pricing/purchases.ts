@@ -42,6 +42,8 @@ interface Sum {
   lines: number;
   unknown: number;
   splices: number;
+  /** Sold lengths, and the pieces of each. */
+  readonly lengths: readonly number[];
   readonly pieces: Float64Array;
   /** The one rate of all; null where elements have different ones. */
   rate: number | null;
@@ -65,7 +67,7 @@ export function sumPurchases(parts: Iterable<PricedElements>, minorDigits: numbe
         const { item, lengths } = line.item;
         const sumOf = (storey: string | null): Sum => {
           const key = `${item.code.toLowerCase()}|${storey ?? ''}`;
-          const sum = sums.get(key) ?? startSum(item, storey, lengths.length);
+          const sum = sums.get(key) ?? startSum(item, storey, lengths);
           sums.set(key, sum);
           return sum;
         };
@@ -82,9 +84,9 @@ export function sumPurchases(parts: Iterable<PricedElements>, minorDigits: numbe
   return [...sums.values()].map((sum) => finish(sum, minorDigits));
 }
 
-function startSum(item: CostItem, storey: string | null, lengths: number): Sum {
+function startSum(item: CostItem, storey: string | null, lengths: readonly number[]): Sum {
   return {
-    item, storey, net: 0, gross: 0, lines: 0, unknown: 0, splices: 0, pieces: new Float64Array(lengths), rate: null, isOneRate: true,
+    item, storey, net: 0, gross: 0, lines: 0, unknown: 0, splices: 0, lengths, pieces: new Float64Array(lengths.length), rate: null, isOneRate: true,
   }; // biome-ignore format: one start
 }
 
@@ -108,7 +110,7 @@ function finish(sum: Sum, minorDigits: number): Purchase {
   const sold = item.soldAs;
   const whole = (count: number) => Math.ceil(count - WHOLE * Math.max(1, count));
   const lengths = [...sum.pieces].flatMap((count, i) =>
-    whole(count) > 0 ? [{ length: [...(sold?.lengths ?? [])].sort((a, b) => a - b)[i]!, pieces: whole(count) }] : [],
+    whole(count) > 0 ? [{ length: sum.lengths[i]!, pieces: whole(count) }] : [],
   );
   const packs = sold?.pack
     ? whole(gross / sold.pack)

@@ -41,6 +41,12 @@ export function buildBook({ items, assemblies, values = [], scales = [], ...term
   };
 }
 
+/** The book with the draft of an assembly in place of the kept one. */
+export function buildBookWith(draft: Assembly, contents: BookContents): Book {
+  const others = contents.assemblies.filter((a) => a.code.toLowerCase() !== draft.code.toLowerCase());
+  return buildBook({ ...contents, assemblies: [...others, draft] });
+}
+
 /** What is priced at the end of a path through assemblies: one item with its checked formula. */
 export interface RecipeItem {
   readonly kind: 'item';

@@ -6,7 +6,7 @@ import { evaluateRecipe, LineState, listRecipeLeaves, traceLeaf } from './evalua
 import { type ExplainedStep, explainStep } from './explain-step.ts';
 import { type Amount, currencyToMinorDigits } from './money.ts';
 import { addWaste, priceLine, rateAt } from './price-lines.ts';
-import { type BookContents, buildBook, compileRecipe, listQuantityNames } from './recipe.ts';
+import { type BookContents, buildBookWith, compileRecipe, listQuantityNames } from './recipe.ts';
 
 /** One line of an assembly worked out on one element. */
 export interface TriedLine {
@@ -38,8 +38,7 @@ export function tryAssembly(
   table: ElementTable,
   row: number,
 ): TriedLine[] {
-  const others = contents.assemblies.filter((a) => a.code.toLowerCase() !== assembly.code.toLowerCase());
-  const book = buildBook({ ...contents, assemblies: [...others, assembly] });
+  const book = buildBookWith(assembly, contents);
   const names = listQuantityNames(listEffectiveQuantities(table).values());
   const recipe = compileRecipe({ assembly: assembly.code, driver }, book, names);
   const leaves = listRecipeLeaves(recipe);

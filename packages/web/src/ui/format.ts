@@ -29,6 +29,14 @@ export function showMove(minor: number, minorDigits: number): string {
   return `${minor > 0 ? '+' : ''}${showMinor(minor, minorDigits)}`;
 }
 
+/** What a change does to a total: before, after, and the move between. */
+export const showEffect = (
+  before: number,
+  move: { readonly after: number; readonly move: number },
+  minorDigits: number,
+): string =>
+  `${showMinor(before, minorDigits)} → ${showMinor(move.after, minorDigits)} (${showMove(move.move, minorDigits)})`;
+
 /** Decimals that matter for a unit. */
 export function unitDigits(unit: string): number {
   return unit === 'm3' ? 3 : unit === 'kg' || unit === 'h' ? 1 : unit === 'each' ? 0 : 2;

@@ -1,5 +1,5 @@
 import type { BookDto, BookVersionDto, Entry } from '@tally/core';
-import { and, asc, desc, eq } from 'drizzle-orm';
+import { and, desc, eq } from 'drizzle-orm';
 import type { Database } from '../../db/database.ts';
 import { books, bookVersions } from '../../db/schema.ts';
 
@@ -58,12 +58,13 @@ export const bookRepository = {
     return db.transaction(async (tx) => {
       const [book] = await tx.select().from(books).where(eq(books.id, version.bookId)).for('update');
       if (!book) throw new Error(`There is no book ${version.bookId}.`);
-      const numbers = await tx
+      const [newest] = await tx
         .select({ number: bookVersions.number })
         .from(bookVersions)
         .where(eq(bookVersions.bookId, version.bookId))
-        .orderBy(asc(bookVersions.number));
-      if ((numbers.at(-1)?.number ?? 0) !== after) return null;
+        .orderBy(desc(bookVersions.number))
+        .limit(1);
+      if ((newest?.number ?? 0) !== after) return null;
       const number = after + 1;
       await tx.insert(bookVersions).values({ ...version, entries: [...version.entries], number });
       return number;

@@ -15,6 +15,7 @@ import type { DbClient } from '../../db/db-client.ts';
 import { HttpProblem, notFound } from '../../http/http-problem.ts';
 import type { FileStorePaths } from '../../importers/file-store-paths.ts';
 import type { ChangeService } from '../changes/change-service.ts';
+import { requireProject } from '../projects/require-project.ts';
 import { BookShelf } from './book-shelf.ts';
 
 /** SHA-256 of a book's entries, whatever their order. */
@@ -58,8 +59,7 @@ export class BookService {
     { name, note }: { name?: string; note: string },
     store: FileStorePaths,
   ): Promise<ChangeDto> {
-    const project = await this.db.projects.find(projectId);
-    if (!project) throw notFound('project');
+    const project = await requireProject(this.db, projectId);
     const own = await this.db.projects.listEntries(projectId);
     const pinned = BookShelf.pinnedOf(own);
     const entries = orderBook(await this.shelf.complete(own));

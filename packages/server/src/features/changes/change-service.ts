@@ -26,6 +26,7 @@ import type { FileStorePaths } from '../../importers/file-store-paths.ts';
 import { BookShelf } from '../books/book-shelf.ts';
 import type { EventHub } from '../events/event-hub.ts';
 import { readContents } from '../projects/read-basis.ts';
+import { requireProject } from '../projects/require-project.ts';
 import type { SerialQueue } from '../projects/serial-queue.ts';
 import type { RevisionRow } from '../sources/source-repository.ts';
 import type { ChangeRow } from './change-repository.ts';
@@ -65,8 +66,7 @@ export class ChangeService {
 
   /** Brings an engine up to what the database says. */
   async loadEngine(projectId: string, engine: PlanEngine, store: FileStorePaths): Promise<MoveDto | null> {
-    const project = await this.db.projects.find(projectId);
-    if (!project) throw notFound('project');
+    const project = await requireProject(this.db, projectId);
     const entries = await this.shelf.complete(await this.db.projects.listEntries(projectId));
     const contents = readContents(entries, project.currency);
     const { basis, counting } = contents;
@@ -140,8 +140,7 @@ export class ChangeService {
   preview(projectId: string, diff: EntryDiff): Promise<MoveDto> {
     checkEntries(diff);
     return this.queue.run(projectId, async () => {
-      const project = await this.db.projects.find(projectId);
-      if (!project) throw notFound('project');
+      const project = await requireProject(this.db, projectId);
       const entries = await this.db.projects.listEntries(projectId);
       const { basis } = readContents(await this.shelf.complete(tryDiff(entries, diff)), project.currency);
       return (await this.engines.get(projectId)).ask('preview', basis);

@@ -4,8 +4,9 @@ import { deskSchema } from '@tally/core';
 import { type BoathouseParameters, checkParameters, REVISIONS, writeBoathouse } from '@tally/demo';
 import { Router } from 'express';
 import type { DbClient } from '../../db/db-client.ts';
-import { HttpProblem, notFound, readBody, route } from '../../http/http-problem.ts';
+import { HttpProblem, readBody, route } from '../../http/http-problem.ts';
 import type { DropWatcher } from '../../importers/drop-watcher.ts';
+import { requireProject } from '../projects/require-project.ts';
 
 /** Writes a design into a project's drop folder as its designers' program would: under another name first, then whole. */
 export function issueDesign(
@@ -33,11 +34,7 @@ export function deskRoutes(db: DbClient, watcher: DropWatcher, folder: string): 
     existsSync(statePath(projectId))
       ? JSON.parse(readFileSync(statePath(projectId), 'utf8'))
       : { issued: 1, parameters: REVISIONS.R1 };
-  const find = async (params: unknown) => {
-    const project = await db.projects.find((params as { projectId: string }).projectId);
-    if (!project) throw notFound('project');
-    return project.id;
-  };
+  const find = async (params: unknown) => (await requireProject(db, (params as { projectId: string }).projectId)).id;
 
   router.get(
     '/desk',

@@ -1,17 +1,20 @@
 import { GROUP_FIELDS, type GroupField } from '@tally/core';
+import { planToSheet, writeXlsx } from '@tally/files';
 import { Router } from 'express';
 import { z } from 'zod';
 import type { DbClient } from '../../db/db-client.ts';
 import type { EnginePool } from '../../engine/engine-pool.ts';
 import { HttpProblem, notFound, route } from '../../http/http-problem.ts';
+import { sendFile, XLSX_TYPE } from '../../http/send-file.ts';
 import type { FileStore } from '../../importers/file-store.ts';
 import { findStored } from '../changes/change-service.ts';
+import { requireProject } from '../projects/require-project.ts';
 import type { SerialQueue } from '../projects/serial-queue.ts';
 
 const idsSchema = z.string().max(2000);
 
 /** Fields a plan is grouped by, from the address. Errors: 400 for one there is not. */
-export function readGrouping(value: unknown): GroupField[] {
+function readGrouping(value: unknown): GroupField[] {
   const fields = typeof value === 'string' && value !== '' ? value.split(',') : [];
   const unknown = fields.find((f) => !GROUP_FIELDS.includes(f as GroupField));
   if (unknown !== undefined || fields.length > 5)
@@ -54,14 +57,16 @@ export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore, 
       const projectId = projectOf(req.params as never);
       const project = await db.projects.find(projectId);
       const csv = await (await settled(projectId)).ask('csv', readGrouping(req.query.by));
-      const name = `${(project?.name ?? 'plan').replace(/[^\p{L}\p{N} _-]/gu, '')} plan.csv`;
-      res
-        .type('text/csv')
-        .setHeader(
-          'content-disposition',
-          `attachment; filename="plan.csv"; filename*=UTF-8''${encodeURIComponent(name)}`,
-        );
-      res.send(csv);
+      sendFile(res, 'text/csv', project?.name ?? 'plan', 'plan.csv', csv);
+    }),
+  );
+  router.get(
+    '/plan.xlsx',
+    route(async (req, res) => {
+      const project = await requireProject(db, projectOf(req.params as never));
+      const engine = await settled(project.id);
+      const [plan, digits] = [await engine.ask('group', readGrouping(req.query.by)), await engine.ask('digits')];
+      sendFile(res, XLSX_TYPE, project.name, 'plan.xlsx', await writeXlsx([planToSheet(plan, 'Plan', digits)]));
     }),
   );
   router.get(

@@ -9,36 +9,28 @@ import {
   type PriceSheetDto,
   priceFileSchema,
   type Sheet,
+  type SheetProfile,
 } from '@tally/core';
-import { itemsToSheet, planToSheet, writeXlsx } from '@tally/files';
-import { type Response, Router } from 'express';
+import { itemsToSheet, writeXlsx } from '@tally/files';
+import { Router } from 'express';
 import multer from 'multer';
 import type { DbClient } from '../../db/db-client.ts';
-import type { EnginePool } from '../../engine/engine-pool.ts';
 import { HttpProblem, notFound, readBody, route } from '../../http/http-problem.ts';
+import { sendFile, XLSX_TYPE } from '../../http/send-file.ts';
 import type { FileStore } from '../../importers/file-store.ts';
 import type { PriceFolder } from '../../importers/price-folder.ts';
 import { readSheetsApart } from '../../importers/read-sheets-apart.ts';
 import type { BookShelf } from '../books/book-shelf.ts';
-import { readGrouping } from '../plan/plan-routes.ts';
 import { readContents } from '../projects/read-basis.ts';
-import type { SerialQueue } from '../projects/serial-queue.ts';
+import { requireProject } from '../projects/require-project.ts';
 import { fileStem } from '../sources/file-stem.ts';
 
 const LARGEST_SHEET = 150 * 1024 ** 2;
 /** Rows that are shown for choosing the columns. */
 const SHOWN_ROWS = 60;
-const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
 
-/** Bringing price sheets, comparing them with the book, and what is saved as a spreadsheet. */
-export function priceRoutes(
-  db: DbClient,
-  store: FileStore,
-  engines: EnginePool,
-  queue: SerialQueue,
-  shelf: BookShelf,
-  folder: PriceFolder,
-): Router {
+/** Bringing price sheets, comparing them with the book, and the book as a spreadsheet. */
+export function priceRoutes(db: DbClient, store: FileStore, shelf: BookShelf, folder: PriceFolder): Router {
   const router = Router({ mergeParams: true });
   const upload = multer({
     storage: multer.diskStorage({ destination: (_req, _file, done) => done(null, `${store.root}/uploads`) }),
@@ -57,8 +49,7 @@ export function priceRoutes(
     return sheets.value;
   };
   const contentsOf = async (projectId: string) => {
-    const project = await db.projects.find(projectId);
-    if (!project) throw notFound('project');
+    const project = await requireProject(db, projectId);
     const entries = await shelf.complete(await db.projects.listEntries(projectId));
     return { project, contents: readContents(entries, project.currency) };
   };
@@ -69,15 +60,14 @@ export function priceRoutes(
     const { contents } = await contentsOf(projectId);
     const fileHash = await store.keepOriginal(path);
     const sheets = await read(fileHash);
-    const match = Object.entries(contents.priceSheets).find(([, profile]) => findProfile([profile], sheets));
-    const profile = match ? findProfile([match[1]], sheets) : guessProfile(sheets);
+    const known = findKnownSheet(contents.priceSheets, sheets);
     return {
       fileHash,
       fileName,
-      source: match?.[0] ?? fileStem(fileName),
-      isKnown: match !== undefined,
+      source: known?.source ?? fileStem(fileName),
+      isKnown: known !== null,
       sheets: sheets.map(({ name, rows }) => ({ name, rows: rows.slice(0, SHOWN_ROWS), count: rows.length })),
-      profile,
+      profile: known?.profile ?? guessProfile(sheets),
     };
   };
 
@@ -139,35 +129,26 @@ export function priceRoutes(
     }),
   );
 
-  const send = (res: Response, bytes: Uint8Array, name: string) => {
-    res
-      .type(XLSX)
-      .setHeader(
-        'content-disposition',
-        `attachment; filename="sheet.xlsx"; filename*=UTF-8''${encodeURIComponent(name)}`,
-      );
-    res.send(Buffer.from(bytes));
-  };
-  const plain = (name: string) => name.replace(/[^\p{L}\p{N} _-]/gu, '');
-
   router.get(
     '/book.xlsx',
     route(async (req, res) => {
       const { project, contents } = await contentsOf(projectOf(req.params));
       const items = [...contents.basis.items].sort((a, b) => (a.code < b.code ? -1 : 1));
-      send(res, await writeXlsx([itemsToSheet(items, contents.basis.currency)]), `${plain(project.name)} book.xlsx`);
-    }),
-  );
-  router.get(
-    '/plan.xlsx',
-    route(async (req, res) => {
-      const projectId = projectOf(req.params);
-      const { project } = await contentsOf(projectId);
-      await queue.run(projectId, async () => undefined);
-      const plan = await (await engines.get(projectId)).ask('group', readGrouping(req.query.by));
-      const digits = (await (await engines.get(projectId)).ask('digits')) as number;
-      send(res, await writeXlsx([planToSheet(plan, 'Plan', digits)]), `${plain(project.name)} plan.xlsx`);
+      const bytes = await writeXlsx([itemsToSheet(items, contents.basis.currency)]);
+      sendFile(res, XLSX_TYPE, project.name, 'book.xlsx', bytes);
     }),
   );
   return router;
+}
+
+/** The price sheet of the project whose headings stand in a file, with its columns where they are now. */
+function findKnownSheet(
+  priceSheets: Readonly<Record<string, SheetProfile>>,
+  sheets: readonly Sheet[],
+): { readonly source: string; readonly profile: SheetProfile } | null {
+  for (const [source, headings] of Object.entries(priceSheets)) {
+    const profile = findProfile([headings], sheets);
+    if (profile) return { source, profile };
+  }
+  return null;
 }

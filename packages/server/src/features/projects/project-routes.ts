@@ -15,7 +15,7 @@ import {
 import { Router } from 'express';
 import type { DbClient } from '../../db/db-client.ts';
 import type { StatedFindings } from '../../engine/plan-messages.ts';
-import { HttpProblem, notFound, readBody, route } from '../../http/http-problem.ts';
+import { HttpProblem, readBody, route } from '../../http/http-problem.ts';
 import { readAuthor } from '../../http/local-only.ts';
 import type { FileStore } from '../../importers/file-store.ts';
 import type { BookService } from '../books/book-service.ts';
@@ -24,6 +24,7 @@ import type { ChangeService } from '../changes/change-service.ts';
 import type { ImportService } from '../sources/import-service.ts';
 import type { ProjectRow } from './project-repository.ts';
 import { readContents } from './read-basis.ts';
+import { requireProject } from './require-project.ts';
 
 export interface ProjectServices {
   readonly db: DbClient;
@@ -67,8 +68,7 @@ export async function applyTemplate(
 ): Promise<void> {
   const template = readTemplate(value);
   if (!template.ok) throw new HttpProblem(400, template.problem);
-  const project = await db.projects.find(projectId);
-  if (!project) throw notFound('project');
+  const project = await requireProject(db, projectId);
   const present = await db.projects.listEntries(projectId);
   const { orders } = readContents(present, project.currency);
   const wanted = templateToEntries(template.value)
@@ -131,8 +131,7 @@ export function projectRoutes(services: ProjectServices): Router {
     '/:projectId',
     route(async (req): Promise<ProjectStateDto> => {
       const projectId = String(req.params.projectId);
-      const project = await db.projects.find(projectId);
-      if (!project) throw notFound('project');
+      const project = await requireProject(db, projectId);
       const own = await db.projects.listEntries(projectId);
       const contents = readContents(await shelf.complete(own), project.currency);
       const { basis, counting, orders, settings, layer, accepted, views, priceSheets } = contents;

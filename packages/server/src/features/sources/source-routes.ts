@@ -5,6 +5,7 @@ import type { DbClient } from '../../db/db-client.ts';
 import { HttpProblem, notFound, route } from '../../http/http-problem.ts';
 import { readAuthor } from '../../http/local-only.ts';
 import type { FileStore } from '../../importers/file-store.ts';
+import { requireProject } from '../projects/require-project.ts';
 import type { ImportService } from './import-service.ts';
 
 const LARGEST_UPLOAD = 2 * 1024 ** 3;
@@ -30,7 +31,7 @@ export function sourceRoutes(db: DbClient, store: FileStore, imports: ImportServ
           remedy: 'Choose one IFC file.',
         });
       try {
-        if (!(await db.projects.find(projectId))) throw notFound('project');
+        await requireProject(db, projectId);
         const fileHash = await store.keepOriginal(file.path);
         const fileName = Buffer.from(file.originalname, 'latin1').toString('utf8');
         const sourceId = typeof req.body.sourceId === 'string' && req.body.sourceId !== '' ? req.body.sourceId : null;

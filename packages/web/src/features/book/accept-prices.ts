@@ -1,4 +1,11 @@
-import type { CostItem, EntryDiff, NamedValue, PriceComparison, SheetProfile } from '@tally/core';
+import {
+  type CostItem,
+  type EntryDiff,
+  isSameBody,
+  type NamedValue,
+  type PriceComparison,
+  type SheetProfile,
+} from '@tally/core';
 
 /** What of a comparison is taken over. */
 export interface AcceptedPrices {
@@ -20,11 +27,13 @@ export function acceptPrices(
   date: string,
 ): EntryDiff {
   const { source, profile, known } = sheet;
+  const items = new Map(book.items.map((i) => [i.code, i]));
+  const values = new Map(book.values.map((v) => [v.name, v]));
   const updated: EntryDiff['updated'][number][] = [];
   for (const { kind, code, to } of comparison.changed) {
     if (!accepted.changed.has(code)) continue;
-    const item = kind === 'item' ? book.items.find((i) => i.code === code) : undefined;
-    const value = kind === 'value' ? book.values.find((v) => v.name === code) : undefined;
+    const item = kind === 'item' ? items.get(code) : undefined;
+    const value = kind === 'value' ? values.get(code) : undefined;
     if (item) updated.push({ kind: 'item', id: code, from: item, to: { ...item, rate: to, source, date } });
     if (value) updated.push({ kind: 'value', id: code, from: value, to: { ...value, value: to } });
   }
@@ -44,7 +53,6 @@ export function acceptPrices(
       },
     }));
   if (!known) added.push({ kind: 'priceSheet', id: source, body: profile });
-  else if (JSON.stringify(known) !== JSON.stringify(profile))
-    updated.push({ kind: 'priceSheet', id: source, from: known, to: profile });
+  else if (!isSameBody(known, profile)) updated.push({ kind: 'priceSheet', id: source, from: known, to: profile });
   return { added, updated, removed: [] };
 }

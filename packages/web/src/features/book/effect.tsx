@@ -2,7 +2,7 @@ import { Box } from '@mui/material';
 import { currencyToMinorDigits, type MoveDto } from '@tally/core';
 import { useProjectState } from '../../api/project-context.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
-import { showMinor, showMove } from '../../ui/format.ts';
+import { showEffect } from '../../ui/format.ts';
 
 /** What a change would do to the project's total, while it is not kept yet. */
 export function Effect({ move }: { readonly move: MoveDto | undefined }) {
@@ -13,7 +13,7 @@ export function Effect({ move }: { readonly move: MoveDto | undefined }) {
     <>
       Total{' '}
       <Box component="span" sx={{ fontFamily: FIGURES }}>
-        {showMinor(summary.total, digits)} → {showMinor(move.after, digits)} ({showMove(move.move, digits)})
+        {showEffect(summary.total, move, digits)}
       </Box>
     </>
   );

@@ -1,6 +1,6 @@
 import SearchIcon from '@mui/icons-material/Search';
 import { Box, Button, InputAdornment, MenuItem, TextField } from '@mui/material';
-import { type CostItem, type FormulaNames, foldText } from '@tally/core';
+import { type CostItem, type FormulaNames, foldText, isRateWorkedOut } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { workOutRate } from '../../api/change-rate.ts';
 import { useFormulaNames, useProjectState } from '../../api/project-context.tsx';
@@ -117,7 +117,7 @@ export function ItemsPane({ wanted }: { readonly wanted: string | null }) {
         selectedId={selected}
         onSelect={(i) => setSelected(i.code)}
         onPaste={paste}
-        isMarked={(i) => i.rate === null && i.rateFormula === undefined && i.soldAs?.packPrice === undefined}
+        isMarked={(i) => i.rate === null && !isRateWorkedOut(i)}
       />
       {chosen && <ItemPanel item={chosen} />}
       {isMoving && <MoveRatesDialog items={rows} onClose={() => setMoving(false)} />}
@@ -150,7 +150,7 @@ function listColumns(
     ...more,
   });
   const rate = (i: CostItem) => {
-    if (i.rateFormula === undefined && i.soldAs?.packPrice === undefined)
+    if (!isRateWorkedOut(i))
       return i.rate === null ? 'none' : `${showFigure(Number(i.rate), 2)}${i.currency ? ` ${i.currency}` : ''}`;
     const { value, problem } = workOutRate(i, names, currency);
     return (

@@ -3,7 +3,6 @@ import { Autocomplete, Box, Button, FormControlLabel, Switch, TextField } from '
 import {
   compileScale,
   findScaleUses,
-  foldText,
   type Scale,
   type ScaleKey,
   type ScaleRow,
@@ -18,7 +17,7 @@ import { DraftHead } from './draft-head.tsx';
 import { draftToRows, emptyCells, type RowDraft, rowsToDraft } from './scale-draft.ts';
 import { ScaleRows } from './scale-rows.tsx';
 import { useBook } from './use-book.ts';
-import { useDraft } from './use-draft.ts';
+import { findNameProblem, useDraft } from './use-draft.ts';
 
 const ScaleChart = lazy(() => import('./scale-chart.tsx').then((m) => ({ default: m.ScaleChart })));
 
@@ -49,22 +48,18 @@ export function ScaleSheet({
       JSON.parse(JSON.stringify({ ...head, rows: rows.filter((r): r is ScaleRow => typeof r !== 'string') })) as Scale,
     [head, rows],
   );
-  const isTaken = basis.scales.some((s) => s.name !== scale?.name && foldText(s.name) === foldText(draft.name));
   const unread = rows.find((r) => typeof r === 'string');
   const checked = scaleSchema.safeParse(draft);
   const made = compileScale(draft);
   const uses = scale ? findScaleUses(scale.name, book) : [];
-  const isRenamed = scale !== null && foldText(scale.name) !== foldText(draft.name);
-  const problem = isTaken
-    ? 'There is a scale of this name already.'
-    : isRenamed && uses.length > 0
-      ? `${scale.name} is used by this name; make a new scale instead, or take it out there first.`
-      : ((unread as string | undefined) ??
-        (!made.ok
-          ? `${made.problem.message} ${made.problem.remedy ?? ''}`
-          : checked.success
-            ? null
-            : checked.error.issues[0]!.message));
+  const problem =
+    findNameProblem('scale', scale?.name, draft.name, basis.scales, uses) ??
+    (unread as string | undefined) ??
+    (!made.ok
+      ? `${made.problem.message} ${made.problem.remedy ?? ''}`
+      : checked.success
+        ? null
+        : checked.error.issues[0]!.message);
   const actions = useDraft('scale', 'Scale', scale, draft, problem === null, onKept);
   const setKey = (i: number, key: ScaleKey) => setHead({ ...head, keys: head.keys.map((k, n) => (n === i ? key : k)) });
   const addKey = () => {

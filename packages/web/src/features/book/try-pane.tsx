@@ -3,7 +3,7 @@ import { amountToMinor, currencyToMinorDigits, type ExplainedStep, type TriedLin
 import { useState } from 'react';
 import { useFormulaNames, useModels, useProjectState } from '../../api/project-context.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
-import { alignQuantity, showFigure, showMinor, showQuantity, showUnit } from '../../ui/format.ts';
+import { alignQuantity, showFigure, showMinor, showSiText, showUnit } from '../../ui/format.ts';
 import { FormulaText } from '../../ui/formula-field.tsx';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import type { Trial } from './use-trial.ts';
@@ -131,7 +131,7 @@ export function TryPane({ trial }: { readonly trial: Trial }) {
 /** A formula with its figures and what it gives; so many pieces of a length are a length. */
 function describeStep({ formula, figures, result, unit }: ExplainedStep): string {
   const plain = unit.replace('·each', '');
-  const gives = `${showQuantity(result, plain)} ${plain === 'number' ? '' : showUnit(plain)}`.trim();
+  const gives = showSiText(result, plain, 'metric');
   const isName = /^[\p{L}\p{N}_]+$/u.test(formula);
   return isName || figures === formula ? `${formula} = ${gives}` : `${formula} = ${showUnit(figures)} = ${gives}`;
 }

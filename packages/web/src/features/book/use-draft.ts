@@ -1,4 +1,4 @@
-import { type EntryDiff, isSameBody, type MoveDto } from '@tally/core';
+import { type EntryDiff, foldText, isSameBody, type MoveDto, type Use, writeName } from '@tally/core';
 import { useProjectState } from '../../api/project-context.tsx';
 import { useChange } from '../../api/use-change.ts';
 import { usePreview } from '../../api/use-preview.ts';
@@ -52,4 +52,20 @@ export function useDraft<T extends { readonly name: string }>(
         { onSuccess: () => onKept(null) },
       ),
   };
+}
+
+/** Why a draft cannot have its name: another has it, or the old one is still used. Null if it can. */
+export function findNameProblem(
+  label: 'value' | 'scale',
+  original: string | undefined,
+  name: string,
+  all: readonly { readonly name: string }[],
+  uses: readonly Use[],
+): string | null {
+  const fold = (text: string) => foldText(label === 'value' ? writeName(text) : text);
+  if (all.some((e) => e.name !== original && fold(e.name) === fold(name)))
+    return `There is a ${label} of this name already.`;
+  if (original !== undefined && uses.length > 0 && fold(original) !== fold(name))
+    return `${original} is used by this name; make a new ${label} instead, or take it out there first.`;
+  return null;
 }

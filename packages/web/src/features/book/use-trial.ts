@@ -11,7 +11,7 @@ import {
 } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { useFormulaNames, useModels, useProjectState, useSample } from '../../api/project-context.tsx';
-import { showQuantity, showUnit } from '../../ui/format.ts';
+import { showSiText } from '../../ui/format.ts';
 import { checkFormula } from '../../ui/formula-field.tsx';
 import { useBook } from './use-book.ts';
 
@@ -129,7 +129,7 @@ export function useTrial(assembly: Assembly): Trial {
     const value = found?.value ?? (column && element ? column.values[element.row] : undefined);
     if (!found || value === undefined || Number.isNaN(value)) return null;
     const unit = dimensionToUnitName(found.dimension);
-    return `${showQuantity(value, unit)} ${unit === 'number' ? '' : showUnit(unit)}`.trim();
+    return showSiText(value, unit, 'metric');
   };
   return { trials, element, setElement: setChosen, driver, setDriver: setTyped, problem, lines, figureOf };
 }

@@ -4,7 +4,6 @@ import {
   compileValues,
   FormulaNames,
   findValueUses,
-  foldText,
   type NamedValue,
   namedValueSchema,
   parseUnit,
@@ -21,7 +20,7 @@ import { SHEET_SX } from './book-list.tsx';
 import { DraftHead } from './draft-head.tsx';
 import { NamedPane } from './named-pane.tsx';
 import { useBook } from './use-book.ts';
-import { useDraft } from './use-draft.ts';
+import { findNameProblem, useDraft } from './use-draft.ts';
 
 const figure = (value: number) => String(Number(value.toPrecision(8)));
 
@@ -65,24 +64,20 @@ function ValueSheet({
   const start: NamedValue = value ?? { name: '', unit: `${basis.settings.currency}/m2`, value: '' };
   const [draft, setDraft] = useState(start);
   const others = basis.values.filter((v) => v.name !== value?.name);
-  const isTaken = others.some((v) => foldText(writeName(v.name)) === foldText(writeName(draft.name)));
   const scales = useMemo(() => compileScales(basis.scales), [basis.scales]);
   const worked = compileValues([...others, draft], scales).at(-1)!;
   const checked = namedValueSchema.safeParse(draft);
   const hasValue = draft.value.trim() !== '';
   const uses = value ? findValueUses(value.name, book) : [];
-  const isRenamed = value !== null && foldText(writeName(value.name)) !== foldText(writeName(draft.name));
-  const problem = isTaken
-    ? 'There is a value of this name already.'
-    : isRenamed && uses.length > 0
-      ? `${value.name} is used by this name; make a new value instead, or take it out there first.`
-      : !hasValue
-        ? 'Give it a figure.'
-        : worked.problem
-          ? describeProblem(worked.problem, valueToFormula(draft))
-          : checked.success
-            ? null
-            : checked.error.issues[0]!.message;
+  const problem =
+    findNameProblem('value', value?.name, draft.name, basis.values, uses) ??
+    (!hasValue
+      ? 'Give it a figure.'
+      : worked.problem
+        ? describeProblem(worked.problem, valueToFormula(draft))
+        : checked.success
+          ? null
+          : checked.error.issues[0]!.message);
   const actions = useDraft('value', 'Value', value, draft, problem === null, onKept);
   return (
     <Box component="section" aria-label="Named value" sx={SHEET_SX}>

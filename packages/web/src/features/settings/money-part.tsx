@@ -1,11 +1,11 @@
 import DeleteOutlineIcon from '@mui/icons-material/DeleteOutlined';
 import { Box, Button, IconButton, MenuItem, TextField } from '@mui/material';
-import { type ExchangeRate, ITEM_KINDS, type ItemKind, type PriceFactor, settingsSchema, toFactor } from '@tally/core';
+import { ITEM_KINDS, type ItemKind, type PriceFactor, settingsSchema, toFactor } from '@tally/core';
 import { useState } from 'react';
 import { useProjectState } from '../../api/project-context.tsx';
 import { usePreview } from '../../api/use-preview.ts';
 import { FIGURES } from '../../ui/fonts.ts';
-import { readFigure, showFigure, showMinor, showMove } from '../../ui/format.ts';
+import { readFigure, showEffect, showFigure } from '../../ui/format.ts';
 import { Part, type Settings, useSettings } from './settings-part.tsx';
 
 const kindsOf = ({ kinds }: PriceFactor) => kinds?.join(', ') ?? 'all kinds of cost';
@@ -22,8 +22,8 @@ export function MoneyPart() {
   const [draft, setDraft] = useState<'factor' | 'exchange' | null>(null);
   const factors = settings.factors ?? [];
   const exchange = settings.exchange ?? [];
-  const keep = (part: Partial<Settings>, cause: string) => {
-    setSettings({ ...settings, ...part }, cause);
+  const keep = (next: Settings, cause: string) => {
+    setSettings(next, cause);
     setDraft(null);
   };
   return (
@@ -37,7 +37,9 @@ export function MoneyPart() {
           name={f.name}
           words={describeFactor(f)}
           figure={`× ${showFigure(toFactor(f), 4)}`}
-          onRemove={() => keep({ factors: factors.filter((_, n) => n !== i) }, `Factor removed: ${f.name}`)}
+          onRemove={() =>
+            keep({ ...settings, factors: factors.filter((_, n) => n !== i) }, `Factor removed: ${f.name}`)
+          }
         />
       ))}
       {exchange.map((e) => (
@@ -47,29 +49,15 @@ export function MoneyPart() {
           words={`of ${e.date}`}
           figure={`${e.rate} ${settings.currency}`}
           onRemove={() =>
-            keep({ exchange: exchange.filter((x) => x.currency !== e.currency) }, `Exchange of ${e.currency} removed`)
-          }
-        />
-      ))}
-      {draft === 'factor' && (
-        <FactorForm
-          settings={settings}
-          onClose={() => setDraft(null)}
-          onKeep={(factor) => keep({ factors: [...factors, factor] }, `Factor added: ${factor.name}`)}
-        />
-      )}
-      {draft === 'exchange' && (
-        <ExchangeForm
-          settings={settings}
-          onClose={() => setDraft(null)}
-          onKeep={(rate) =>
             keep(
-              { exchange: [...exchange.filter((e) => e.currency !== rate.currency), rate] },
-              `Exchange of ${rate.currency}: ${rate.rate} ${settings.currency}`,
+              { ...settings, exchange: exchange.filter((x) => x.currency !== e.currency) },
+              `Exchange of ${e.currency} removed`,
             )
           }
         />
-      )}
+      ))}
+      {draft === 'factor' && <FactorForm settings={settings} onClose={() => setDraft(null)} onKeep={keep} />}
+      {draft === 'exchange' && <ExchangeForm settings={settings} onClose={() => setDraft(null)} onKeep={keep} />}
       {draft === null && (
         <Box sx={{ display: 'flex', gap: 1 }}>
           <Button onClick={() => setDraft('factor')}>Add a factor</Button>
@@ -103,30 +91,47 @@ function Row({
   );
 }
 
-/** What the settings would do to the total, while they are not kept. */
-function SettingsEffect({ from, to }: { readonly from: Settings; readonly to: Settings | null }) {
+/** A form for what is added to the settings. */
+interface FormProps {
+  readonly settings: Settings;
+  readonly onKeep: (next: Settings, cause: string) => void;
+  readonly onClose: () => void;
+}
+
+/** What a form would do to the total, and the ways to keep or leave it; `to` is null while it cannot be kept. */
+function FormFoot({
+  label,
+  from,
+  to,
+  onKeep,
+  onClose,
+}: {
+  readonly label: string;
+  readonly from: Settings;
+  readonly to: Settings | null;
+  readonly onKeep: () => void;
+  readonly onClose: () => void;
+}) {
   const { project, summary } = useProjectState();
   const move = usePreview(project.id, to && { updated: [{ kind: 'settings', id: 'project', from, to }] });
   return (
-    <Box role="status" aria-label="Effect" sx={{ flex: 1, fontSize: 13, fontFamily: FIGURES }}>
-      {to && move
-        ? `${showMinor(summary.total, summary.minorDigits)} → ${showMinor(move.after, summary.minorDigits)} (${showMove(move.move, summary.minorDigits)})`
-        : ''}
+    <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+      <Box role="status" aria-label="Effect" sx={{ flex: 1, fontSize: 13, fontFamily: FIGURES }}>
+        {to && move ? showEffect(summary.total, move, summary.minorDigits) : ''}
+      </Box>
+      <Button color="inherit" onClick={onClose}>
+        Cancel
+      </Button>
+      <Button variant="contained" disabled={to === null} onClick={onKeep}>
+        Keep the {label}
+      </Button>
     </Box>
   );
 }
 
 const ALL = 'all';
 
-function FactorForm({
-  settings,
-  onKeep,
-  onClose,
-}: {
-  readonly settings: Settings;
-  readonly onKeep: (factor: PriceFactor) => void;
-  readonly onClose: () => void;
-}) {
+function FactorForm({ settings, onKeep, onClose }: FormProps) {
   const [name, setName] = useState('');
   const [percent, setPercent] = useState('');
   const [kind, setKind] = useState<ItemKind | typeof ALL>(ALL);
@@ -173,28 +178,18 @@ function FactorForm({
           <DateField label="Work is done by" value={to} onChange={setTo} />
         </Box>
       )}
-      <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
-        <SettingsEffect from={settings} to={isReady ? next : null} />
-        <Button color="inherit" onClick={onClose}>
-          Cancel
-        </Button>
-        <Button variant="contained" disabled={!isReady} onClick={() => onKeep(factor!)}>
-          Keep the factor
-        </Button>
-      </Box>
+      <FormFoot
+        label="factor"
+        from={settings}
+        to={isReady ? next : null}
+        onKeep={() => onKeep(next!, `Factor added: ${head.name}`)}
+        onClose={onClose}
+      />
     </Box>
   );
 }
 
-function ExchangeForm({
-  settings,
-  onKeep,
-  onClose,
-}: {
-  readonly settings: Settings;
-  readonly onKeep: (rate: ExchangeRate) => void;
-  readonly onClose: () => void;
-}) {
+function ExchangeForm({ settings, onKeep, onClose }: FormProps) {
   const [currency, setCurrency] = useState('');
   const [rate, setRate] = useState('');
   const [date, setDate] = useState('');
@@ -225,15 +220,13 @@ function ExchangeForm({
         />
         <DateField label="Of" value={date} onChange={setDate} />
       </Box>
-      <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
-        <SettingsEffect from={settings} to={isReady ? next : null} />
-        <Button color="inherit" onClick={onClose}>
-          Cancel
-        </Button>
-        <Button variant="contained" disabled={!isReady} onClick={() => onKeep(made)}>
-          Keep the rate
-        </Button>
-      </Box>
+      <FormFoot
+        label="rate"
+        from={settings}
+        to={isReady ? next : null}
+        onKeep={() => onKeep(next, `Exchange of ${made.currency}: ${made.rate} ${settings.currency}`)}
+        onClose={onClose}
+      />
     </Box>
   );
 }

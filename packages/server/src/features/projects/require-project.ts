@@ -1,0 +1,10 @@
+import type { Repositories } from '../../db/repositories.ts';
+import { notFound } from '../../http/http-problem.ts';
+import type { ProjectRow } from './project-repository.ts';
+
+/** The project of an id. Errors: 404 if there is none. */
+export async function requireProject(db: Pick<Repositories, 'projects'>, id: string): Promise<ProjectRow> {
+  const project = await db.projects.find(id);
+  if (!project) throw notFound('project');
+  return project;
+}
