@@ -8,6 +8,7 @@ import { currencyToMinorDigits } from './pricing/money.ts';
 import { PipelineMemory } from './pricing/pipeline-memory.ts';
 import type { PricedBlock } from './pricing/price-lines.ts';
 import { type BookContents, buildBook, compileRecipe, listQuantityNames } from './pricing/recipe.ts';
+import { settleSharedLines } from './pricing/shared-lines.ts';
 
 /** Version of the calculation: raised whenever the same input may give another figure. */
 export const ENGINE_VERSION = '2';
@@ -28,21 +29,28 @@ export interface SourceTable {
 export function runPipeline(basis: PricingBasis, sources: readonly SourceTable[], memory = new PipelineMemory()): Plan {
   const minorDigits = currencyToMinorDigits(basis.currency);
   const book = buildBook(basis);
-  const parts = sources.map(({ sourceId, table }): PlanPart => {
+  const measured = sources.map(({ sourceId, table }) => {
     const names = listQuantityNames(listEffectiveQuantities(table).values());
     const mapping = mapElements(table, basis.rules, basis.pins);
-    const blocks = mapping.mapped.flatMap((mapped): PricedBlock[] => {
+    const blocks = mapping.mapped.flatMap((mapped) => {
       const decision = mapped.rule ?? mapped.pin!;
       if (decision.leaveOut !== undefined) return [];
       const recipe = compileRecipe(decision, book, names);
-      const leaves = listRecipeLeaves(recipe);
-      const evaluated = memory.evaluate(`${sourceId}/${decision.id}`, recipe, table, mapped.rows);
-      // The kept quantities may be older than the item: its rate and waste are those of the recipe of now.
-      const lines = evaluated.map((line, i) => memory.price(line, leaves[i]!.item, minorDigits));
-      return [{ mapped, recipe, lines }];
+      return [{ mapped, recipe, lines: memory.evaluate(`${sourceId}/${decision.id}`, recipe, table, mapped.rows) }];
     });
-    const completeness = judgeCompleteness(table, mapping, blocks);
-    return { sourceId, table, mapping, blocks, completeness, elementAmounts: sumElementAmounts(table, blocks) };
+    return { sourceId, table, mapping, blocks };
+  });
+  // What runs once for a room or the project is known when all elements are.
+  const settled = settleSharedLines(measured.flatMap((m) => m.blocks.map((b) => b.lines))).values();
+  const parts = measured.map(({ blocks: own, ...part }): PlanPart => {
+    const blocks = own.map(({ mapped, recipe }): PricedBlock => {
+      const leaves = listRecipeLeaves(recipe);
+      // The kept quantities may be older than the item: its rate and waste are those of the recipe of now.
+      const lines = settled.next().value!.map((line, i) => memory.price(line, leaves[i]!.item, minorDigits));
+      return { mapped, recipe, lines };
+    });
+    const completeness = judgeCompleteness(part.table, part.mapping, blocks);
+    return { ...part, blocks, completeness, elementAmounts: sumElementAmounts(part.table, blocks) };
   });
   memory.turn();
   return joinPlan(basis.currency, minorDigits, parts);

@@ -7,9 +7,20 @@ export interface AssemblyParameter {
   readonly note?: string;
 }
 
-/** What a line of an assembly can run over, once for each; once per element if nothing is said. */
-export const LINE_RUNS = ['opening', 'layer'] as const;
+/** Parts of an element that a line can run over, once for each; their results are added up. */
+export const PART_RUNS = ['opening', 'layer', 'junction'] as const;
+export type PartRun = (typeof PART_RUNS)[number];
+
+/** What a line can run for once, over all elements of it together: figures are sums over them, and what it gives is shared out. */
+export const SHARED_RUNS = ['room', 'project'] as const;
+export type SharedRun = (typeof SHARED_RUNS)[number];
+
+/** What a line of an assembly can run over; once per element if nothing is said. */
+export const LINE_RUNS = [...PART_RUNS, ...SHARED_RUNS] as const;
 export type LineRun = (typeof LINE_RUNS)[number];
+
+export const isSharedRun = (run: LineRun | null | undefined): run is SharedRun =>
+  SHARED_RUNS.includes(run as SharedRun);
 
 /**
  * One line of an assembly: an item or another assembly, and how much of it: as a formula (`quantity`), or as people say it
@@ -27,7 +38,7 @@ export interface BuildUpLine {
   readonly of?: string;
   /** Formula of the length of one piece, where the item is sold in lengths. */
   readonly piece?: string;
-  /** Runs once for each opening or layer of the element; the results are added up. */
+  /** Runs once for each opening, layer or junction of the element, or once for all elements of a room or the project. */
   readonly per?: LineRun;
   /** People who work together where hours are those of a crew. */
   readonly crew?: number;

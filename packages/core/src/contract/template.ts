@@ -119,7 +119,12 @@ export const assemblySchema = z
             ),
           of: formula.optional().describe('What the consumption goes by; the driver if absent.'),
           piece: formula.optional().describe('Length of one piece, where the item is sold in lengths.'),
-          per: z.enum(LINE_RUNS).optional().describe('Runs once for each opening or layer; the results are added up.'),
+          per: z
+            .enum(LINE_RUNS)
+            .optional()
+            .describe(
+              'Runs once for each opening, layer or junction, the results are added up; or once for all elements of a room or of the project, whose figures are added up.',
+            ),
           crew: z
             .number()
             .positive()
@@ -135,6 +140,9 @@ export const assemblySchema = z
         })
         .refine((l) => (l.quantity === undefined) !== (l.consumption === undefined), {
           error: 'A line has either a formula or a consumption.',
+        })
+        .refine((l) => l.per === undefined || l.assembly === undefined, {
+          error: 'A line with an assembly runs once per element; let the lines inside it run as you mean.',
         }),
     ),
   })

@@ -31,6 +31,8 @@ export interface CompiledFormula {
   readonly evaluate: Evaluator;
   /** It reads nothing of the element: one value for all. */
   readonly isConstant: boolean;
+  /** It reads more of an element than the figures of its slots: a property, a face, a junction. */
+  readonly readsElement: boolean;
   /** Scales it looks something up in. */
   readonly scales: readonly FormulaScale[];
 }
@@ -53,8 +55,9 @@ export function compileFormula(text: string, names: FormulaNames, needed?: Unit)
   const slots: FormulaName[] = [];
   const uses: { slot: number; start: number; end: number }[] = [];
   const scales: FormulaScale[] = [];
+  const building: Building = { names, slots, uses, scales, readsElement: false };
   try {
-    const root = compileNode(tree.value, { names, slots, uses, scales });
+    const root = compileNode(tree.value, building);
     if (needed) checkNeeded(root.type, needed, tree.value);
     return success({
       text,
@@ -63,6 +66,7 @@ export function compileFormula(text: string, names: FormulaNames, needed?: Unit)
       uses,
       evaluate: root.evaluate,
       isConstant: root.isConstant,
+      readsElement: building.readsElement,
       scales,
     });
   } catch (error) {
@@ -93,6 +97,7 @@ interface Building {
   readonly slots: FormulaName[];
   readonly uses: { slot: number; start: number; end: number }[];
   readonly scales: FormulaScale[];
+  readsElement: boolean;
 }
 
 function fail(code: string, message: string, { start, end }: Span, remedy?: string): never {
@@ -357,6 +362,7 @@ function compileCall(node: FormulaNode & { kind: 'call' }, building: Building): 
   const [named] = node.args;
   const scale = fn.name === 'scale' && named?.kind === 'text' ? building.names.findScale(named.value) : undefined;
   if (scale) building.scales.push(scale);
+  building.readsElement ||= fn.readsElement === true;
   return {
     type: type.value,
     isConstant: !fn.readsElement && args.every((a) => a.isConstant),

@@ -258,6 +258,20 @@ export const ELEMENT_FUNCTIONS: readonly FormulaFunction[] = [
     compile: () => (run) => run.layerMaterial?.() ?? '',
   },
   {
+    name: 'junctionKind',
+    usage: 'junctionKind()',
+    meaning: 'What the junction is that the line runs over: "corner", "tee", "cross" or "free end".',
+    arity: [0, 0],
+    readsElement: true,
+    check: (_, names) =>
+      names.find('JunctionHeight')
+        ? success(TEXT)
+        : failure('formula-arguments', 'junctionKind needs a line that runs over junctions.', {
+            remedy: 'Let the line run per junction.',
+          }),
+    compile: () => (run) => run.junctionKind?.() ?? '',
+  },
+  {
     name: 'like',
     usage: 'like(layerMaterial(), "Mineral*")',
     meaning: 'Whether a text is like another, with * and ? as wildcards; case and accents do not matter.',

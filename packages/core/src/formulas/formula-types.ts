@@ -21,6 +21,8 @@ export interface FormulaName {
   readonly source: 'quantity' | 'part' | 'parameter' | 'driver' | 'line' | 'value';
   /** Figure of a named value. */
   readonly value?: number;
+  /** Of a parameter: it reads nothing of the element, so it is the same for all. */
+  readonly isConstant?: boolean;
   /** Why the name cannot be used although it is known. */
   readonly problem?: Problem;
 }
@@ -102,6 +104,8 @@ export interface FormulaRun {
   readonly faces?: (style: string, look: FaceLook | null) => number | null;
   /** Material of the layer that the line runs over; null if it has none. */
   readonly layerMaterial?: () => string | null;
+  /** What the junction is that the line runs over: corner, tee, cross, free end. */
+  readonly junctionKind?: () => string | null;
   problem: Problem | null;
 }
 

@@ -7,6 +7,7 @@ import type { ItemRate } from '../pricing/item-rate.ts';
 import type { Amount } from '../pricing/money.ts';
 import type { RateStep } from '../pricing/price-factors.ts';
 import { addWaste, rateAt } from '../pricing/price-lines.ts';
+import { explainShare } from '../pricing/shared-lines.ts';
 import type { Problem } from '../result/result.ts';
 import { describeCondition } from '../scopes/condition.ts';
 import { dimensionToUnitName } from '../units/dimension.ts';
@@ -87,7 +88,7 @@ export function explainElement(plan: Plan, key: number): ExplainedElement | null
         item: line.item?.item ?? null,
         code: line.code,
         quantities: listQuantitiesUsed(traces, part, row),
-        steps: traces.map(explainStep),
+        steps: [...traces.map(explainStep), ...(isKnown ? explainShare(line, at) : [])],
         net: isKnown ? line.net[at]! : null,
         wastePercent: line.wastePercent,
         toBuy: isKnown ? addWaste(line.net[at]!, line.wastePercent) : null,

@@ -1,15 +1,17 @@
 import type { Assembly, BuildUpLine } from '../book/assembly.ts';
 import { compileFormula } from '../formulas/compile-formula.ts';
-import type { FormulaNames } from '../formulas/formula-types.ts';
+import type { FormulaName, FormulaNames } from '../formulas/formula-types.ts';
 import { type Problem, success } from '../result/result.ts';
 import { parseUnit } from '../units/unit.ts';
 import { listRecipeLeaves } from './evaluate-recipe.ts';
 import { nameResults } from './line-results.ts';
-import { PART_NAMES } from './part-names.ts';
-import { type BookContents, buildBookWith, compileRecipe, compileWhen, onlyOuter, writeQuantity } from './recipe.ts';
+import { type BookContents, buildBookWith, checkRun, compileRecipe, compileWhen, nameRun, onlyOuter, writeQuantity } from './recipe.ts'; // biome-ignore format: one module
+import { prepareShared } from './shared-lines.ts';
 
 /** What is wrong with one line while it is typed, and what its consumption means. */
 export interface LineCheck {
+  /** Of what it runs over. */
+  readonly run: Problem | null;
   readonly quantity: Problem | null;
   readonly when: Problem | null;
   readonly piece: Problem | null;
@@ -38,20 +40,25 @@ export function checkAssembly(assembly: Assembly, contents: BookContents, quanti
     const read = parseUnit(text);
     return read.ok ? read.value.dimension : {};
   };
-  const base = onlyOuter(book.names.with(quantities.list())).with([
+  const outer = onlyOuter(book.names.with(quantities.list())).with([
     { name: 'Driver', dimension: unit.ok ? unit.value.dimension : {}, source: 'driver' },
-    ...(assembly.parameters ?? []).map((p) => ({
-      name: p.name,
-      dimension: dimensionOf(p.unit),
-      source: 'parameter' as const,
-    })),
   ]);
+  const named = (assembly.parameters ?? []).map(
+    (p): FormulaName => ({ name: p.name, dimension: dimensionOf(p.unit), source: 'parameter' }),
+  );
+  const inside = outer.with(named);
+  const formulas = (assembly.parameters ?? []).map((p) => {
+    const needed = parseUnit(p.unit);
+    return needed.ok ? compileFormula(p.value, inside, needed.value) : needed;
+  });
+  const parameters = formulas.map((f) => (f.ok ? null : f.problem));
+  const base = outer.with(named.map((n, i) => ({ ...n, isConstant: formulas[i]!.ok && formulas[i].value.isConstant })));
   const names = base.with(nameResults(assembly, book));
   const unitOf = ({ item, assembly: nested }: BuildUpLine): string | null =>
     (item === undefined ? book.assemblies.get(nested?.toLowerCase() ?? '') : book.items.get(item.toLowerCase()))
       ?.unit ?? null;
   const lines = assembly.lines.map((line): LineCheck => {
-    const own = line.per ? names.with(PART_NAMES[line.per]) : names;
+    const own = nameRun(line.per, names);
     const gives = unitOf(line);
     const when = compileWhen(line.when, own);
     const needed = parseUnit(gives ?? 'number');
@@ -62,20 +69,18 @@ export function checkAssembly(assembly: Assembly, contents: BookContents, quanti
       remedy: 'Choose another.',
     };
     const text = needed.ok ? writeQuantity(line, own, needed.value) : needed;
-    const formula = text.ok && needed.ok ? compileFormula(text.value, own, needed.value) : text;
+    const formula = text.ok && needed.ok ? compileFormula(text.value, own, needed.value) : null;
+    const shared = formula?.ok ? prepareShared(line.per, '', formula.value, when.ok ? when.value : null) : formula;
+    const fault = text.ok ? (shared && !shared.ok ? shared.problem : null) : text.problem;
     return {
-      quantity: gives === null ? missing : formula.ok ? null : formula.problem,
+      run: checkRun(line),
+      quantity: gives === null ? missing : fault,
       when: when.ok ? null : when.problem,
       piece: piece.ok ? null : piece.problem,
       meaning: line.consumption !== undefined && text.ok ? text.value : null,
       unit: gives,
       names: own,
     };
-  });
-  const parameters = (assembly.parameters ?? []).map((p): Problem | null => {
-    const needed = parseUnit(p.unit);
-    const formula = needed.ok ? compileFormula(p.value, base, needed.value) : needed;
-    return formula.ok ? null : formula.problem;
   });
   // A figure for the driver that always fits, to see the whole put together.
   const recipe = compileRecipe(

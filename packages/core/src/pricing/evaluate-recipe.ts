@@ -5,6 +5,7 @@ import { isRateByElement, rateToUnit } from './item-rate.ts';
 import { findRate, isProblem, type NetFigures, sumNet } from './net-quantity.ts';
 import type { RecipeAssembly, RecipeItem, RecipeStep } from './recipe.ts';
 import { type FormulaTrace, type Frame, RowReader } from './row-reader.ts';
+import { readInputs, type SharedInputs, type Sharing, startInputs } from './shared-lines.ts';
 
 /** Outcome of one recipe line on one element. */
 export enum LineState {
@@ -29,6 +30,10 @@ export interface EvaluatedLine {
   readonly cut: { readonly pieces: readonly Float64Array[]; readonly splices: Float64Array } | null;
   /** Reasons, by position in the block. */
   readonly problems: ReadonlyMap<number, Problem>;
+  /** What a line reads that runs once for a room or the project; null for one of single elements. */
+  readonly inputs: SharedInputs | null;
+  /** How such a line was shared out. */
+  readonly sharing?: Sharing;
 }
 
 /** The leaf lines of a recipe, in reading order. */
@@ -40,7 +45,10 @@ export function listRecipeLeaves(
   return step.steps.flatMap(listRecipeLeaves);
 }
 
-/** Calculates every line of a recipe on every row of a block. Failures are kept per line and row; the rest goes on. */
+/**
+ * Calculates every line of a recipe on every row of a block. Failures are kept per line and row; the rest goes on. Lines that run
+ * once for several elements only read what they need: `settleSharedLines` works them out.
+ */
 export function evaluateRecipe(step: RecipeStep, table: ElementTable, rows: Int32Array): EvaluatedLine[] {
   const leaves = listRecipeLeaves(step);
   const lines = leaves.map(({ item, code, path }) => ({
@@ -55,6 +63,7 @@ export function evaluateRecipe(step: RecipeStep, table: ElementTable, rows: Int3
         ? { pieces: item.lengths.map(() => new Float64Array(rows.length)), splices: new Float64Array(rows.length) }
         : null,
     problems: new Map<number, Problem>(),
+    inputs: item?.shared ? startInputs(item.shared, rows.length) : null,
   }));
   const reader = new RowReader(table);
   for (let at = 0; at < rows.length; at++) {
@@ -66,13 +75,24 @@ export function evaluateRecipe(step: RecipeStep, table: ElementTable, rows: Int3
         if (problem) lines[leaf]!.problems.set(at, problem);
       }
     };
+    const readRate = (rates: Float64Array | null, item: RecipeItem): Problem | null => {
+      const rate = rates && findRate(item, reader);
+      if (rate !== null && typeof rate !== 'number') return rate;
+      if (rate !== null) rates![at] = rate;
+      return null;
+    };
     walkStep(step, null, reader, {
       settle,
+      share: (item, frame) => {
+        const line = lines[leaf]!;
+        const problem = readInputs(item.shared!, line.inputs!, at, frame, reader) ?? readRate(line.rates, item);
+        if (problem) return settle(1, LineState.problem, problem);
+        leaf++;
+      },
       known: (net, item) => {
         const line = lines[leaf]!;
-        const rate = line.rates ? findRate(item, reader) : null;
-        if (rate && typeof rate !== 'number') return settle(1, LineState.problem, rate);
-        if (rate !== null) line.rates![at] = rate as number;
+        const problem = readRate(line.rates, item);
+        if (problem) return settle(1, LineState.problem, problem);
         line.net[at] = net.net;
         net.counts.forEach((count, i) => {
           line.cut!.pieces[i]![at] = count;
@@ -88,6 +108,8 @@ export function evaluateRecipe(step: RecipeStep, table: ElementTable, rows: Int3
 interface Visitor {
   settle(count: number, state: LineState, problem?: Problem): void;
   known(net: NetFigures, step: RecipeItem): void;
+  /** A line that runs once for several elements. */
+  share(step: RecipeItem, frame: Frame | null): void;
 }
 
 const leafCounts = new WeakMap<RecipeStep, number>();
@@ -103,6 +125,7 @@ function countLeaves(step: RecipeStep): number {
 function walkStep(step: RecipeStep, frame: Frame | null, reader: RowReader, visitor: Visitor): void {
   if (step.kind === 'broken') return visitor.settle(1, LineState.problem, step.problem);
   if (step.kind === 'item') {
+    if (step.shared) return visitor.share(step, frame);
     const net = sumNet(step, frame, reader);
     if (net === null) return visitor.settle(1, LineState.skipped);
     return isProblem(net) ? visitor.settle(1, LineState.problem, net) : visitor.known(net, step);
@@ -169,6 +192,7 @@ export function traceLeaf(step: RecipeStep, table: ElementTable, row: number, le
       for (let i = 0; i < count; i++) mark();
     },
     known: (_net, item) => mark(item),
+    share: (item) => mark(item),
   });
   return found;
 }

@@ -1,19 +1,27 @@
-import type { Assembly } from '../book/assembly.ts';
+import { type Assembly, isSharedRun } from '../book/assembly.ts';
 import type { CompiledFormula } from '../formulas/compile-formula.ts';
 import { type FormulaName, writeName } from '../formulas/formula-types.ts';
-import { failure, type Result, success } from '../result/result.ts';
+import { failure, type Problem, type Result, success } from '../result/result.ts';
 import { parseUnit } from '../units/unit.ts';
 import type { Book, RecipeStep } from './recipe.ts';
+
+const SHARED: Problem = {
+  code: 'line-shared',
+  message: 'that line runs once for a room or the project, other lines for single elements.',
+  remedy: 'Let that line run per element.',
+};
 
 const joined = (name: string) => writeName(name).toLowerCase();
 
 /** Names under which the lines of an assembly can be used by others: the net quantity of an item, the driver of an assembly. */
 export function nameResults({ lines }: Assembly, book: Book): FormulaName[] {
-  return lines.flatMap(({ name, item, assembly }): FormulaName[] => {
+  return lines.flatMap(({ name, item, assembly, per }): FormulaName[] => {
     const of =
       item === undefined ? book.assemblies.get(assembly?.toLowerCase() ?? '') : book.items.get(item.toLowerCase());
     const unit = of && parseUnit(of.unit);
-    return name !== undefined && unit?.ok ? [{ name, dimension: unit.value.dimension, source: 'line' }] : [];
+    if (name === undefined || !unit?.ok) return [];
+    const problem = isSharedRun(per) ? { problem: SHARED } : {};
+    return [{ name, dimension: unit.value.dimension, source: 'line', ...problem }];
   });
 }
 
@@ -47,6 +55,7 @@ export function orderNamed({ code, lines, parameters = [] }: Assembly, steps: re
     return null;
   };
   for (const i of places.values()) {
+    if (isSharedRun(lines[i]!.per)) continue;
     const circle = visit(i, []);
     if (circle)
       return failure(

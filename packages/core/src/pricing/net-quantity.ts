@@ -1,3 +1,4 @@
+import { isSharedRun } from '../book/assembly.ts';
 import type { Problem } from '../result/result.ts';
 import { rateToUnit } from './item-rate.ts';
 import type { RecipeItem } from './recipe.ts';
@@ -11,9 +12,9 @@ export interface NetFigures extends LengthsTaken {
 
 export const isProblem = (outcome: NetFigures | Problem): outcome is Problem => 'code' in outcome;
 
-/** Net quantity of an item on the row, over its openings or layers; null if its condition does not hold, or a problem. */
+/** Net quantity of an item on the row, over its openings, layers or junctions; null if its condition does not hold, or a problem. */
 export function sumNet(step: RecipeItem, frame: Frame | null, reader: RowReader): NetFigures | Problem | null {
-  if (!step.per) return findNet(step, frame, reader);
+  if (!step.per || isSharedRun(step.per)) return findNet(step, frame, reader);
   let sum: NetFigures | Problem | null = null;
   for (const _ of reader.parts(step.per)) {
     const own = findNet(step, frame, reader);
@@ -37,28 +38,31 @@ function findNet(step: RecipeItem, frame: Frame | null, reader: RowReader): NetF
   const quantity = reader.run(step.quantity, frame);
   if (!quantity.ok) return quantity.problem;
   const net = (quantity.value as number) / step.unit.factor;
-  if (net >= 0) return cutNet(step, net, frame, reader);
-  return {
-    code: 'quantity-negative',
-    message: `"${step.quantity.text}" gives ${net} ${step.item.unit}, less than nothing.`,
-    remedy: 'Check the formula.',
-  };
+  const length = step.piece && step.lengths.length > 0 ? reader.run(step.piece, frame) : null;
+  if (length && !length.ok) return length.problem;
+  return cutNet(step, net, length ? (length.value as number) / step.unit.factor : null);
 }
 
 const UNCUT: LengthsTaken = { counts: [], splices: 0 };
 
-/** What a net quantity takes of the lengths its item is sold in. */
-function cutNet(step: RecipeItem, net: number, frame: Frame | null, reader: RowReader): NetFigures | Problem {
-  const { lengths, piece, unit } = step;
+/**
+ * What a net quantity takes of the lengths its item is sold in. Errors: `quantity-negative`, `piece-not-positive`.
+ * @param piece length of one piece in the unit of the item; null for a run that is cut anywhere
+ */
+export function cutNet(step: RecipeItem, net: number, piece: number | null = null): NetFigures | Problem {
+  const { lengths, item, quantity } = step;
+  if (!(net >= 0))
+    return {
+      code: 'quantity-negative',
+      message: `"${quantity.text}" gives ${net} ${item.unit}, less than nothing.`,
+      remedy: 'Check the formula.',
+    };
   if (lengths.length === 0) return { net, ...UNCUT };
-  if (!piece) return { net, ...takeFromLengths(net, lengths.at(-1)!, lengths) };
-  const length = reader.run(piece, frame);
-  if (!length.ok) return length.problem;
-  const figure = (length.value as number) / unit.factor;
-  if (figure > 0) return { net, ...takeFromLengths(net, figure, lengths) };
+  if (piece === null) return { net, ...takeFromLengths(net, lengths.at(-1)!, lengths) };
+  if (piece > 0) return { net, ...takeFromLengths(net, piece, lengths) };
   return {
     code: 'piece-not-positive',
-    message: `"${piece.text}" gives ${figure} ${step.item.unit} for the length of a piece.`,
+    message: `"${step.piece!.text}" gives ${piece} ${item.unit} for the length of a piece.`,
     remedy: 'Check the formula.',
   };
 }

@@ -1,11 +1,12 @@
-import type { LineRun } from '../book/assembly.ts';
+import type { PartRun } from '../book/assembly.ts';
 import type { ElementTable } from '../elements/element-table.ts';
+import type { WallJunction } from '../elements/site-data.ts';
 import type { FormulaName } from '../formulas/formula-types.ts';
 import type { SiUnit } from '../units/branded.ts';
 import { siUnitToDimension } from '../units/si-units.ts';
 
-/** Figures of one opening or layer, as a line that runs over them reads them. */
-const PART_FIGURES: Readonly<Record<LineRun, readonly { readonly name: string; readonly column: string; readonly unit: SiUnit }[]>> = {
+/** Figures of one opening, layer or junction, as a line that runs over them reads them. */
+const PART_FIGURES: Readonly<Record<PartRun, readonly { readonly name: string; readonly column: string; readonly unit: SiUnit }[]>> = {
   opening: [
     { name: 'OpeningWidth', column: 'width', unit: 'm' },
     { name: 'OpeningHeight', column: 'height', unit: 'm' },
@@ -19,26 +20,62 @@ const PART_FIGURES: Readonly<Record<LineRun, readonly { readonly name: string; r
     { name: 'LayerVolume', column: 'volume', unit: 'm3' },
     { name: 'LayerWeight', column: 'weight', unit: 'kg' },
   ],
+  junction: [
+    { name: 'JunctionHeight', column: 'height', unit: 'm' },
+    { name: 'JunctionWalls', column: 'walls', unit: 'each' },
+  ],
 }; // biome-ignore format: a table
 
-/** Names of the opening or layer that a line runs over. */
-export const PART_NAMES: Readonly<Record<LineRun, readonly FormulaName[]>> = {
+/** Names of the part that a line runs over. */
+export const PART_NAMES: Readonly<Record<PartRun, readonly FormulaName[]>> = {
   opening: PART_FIGURES.opening.map(toName),
   layer: PART_FIGURES.layer.map(toName),
+  junction: PART_FIGURES.junction.map(toName),
 };
 
 function toName({ name, unit }: { name: string; unit: SiUnit }): FormulaName {
   return { name, dimension: siUnitToDimension(unit), source: 'part' };
 }
 
-/** Columns of a table's openings or layers by the names that formulas use, in small letters. */
-export function listPartColumns(table: ElementTable, run: LineRun): ReadonlyMap<string, Float64Array> {
-  const columns = (run === 'opening' ? table.openings : table.layers) as unknown as Record<string, Float64Array>;
+/** Figures of junctions, and the places of those counted with each row. */
+interface JunctionParts {
+  readonly height: Float64Array;
+  readonly walls: Float64Array;
+  readonly offset: Uint32Array;
+  readonly order: readonly number[];
+}
+
+const known = new WeakMap<readonly WallJunction[], JunctionParts>();
+
+/** The junctions of a table as parts of the walls they are counted with. The height is the one that all its walls share, m. */
+function listJunctionParts({ junctions, wallAxes, count }: ElementTable): JunctionParts {
+  const before = known.get(junctions);
+  if (before) return before;
+  const axisOf = new Map(wallAxes.map((axis) => [axis.row, axis]));
+  const height = Float64Array.from(junctions, ({ walls }) => {
+    const axes = walls.flatMap((row) => axisOf.get(row) ?? []);
+    if (axes.length < walls.length) return Number.NaN;
+    return Math.min(...axes.map((a) => a.topM)) - Math.max(...axes.map((a) => a.bottomM));
+  });
+  const offset = new Uint32Array(count + 1);
+  for (const { owner } of junctions) offset[owner + 1]!++;
+  for (let row = 0; row < count; row++) offset[row + 1]! += offset[row]!;
+  const order = junctions.map((_, i) => i).sort((a, b) => junctions[a]!.owner - junctions[b]!.owner || a - b);
+  const parts = { height, walls: Float64Array.from(junctions, (j) => j.walls.length), offset, order };
+  known.set(junctions, parts);
+  return parts;
+}
+
+/** Columns of a table's parts by the names that formulas use, in small letters. */
+export function listPartColumns(table: ElementTable, run: PartRun): ReadonlyMap<string, Float64Array> {
+  const parts = { opening: table.openings, layer: table.layers, junction: listJunctionParts(table) }[run];
+  const columns = parts as unknown as Record<string, Float64Array>;
   return new Map(PART_FIGURES[run].map(({ name, column }) => [name.toLowerCase(), columns[column]!]));
 }
 
-/** First and one past the last opening or layer of a row. */
-export function partRange(table: ElementTable, run: LineRun, row: number): readonly [number, number] {
-  const { offset } = run === 'opening' ? table.openings : table.layers;
-  return [offset[row]!, offset[row + 1]!];
+/** Places of the parts of a row. A junction belongs to the wall it is counted with, so that over all walls each is met once. */
+export function* listPartPlaces(table: ElementTable, run: PartRun, row: number): Generator<number> {
+  const order = run === 'junction' ? listJunctionParts(table).order : null;
+  const { offset } = order ? listJunctionParts(table) : run === 'opening' ? table.openings : table.layers;
+  for (let i = offset[row]!; i < offset[row + 1]!; i++) yield order ? order[i]! : i;
 }

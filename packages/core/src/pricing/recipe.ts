@@ -1,4 +1,4 @@
-import type { Assembly, BuildUpLine, LineRun } from '../book/assembly.ts';
+import { type Assembly, type BuildUpLine, isSharedRun, type LineRun } from '../book/assembly.ts';
 import { readConsumption } from '../book/consumption.ts';
 import type { CostItem } from '../book/cost-item.ts';
 import { compileValues, type NamedValue } from '../book/named-value.ts';
@@ -14,6 +14,7 @@ import { parseUnit, type Unit } from '../units/unit.ts';
 import { compileRate, type ItemRate, isRateByElement, type RateTerms } from './item-rate.ts';
 import { nameResults, orderNamed } from './line-results.ts';
 import { PART_NAMES } from './part-names.ts';
+import { nameShared, prepareShared, type SharedLine } from './shared-lines.ts';
 
 /** What a recipe is made of. */
 export interface BookContents extends RateTerms {
@@ -62,6 +63,8 @@ export interface RecipeItem {
   readonly piece: CompiledFormula | null;
   /** What it runs over, once for each; null for once per element. */
   readonly per: LineRun | null;
+  /** Set if it runs once for several elements. */
+  readonly shared: SharedLine | null;
   /** Codes of the assemblies it comes through, outermost first. */
   readonly path: readonly string[];
 }
@@ -129,6 +132,29 @@ export function compileWhen(when: string | undefined, names: FormulaNames): Resu
 
 export type ItemLine = Omit<BuildUpLine, 'assembly'>;
 
+/** Names that a line may use beside those of its assembly, by what it runs over. */
+export function nameRun(run: LineRun | undefined, names: FormulaNames): FormulaNames {
+  if (!run) return names;
+  return isSharedRun(run) ? nameShared(names) : names.with(PART_NAMES[run]);
+}
+
+/** Why a line cannot run over what it says it does; null if it can. Errors: `line-run`. */
+export function checkRun({ per, assembly, piece }: BuildUpLine): Problem | null {
+  if (per && assembly !== undefined)
+    return {
+      code: 'line-run',
+      message: 'A line with an assembly runs once per element.',
+      remedy: 'Let the lines inside that assembly run as you mean, or take an item.',
+    };
+  if (isSharedRun(per) && piece)
+    return {
+      code: 'line-run',
+      message: 'A line that runs once for several elements has no length of one piece.',
+      remedy: 'Take the length of a piece out, or let the line run per element.',
+    };
+  return null;
+}
+
 /** The formula of a line's quantity: as written, or what a consumption means. */
 export function writeQuantity(line: ItemLine, names: FormulaNames, unit: Unit): Result<string> {
   const text = ((): Result<string> => {
@@ -155,6 +181,7 @@ function compileItem(
   book: Book,
   names: FormulaNames,
   path: readonly string[],
+  place = 0,
 ): RecipeStep {
   const item = book.items.get(line.item.toLowerCase());
   if (!item)
@@ -165,7 +192,9 @@ function compileItem(
     });
   const unit = parseUnit(item.unit);
   if (!unit.ok) return broken(item.code, path, unit.problem);
-  const own = line.per ? names.with(PART_NAMES[line.per]) : names;
+  const misfit = checkRun(line);
+  if (misfit) return broken(item.code, path, misfit);
+  const own = nameRun(line.per, names);
   const text = writeQuantity(line, own, unit.value);
   if (!text.ok) return broken(item.code, path, text.problem);
   const quantity = compileFormula(text.value, own, unit.value);
@@ -175,6 +204,9 @@ function compileItem(
   const lengths = [...(item.soldAs?.lengths ?? [])].sort((a, b) => a - b);
   const piece = line.piece && lengths.length > 0 ? compileFormula(line.piece, own, unit.value) : success(null);
   if (!piece.ok) return broken(item.code, path, piece.problem);
+  const lineId = [path.at(-1), place, item.code, formulaSignature(quantity.value)].join('|');
+  const shared = prepareShared(line.per, lineId, quantity.value, when.value);
+  if (!shared.ok) return broken(item.code, path, shared.problem);
   return {
     kind: 'item',
     item,
@@ -186,6 +218,7 @@ function compileItem(
     lengths,
     piece: piece.value,
     per: line.per ?? null,
+    shared: shared.value,
     path,
   };
 }
@@ -224,7 +257,7 @@ function compileAssembly(
   const parameters = compileParameters(assembly, overrides, base);
   if (!parameters.ok) return broken(code, path, parameters.problem);
   const names = base.with(parameters.value.map((p) => p.asName)).with(nameResults(assembly, book));
-  const steps = assembly.lines.map((line): RecipeStep => compileLine(line, book, names, inner));
+  const steps = assembly.lines.map((line, place): RecipeStep => compileLine(line, place, book, names, inner));
   const order = orderNamed(assembly, steps);
   if (!order.ok) return broken(code, path, order.problem);
   const named = order.value.map((i) => ({ name: assembly.lines[i]!.name!, step: steps[i]! }));
@@ -239,8 +272,16 @@ function compileAssembly(
   };
 }
 
-function compileLine(line: BuildUpLine, book: Book, names: FormulaNames, path: readonly string[]): RecipeStep {
-  if (line.assembly === undefined) return compileItem({ ...line, item: line.item ?? '' }, book, names, path);
+function compileLine(
+  line: BuildUpLine,
+  place: number,
+  book: Book,
+  names: FormulaNames,
+  path: readonly string[],
+): RecipeStep {
+  if (line.assembly === undefined) return compileItem({ ...line, item: line.item ?? '' }, book, names, path, place);
+  const misfit = checkRun(line);
+  if (misfit) return broken(line.assembly, path, misfit);
   const nested = book.assemblies.get(line.assembly.toLowerCase());
   const unit = parseUnit(nested?.unit ?? 'each');
   const text = unit.ok ? writeQuantity(line, names, unit.value) : unit;
@@ -293,7 +334,7 @@ function compileParameters(
       const problem = visit(slot.name, [...trail, name]);
       if (problem) return problem;
     }
-    done.push({ name, formula: formula.value, asName: asName(name) });
+    done.push({ name, formula: formula.value, asName: { ...asName(name), isConstant: formula.value.isConstant } });
     return null;
   };
   for (const p of wanted) {

@@ -1,9 +1,10 @@
-import type { LineRun } from '../book/assembly.ts';
+import type { PartRun } from '../book/assembly.ts';
 import { readText } from '../elements/columns.ts';
 import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
 import { type ElementTable, findRow } from '../elements/element-table.ts';
 import type { FaceLook, FinishSurface, PropertyValue } from '../elements/model-element.ts';
 import { type CompiledFormula, runFormula } from '../formulas/compile-formula.ts';
+import type { FormulaName } from '../formulas/formula-types.ts';
 import { findJunctionsOf } from '../quantities/junctions-among.ts';
 import { findLimit, shareWithin } from '../quantities/limited-quantity.ts';
 import { sumFinishes } from '../quantities/room-finishes.ts';
@@ -12,7 +13,7 @@ import { sumFaces } from '../quantities/sum-faces.ts';
 import type { JunctionKind } from '../quantities/wall-junctions.ts';
 import type { Problem, Result } from '../result/result.ts';
 import { findPropertyColumns } from '../scopes/evaluate-scope.ts';
-import { listPartColumns, partRange } from './part-names.ts';
+import { listPartColumns, listPartPlaces } from './part-names.ts';
 
 /** The figures a formula met, for showing how an amount came about. */
 export interface FormulaTrace {
@@ -29,9 +30,9 @@ export interface Frame {
   readonly lines: ReadonlyMap<string, number | Problem>;
 }
 
-/** The opening or layer that is looked at. */
+/** The opening, layer or junction that is looked at. */
 interface PartAt {
-  readonly run: LineRun;
+  readonly run: PartRun;
   readonly at: number;
 }
 
@@ -47,7 +48,7 @@ export class RowReader {
   private readonly columns;
   private readonly properties = new Map<string, ReturnType<typeof findPropertyColumns>>();
   private part: PartAt | null = null;
-  private readonly partColumns = new Map<LineRun, ReadonlyMap<string, Float64Array>>();
+  private readonly partColumns = new Map<PartRun, ReadonlyMap<string, Float64Array>>();
   readonly traces: FormulaTrace[] = [];
   isTracing = false;
 
@@ -83,12 +84,17 @@ export class RowReader {
       findJunctionsOf(this.table, classOrType).byRow.get(this.row)?.[kind] ?? 0,
     faces: (style: string, look: FaceLook | null) => sumFaces(this.table, this.row, style, look),
     layerMaterial: () => (this.part?.run === 'layer' ? readText(this.table.layers.material, this.part.at) : null),
+    junctionKind: () => (this.part?.run === 'junction' ? this.table.junctions[this.part.at]!.kind : null),
   };
 
-  /** Openings or layers of the row, one after the other. */
-  *parts(run: LineRun): Generator<PartAt> {
-    const [from, to] = partRange(this.table, run, this.row);
-    for (let at = from; at < to; at++) {
+  /** GlobalId of the room that the row is or lies in; null if there is none. */
+  readRoom(): string | null {
+    return readText(this.table.rooms[this.row] ? this.table.globalId : this.table.space, this.row);
+  }
+
+  /** Parts of the row, one after the other. */
+  *parts(run: PartRun): Generator<PartAt> {
+    for (const at of listPartPlaces(this.table, run, this.row)) {
       this.part = { run, at };
       yield this.part;
     }
@@ -103,20 +109,23 @@ export class RowReader {
     return columns.get(name.toLowerCase())?.[at] ?? Number.NaN;
   }
 
+  /** Figure of a name on the row in SI, NaN if it has none; or why a line that it needs has none. */
+  readSlot(slot: FormulaName, frame: Frame | null): number | Problem {
+    if (slot.value !== undefined) return slot.value;
+    if (slot.source === 'driver') return frame?.driver ?? Number.NaN;
+    if (slot.source === 'parameter') return frame?.parameters.get(slot.name.toLowerCase()) ?? Number.NaN;
+    if (slot.source === 'part') return this.readPart(slot.name);
+    if (slot.source === 'line') return frame?.lines.get(slot.name) ?? Number.NaN;
+    return this.columns.get(slot.name.toLowerCase())?.values[this.row] ?? Number.NaN;
+  }
+
   run(formula: CompiledFormula, frame: Frame | null): Result<number | string | boolean> {
     let cause: Problem | null = null;
     const values = formula.slots.map((slot) => {
-      if (slot.value !== undefined) return slot.value;
-      if (slot.source === 'driver') return frame?.driver ?? Number.NaN;
-      if (slot.source === 'parameter') return frame?.parameters.get(slot.name.toLowerCase()) ?? Number.NaN;
-      if (slot.source === 'part') return this.readPart(slot.name);
-      if (slot.source === 'line') {
-        const result = frame?.lines.get(slot.name) ?? Number.NaN;
-        if (typeof result === 'number') return result;
-        cause ??= result;
-        return Number.NaN;
-      }
-      return this.columns.get(slot.name.toLowerCase())?.values[this.row] ?? Number.NaN;
+      const figure = this.readSlot(slot, frame);
+      if (typeof figure === 'number') return figure;
+      cause ??= figure;
+      return Number.NaN;
     });
     if (cause) return { ok: false, problem: cause };
     const result = runFormula(formula, values, this.property, this.about);

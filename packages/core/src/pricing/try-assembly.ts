@@ -7,6 +7,7 @@ import { type ExplainedStep, explainStep } from './explain-step.ts';
 import { type Amount, currencyToMinorDigits } from './money.ts';
 import { addWaste, priceLine, rateAt } from './price-lines.ts';
 import { type BookContents, buildBookWith, compileRecipe, listQuantityNames } from './recipe.ts';
+import { explainShare, settleSharedLines } from './shared-lines.ts';
 
 /** One line of an assembly worked out on one element. */
 export interface TriedLine {
@@ -42,7 +43,8 @@ export function tryAssembly(
   const names = listQuantityNames(listEffectiveQuantities(table).values());
   const recipe = compileRecipe({ assembly: assembly.code, driver }, book, names);
   const leaves = listRecipeLeaves(recipe);
-  return evaluateRecipe(recipe, table, Int32Array.of(row)).map((evaluated, i): TriedLine => {
+  const [lines] = settleSharedLines([evaluateRecipe(recipe, table, Int32Array.of(row))]);
+  return lines!.map((evaluated, i): TriedLine => {
     const line = priceLine(evaluated, currencyToMinorDigits(contents.currency));
     const item = leaves[i]!.item?.item;
     const isKnown = line.state[0] === LineState.known;
@@ -58,7 +60,7 @@ export function tryAssembly(
       toBuy: isKnown ? addWaste(line.net[0]!, line.wastePercent) : null,
       rate,
       amount: isKnown && rate !== null ? line.amounts[0]! : null,
-      steps: isKnown ? traceLeaf(recipe, table, row, i).map(explainStep) : [],
+      steps: isKnown ? [...traceLeaf(recipe, table, row, i).map(explainStep), ...explainShare(line, 0)] : [],
       problem: line.problems.get(0) ?? line.rateProblem,
     };
   });

@@ -14,7 +14,15 @@ const RUNS: readonly { readonly run: LineRun | ''; readonly words: string }[] = 
   { run: '', words: 'Once per element' },
   { run: 'opening', words: 'Once per opening' },
   { run: 'layer', words: 'Once per layer' },
+  { run: 'junction', words: 'Once per junction' },
+  { run: 'room', words: 'Once per room' },
+  { run: 'project', words: 'Once for the project' },
 ];
+
+const RUN_NOTES: Readonly<Partial<Record<LineRun, string>>> = {
+  room: 'Figures are sums over the room.',
+  project: 'Figures are sums over all elements.',
+};
 
 /** What was typed as the amount of a line: a consumption if it reads as one, else a formula. */
 function withAmount({ quantity: _, consumption: __, ...line }: BuildUpLine, text: string): BuildUpLine {
@@ -162,6 +170,8 @@ function LineDetails({
         label="Runs"
         value={line.per ?? ''}
         onChange={(e) => onChange({ ...line, per: (e.target.value || undefined) as LineRun | undefined })}
+        error={check.run !== null}
+        helperText={check.run ? describeProblem(check.run, '') : line.per && RUN_NOTES[line.per]}
         slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
       >
         {RUNS.map(({ run, words }) => (
