@@ -105,7 +105,7 @@ export async function benchPricing(): Promise<void> {
     const sources = [{ sourceId: 's', table: made }];
     const [plan, full] = time(() => runPipeline(basis, sources, memory));
     const cells = memory.evaluatedCells;
-    const [, grouping] = time(() => groupPlan(plan, ['section', 'storey'], basis.sections));
+    const [, grouping] = time(() => groupPlan(plan, ['section', 'storey'], basis));
     const dearer = { ...basis, items: basis.items.map((item, i) => (i === 0 ? { ...item, rate: '99' } : item)) };
     const [, again] = time(() => runPipeline(dearer, sources, memory));
     return { build, quantities, mapping, full, grouping, again, cells, fresh: memory.evaluatedCells - cells };

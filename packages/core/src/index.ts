@@ -1,8 +1,30 @@
 /** The whole of core, by name. Files are grouped as their folders. */
 
-export { type Assembly, type AssemblyParameter, type BuildUpLine, LINE_RUNS, type LineRun } from './book/assembly.ts';
+export {
+  type Assembly,
+  type AssemblyParameter,
+  type BuildUpLine,
+  isSharedRun,
+  LINE_RUNS,
+  type LineRun,
+} from './book/assembly.ts';
+export {
+  CLASS_LEVELS,
+  type ClassCodes,
+  type Classification,
+  type CostClass,
+  chooseClassification,
+  findClass,
+  findClassification,
+  listClassPath,
+  readClassCode,
+  readClasses,
+  type SkippedClass,
+  showClass,
+} from './book/classification.ts';
 export { isConsumption, readConsumption } from './book/consumption.ts';
 export { type CostItem, ITEM_KINDS, type ItemKind, isRateWorkedOut, type SoldAs } from './book/cost-item.ts';
+export { isWholeSplit, type KindSplit, readSplit, showSplit } from './book/kind-split.ts';
 export { compileValues, type NamedValue, valueToFormula } from './book/named-value.ts';
 export {
   type ChangedPrice,
@@ -31,6 +53,7 @@ export {
   type ScaleRow,
 } from './book/scale.ts';
 export { readSoldAs, showSoldAs } from './book/sold-as-text.ts';
+export { UNIFORMAT } from './book/uniformat.ts';
 export { type ChangedElement, diffElements, type ElementDiff, type FromTo } from './changes/diff-elements.ts';
 export {
   applyDiff,
@@ -279,6 +302,7 @@ export {
 export {
   GROUP_FIELDS,
   type GroupField,
+  type GroupNames,
   groupPlan,
   isLineUnknown,
   listGroupElements,
@@ -324,7 +348,9 @@ export { PART_NAMES } from './pricing/part-names.ts';
 export { PipelineMemory } from './pricing/pipeline-memory.ts';
 export {
   type ExchangeRate,
+  type KindShares,
   listRateSteps,
+  listShares,
   type PriceFactor,
   type RateStep,
   toFactor,

@@ -129,7 +129,7 @@ describe('what is not known', () => {
   it('an item without a rate is unknown, never 0, and its parents are incomplete', () => {
     const plan = price(basis, wall('w', 10, 3), rack);
     expect(plan).toMatchObject({ unknownLines: 1, counts: { priced: 1, unpriced: 1, partly: 0, leftOut: 0 } });
-    const fittings = groupPlan(plan, ['section'], basis.sections).groups.find((g) => g.label === 'Fittings')!;
+    const fittings = groupPlan(plan, ['section'], basis).groups.find((g) => g.label === 'Fittings')!;
     expect(fittings).toMatchObject({
       unknown: 1,
       minor: 0,
@@ -286,7 +286,7 @@ describe('properties of a plan', () => {
         fc.subarray([...GROUP_FIELDS], { maxLength: 3 }),
         (list, by) => {
           const plan = price(basis, ...wallsOf(list), rack);
-          const grouped = groupPlan(plan, by as GroupField[], basis.sections);
+          const grouped = groupPlan(plan, by as GroupField[], basis);
           expect(grouped.amount).toBe(plan.total);
           expect(grouped.minor).toBe(amountToMinor(plan.total));
           checkSums(grouped);
@@ -308,10 +308,10 @@ describe('properties of a plan', () => {
   });
   it('finds the elements behind a group and a line', () => {
     const plan = price(basis, wall('a', 1, 3, 'Roof'), wall('b', 2, 3), rack);
-    const grouped = groupPlan(plan, ['storey'], basis.sections);
+    const grouped = groupPlan(plan, ['storey'], basis);
     const roof = grouped.groups.find((g) => g.label === 'Roof')!;
-    expect(listGroupElements(plan, ['storey'], basis.sections, roof.id)).toEqual([1]);
-    expect(listGroupElements(plan, ['storey'], basis.sections, roof.lines[0]!.id)).toEqual([1]);
+    expect(listGroupElements(plan, ['storey'], basis, roof.id)).toEqual([1]);
+    expect(listGroupElements(plan, ['storey'], basis, roof.lines[0]!.id)).toEqual([1]);
   });
   it('recalculated step by step equals calculated afresh, over random changes', () => {
     const memory = new PipelineMemory();
@@ -347,7 +347,7 @@ describe('properties of a plan', () => {
       const afresh = runPipeline(now, [{ sourceId: 's', table }]);
       expect(step.total).toBe(afresh.total);
       expect(step.counts).toEqual(afresh.counts);
-      expect(groupPlan(step, ['section'], now.sections)).toEqual(groupPlan(afresh, ['section'], now.sections));
+      expect(groupPlan(step, ['section'], now)).toEqual(groupPlan(afresh, ['section'], now));
     }
   });
   it('a price change measures nothing again', () => {

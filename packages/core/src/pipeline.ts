@@ -1,3 +1,4 @@
+import type { Classification } from './book/classification.ts';
 import { listEffectiveQuantities } from './elements/effective-quantities.ts';
 import type { ElementTable } from './elements/element-table.ts';
 import { mapElements } from './mapping/map-elements.ts';
@@ -18,6 +19,8 @@ export interface PricingBasis extends BookContents {
   readonly sections: readonly WorkSection[];
   readonly rules: readonly PricingRule[];
   readonly pins: readonly Pin[];
+  /** What plans are grouped by where they go by class; UNIFORMAT II if absent. */
+  readonly classification?: Classification;
 }
 
 export interface SourceTable {

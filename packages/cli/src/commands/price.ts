@@ -40,7 +40,7 @@ export async function price(path: string, templatePath: string, { book, out }: P
   if (sheet && !sheet.ok) return sheet;
   const basis = sheet ? sheet.value.basis : own;
   const plan = runPipeline(basis, [{ sourceId: 'model', table: toTable(read.value) }]);
-  const grouped = groupPlan(plan, ['section'], basis.sections);
+  const grouped = groupPlan(plan, ['section'], basis);
   if (out !== undefined) {
     try {
       writeFileSync(

@@ -1,9 +1,13 @@
+import type { ClassCodes } from './classification.ts';
+
 /** A figure of an assembly that a rule may set: a formula, checked against `unit`. */
 export interface AssemblyParameter {
   readonly name: string;
   readonly unit: string;
   /** Value while no rule says otherwise, e.g. `0.6 m`. */
   readonly value: string;
+  /** What a rule can choose from; anything of the unit if absent. */
+  readonly choices?: readonly string[];
   readonly note?: string;
 }
 
@@ -55,6 +59,8 @@ export interface Assembly {
   readonly description: string;
   readonly unit: string;
   readonly group?: string;
+  /** Codes in classifications, by their names; they hold for its items that have none of their own. */
+  readonly classes?: ClassCodes;
   readonly parameters?: readonly AssemblyParameter[];
   readonly lines: readonly BuildUpLine[];
 }

@@ -1,6 +1,7 @@
 import { compileFormula, runFormula } from '../formulas/compile-formula.ts';
 import { FormulaNames } from '../formulas/formula-types.ts';
 import { parseUnit } from '../units/unit.ts';
+import { readSplit, showSplit } from './kind-split.ts';
 import { compileValues } from './named-value.ts';
 import { compileScale, describeRange, type Scale } from './scale.ts';
 import { readSoldAs, showSoldAs } from './sold-as-text.ts';
@@ -160,6 +161,8 @@ describe('how an item is sold', () => {
     ['7.5 m2 packs, per storey', { pack: 7.5, perStorey: true }],
     ['lengths 2.4, 3, 4.2 m', { lengths: [2.4, 3, 4.2] }],
     ['length 2,4; 3 per storey', { lengths: [2.4, 3], perStorey: true }],
+    ['lengths 2.4 at 5.10, 3 at 6 m', { lengths: [2.4, 3], lengthPrices: ['5.10', '6'] }],
+    ['lengths 2,4 at 5,10; 3 at 6 per storey', { lengths: [2.4, 3], lengthPrices: ['5.10', '6'], perStorey: true }],
   ] as const)('"%s"', (text, sold) => {
     expect(readSoldAs(text)).toEqual({ ok: true, value: sold });
     expect(readSoldAs(showSoldAs(sold ?? undefined, 'kg'))).toEqual({ ok: true, value: sold });
@@ -168,5 +171,23 @@ describe('how an item is sold', () => {
     ['in bags', 'sold-as-unreadable'],
     ['0 kg packs', 'pack-size-zero'],
     ['lengths 2, 0', 'pack-size-zero'],
+    ['lengths 2 at 5, 3', 'sold-as-unreadable'],
   ])('"%s" is refused as %s', (text, code) => expect(readSoldAs(text)).toMatchObject({ ok: false, problem: { code } }));
+});
+
+describe('how an all-in rate is split', () => {
+  it.each([
+    ['labour 40, material 60', { labour: 40, material: 60 }],
+    ['Material: 62,5 %; plant 37,5%', { material: 62.5, plant: 37.5 }],
+    ['', null],
+  ] as const)('"%s"', (text, split) => {
+    expect(readSplit(text)).toEqual({ ok: true, value: split });
+    expect(readSplit(showSplit(split ?? undefined))).toEqual({ ok: true, value: split });
+  });
+  it.each([
+    ['labour 40, material 50', 'split-not-whole'],
+    ['labour 50, labour 50', 'split-unreadable'],
+    ['wood 100', 'split-unreadable'],
+    ['labour', 'split-unreadable'],
+  ])('"%s" is refused as %s', (text, code) => expect(readSplit(text)).toMatchObject({ ok: false, problem: { code } }));
 });

@@ -1,3 +1,6 @@
+import type { ClassCodes } from './classification.ts';
+import type { KindSplit } from './kind-split.ts';
+
 /** What a cost item pays for. */
 export const ITEM_KINDS = ['labour', 'material', 'plant', 'subcontract', 'fee'] as const;
 export type ItemKind = (typeof ITEM_KINDS)[number];
@@ -10,6 +13,8 @@ export interface SoldAs {
   readonly lengths?: readonly number[];
   /** Price of one pack; the rate follows from it. */
   readonly packPrice?: string;
+  /** Price of a piece of each length, in their order; the rate is that of the longest. */
+  readonly lengthPrices?: readonly string[];
   /** Packs are made up for each storey, not for the whole project. */
   readonly perStorey?: boolean;
 }
@@ -34,9 +39,22 @@ export interface CostItem {
   readonly source?: string;
   /** Date of the rate, ISO 8601. */
   readonly date?: string;
+  /** Class of tax, in the words of the office: "standard", "reduced". */
+  readonly taxClass?: string;
+  /** Of a material, kg/m3; lines of the item read it as `ItemDensity`. */
+  readonly densityKgM3?: number;
+  /** Of an all-in rate: how it is split by kind of cost. */
+  readonly split?: KindSplit;
+  /** Codes in classifications, by their names. */
+  readonly classes?: ClassCodes;
   readonly notes?: string;
 }
 
-/** True if the rate follows from a formula or from the price of a pack, not from a plain figure. */
+/** True if the rate follows from a formula or from the price of a pack or a length, not from a plain figure. */
 export const isRateWorkedOut = ({ rateFormula, soldAs }: CostItem): boolean =>
-  rateFormula !== undefined || soldAs?.packPrice !== undefined;
+  rateFormula !== undefined || soldAs?.packPrice !== undefined || soldAs?.lengthPrices !== undefined;
+
+/** Waste above this is asked about before it is kept, per cent: it buys more than twice of what is needed. */
+export const UNUSUAL_WASTE = 100;
+/** Waste above this is refused, per cent. */
+export const MOST_WASTE = 2000;

@@ -6,8 +6,9 @@ const PACK = new RegExp(
   String.raw`^(?:packs? of )?(?<size>${NUMBER})(?: ?[\p{L}²³][\p{L}\d²³]*)?(?: packs?)?(?: at (?<price>${NUMBER}))?(?<storey>,? per storey)?$`,
   'iu',
 );
+const PIECE = `${NUMBER}(?: at ${NUMBER})?`;
 const LENGTHS = new RegExp(
-  String.raw`^lengths? (?<list>${NUMBER}(?: ?[;/] ?${NUMBER}|, ${NUMBER})*)(?: ?\p{L}+)?(?<storey>,? per storey)?$`,
+  String.raw`^lengths? (?<list>${PIECE}(?: ?[;/] ?${PIECE}|, ${PIECE})*)(?: ?\p{L}+)?(?<storey>,? per storey)?$`,
   'iu',
 );
 
@@ -18,6 +19,7 @@ const figure = (text: string) => Number(text.replace(',', '.'));
  * Errors: `sold-as-unreadable`, `pack-size-zero`.
  * @example readSoldAs('packs of 25 kg at 30.00') // { pack: 25, packPrice: '30' }
  * @example readSoldAs('lengths 2.4, 3, 4.2 m per storey') // { lengths: [2.4, 3, 4.2], perStorey: true }
+ * @example readSoldAs('lengths 2.4 at 5.10, 3 at 6 m') // { lengths: [2.4, 3], lengthPrices: ['5.10', '6'] }
  */
 export function readSoldAs(text: string): Result<SoldAs | null> {
   const typed = text.trim().replace(/\s+/g, ' ');
@@ -26,13 +28,22 @@ export function readSoldAs(text: string): Result<SoldAs | null> {
   const cut = LENGTHS.exec(typed)?.groups;
   if (!pack && !cut)
     return failure('sold-as-unreadable', `"${text}" does not say how it is sold.`, {
-      remedy: 'Write e.g. "packs of 25", "packs of 25 at 30.00" or "lengths 2.4, 3, 4.2".',
+      remedy:
+        'Write e.g. "packs of 25", "packs of 25 at 30.00", "lengths 2.4, 3, 4.2" or "lengths 2.4 at 5.10, 3 at 6.20".',
     });
   const storey = (pack ?? cut)!.storey ? { perStorey: true } : {};
-  const figures = pack ? [figure(pack.size!)] : cut!.list!.split(/, | ?[;/] ?/).map(figure);
+  const pieces = cut?.list?.split(/, | ?[;/] ?/).map((p) => p.split(/ at /i));
+  const figures = pack ? [figure(pack.size!)] : pieces!.map(([length]) => figure(length!));
   if (figures.some((f) => !(f > 0)))
     return failure('pack-size-zero', 'A pack or a length is more than 0.', { remedy: 'Correct its size.' });
-  if (!pack) return success({ lengths: figures, ...storey });
+  if (!pack) {
+    const prices = pieces!.flatMap(([, price]) => (price === undefined ? [] : [price.replace(',', '.')]));
+    if (prices.length > 0 && prices.length < figures.length)
+      return failure('sold-as-unreadable', 'Some lengths have a price and some have none.', {
+        remedy: 'Give every length its price, or none of them.',
+      });
+    return success({ lengths: figures, ...(prices.length > 0 ? { lengthPrices: prices } : {}), ...storey });
+  }
   return success({
     pack: figures[0]!,
     ...(pack.price === undefined ? {} : { packPrice: String(figure(pack.price)) }),
@@ -44,7 +55,11 @@ export function readSoldAs(text: string): Result<SoldAs | null> {
 export function showSoldAs(sold: SoldAs | undefined, unit: string): string {
   if (!sold) return '';
   const storey = sold.perStorey ? ', per storey' : '';
-  if (sold.lengths) return `lengths ${sold.lengths.join(', ')} ${unit}${storey}`;
+  if (sold.lengths) {
+    const { lengthPrices } = sold;
+    const pieces = sold.lengths.map((l, i) => (lengthPrices ? `${l} at ${lengthPrices[i]}` : String(l)));
+    return `lengths ${pieces.join(', ')} ${unit}${storey}`;
+  }
   const size = unit === 'each' ? String(sold.pack) : `${sold.pack} ${unit}`;
   return `packs of ${size}${sold.packPrice === undefined ? '' : ` at ${sold.packPrice}`}${storey}`;
 }

@@ -1,7 +1,7 @@
 import type { Entry } from './entry-diff.ts';
 
 /** Kinds of entries that a book has and projects share. */
-export const BOOK_KINDS = ['item', 'assembly', 'value', 'scale'] as const;
+export const BOOK_KINDS = ['item', 'assembly', 'value', 'scale', 'classification'] as const;
 
 export const isBookKind = (kind: string): boolean => BOOK_KINDS.includes(kind as (typeof BOOK_KINDS)[number]);
 

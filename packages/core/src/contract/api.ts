@@ -17,6 +17,7 @@ import type { Problem } from '../result/result.ts';
 import { type PinnedBook, pinnedBookSchema, sheetProfileSchema } from './book-api.ts';
 import {
   assemblySchema,
+  classificationSchema,
   conditionSchema,
   costItemSchema,
   namedValueSchema,
@@ -65,6 +66,7 @@ export const ENTRY_SCHEMAS = {
   assembly: assemblySchema,
   value: namedValueSchema,
   scale: scaleSchema,
+  classification: classificationSchema,
   rule: ruleSchema,
   pin: pinSchema,
   section: sectionSchema,

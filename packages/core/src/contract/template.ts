@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import { LINE_RUNS } from '../book/assembly.ts';
-import { ITEM_KINDS } from '../book/cost-item.ts';
+import { chooseClassification } from '../book/classification.ts';
+import { ITEM_KINDS, MOST_WASTE } from '../book/cost-item.ts';
+import { isWholeSplit } from '../book/kind-split.ts';
 import type { Entry } from '../changes/entry-diff.ts';
 import type { PricingBasis } from '../pipeline.ts';
 import { parseRate } from '../pricing/money.ts';
@@ -24,10 +26,14 @@ const word = z
   .string()
   .regex(/^\p{L}[\p{L}\p{N}_]*$/u, 'Such a name is one word.')
   .max(60);
+const classCodes = z
+  .record(z.string().min(1).max(120), z.string().trim().min(1).max(60))
+  .optional()
+  .describe('Codes in classifications, by their names.');
 const percent = z
   .number()
   .min(0, 'Waste cannot be negative.')
-  .max(300, 'Waste above 300 % is taken for a slip.')
+  .max(MOST_WASTE, `Waste above ${MOST_WASTE} % is taken for a slip.`)
   .describe('Per cent of the net quantity.');
 
 const soldAsSchema = z
@@ -43,12 +49,19 @@ const soldAsSchema = z
       .refine((r) => parseRate(r).ok, { error: 'A price is a figure such as 12.50.' })
       .optional()
       .describe('Price of one pack; the rate follows from it.'),
+    lengthPrices: z
+      .array(z.string().refine((r) => parseRate(r).ok, { error: 'A price is a figure such as 12.50.' }))
+      .optional()
+      .describe('Price of a piece of each length, in their order; the rate follows from the longest.'),
     perStorey: z.boolean().optional().describe('Packs are made up for each storey.'),
   })
   .refine((s) => (s.pack === undefined) !== (s.lengths === undefined), {
     error: 'An item is sold in packs or in lengths.',
   })
   .refine((s) => s.packPrice === undefined || s.pack !== undefined, { error: 'A price per pack needs its size.' })
+  .refine((s) => s.lengthPrices === undefined || s.lengthPrices.length === s.lengths?.length, {
+    error: 'Every length has a price, or none has.',
+  })
   .describe('How it is sold: whole packs, or pieces of certain lengths.');
 
 export const costItemSchema = z
@@ -79,6 +92,19 @@ export const costItemSchema = z
       .describe(
         'Instead of `rate`: a formula in the project currency per unit, of named values, scales and quantities.',
       ),
+    taxClass: z.string().trim().max(60).optional().describe('Class of tax, in the words of the office.'),
+    densityKgM3: z
+      .number()
+      .positive('A density is more than 0 kg/m3.')
+      .max(30000, 'No building material is that heavy.')
+      .optional()
+      .describe('Of a material, kg/m3; formulas of its lines read it as ItemDensity.'),
+    split: z
+      .partialRecord(z.enum(ITEM_KINDS), z.number().positive().max(100))
+      .refine(isWholeSplit, { error: 'A split adds up to 100 %.' })
+      .optional()
+      .describe('Per cent of an all-in rate by kind of cost.'),
+    classes: classCodes,
     notes: z.string().max(2000).optional(),
   })
   .refine((i) => i.soldAs?.lengths === undefined || isLength(i.unit), {
@@ -92,12 +118,14 @@ export const assemblySchema = z
     description: z.string().max(500),
     unit: unit.describe('Unit of the driver.'),
     group: z.string().max(120).optional(),
+    classes: classCodes,
     parameters: z
       .array(
         z.strictObject({
           name: word,
           unit,
           value: formula,
+          choices: z.array(formula.min(1)).min(1).max(30).optional().describe('What a rule can choose from.'),
           note: z.string().optional(),
         }),
       )
@@ -160,6 +188,16 @@ export const namedValueSchema = z
     note: z.string().max(500).optional(),
   })
   .describe('A figure or price with a name, used in formulas and rates.');
+
+export const classificationSchema = z
+  .strictObject({
+    name: z.string().trim().min(1, 'A classification needs a name.').max(120),
+    classes: z
+      .array(z.strictObject({ code: z.string().trim().min(1).max(60), title: z.string().max(300) }))
+      .min(1, 'A classification has at least one class.')
+      .max(20_000),
+  })
+  .describe('A coding system that items and assemblies are sorted by.');
 
 const scaleRange = z
   .strictObject({ from: z.number().optional(), to: z.number().optional() })
@@ -312,6 +350,7 @@ export const settingsSchema = z.strictObject({
     .max(20)
     .optional()
     .describe('What one of another currency is in that of the project.'),
+  classification: z.string().max(120).optional().describe('Name of the classification in use; UNIFORMAT II if absent.'),
   functionalUnits: z
     .array(z.strictObject({ name: z.string().trim().min(1, 'A unit needs a name.').max(80), scope: conditionSchema }))
     .max(30)
@@ -329,6 +368,7 @@ export const templateSchema = z
     assemblies: z.array(assemblySchema),
     values: z.array(namedValueSchema).default([]),
     scales: z.array(scaleSchema).default([]),
+    classifications: z.array(classificationSchema).default([]),
     rules: z.array(ruleSchema),
   })
   .describe('Items, assemblies, rules and settings that price a model.');
@@ -356,6 +396,7 @@ export function readTemplate(value: unknown): Result<Template> {
     ['sections', 'id'],
     ['values', 'name'],
     ['scales', 'name'],
+    ['classifications', 'name'],
   ] as const) {
     const seen = new Set<string>();
     for (const [i, entry] of parsed.data[list].entries()) {
@@ -373,20 +414,22 @@ export function readTemplate(value: unknown): Result<Template> {
 
 /** The basis that a template prices with; it has no pins. */
 export function templateToBasis(template: Template): PricingBasis {
-  const { settings, sections, items, assemblies, values, scales, rules } = template;
+  const { settings, sections, items, assemblies, values, scales, rules, classifications } = template;
   const { currency, factors, exchange } = settings;
-  return { currency, factors, exchange, sections, items, assemblies, values, scales, rules, pins: [] };
+  const classification = chooseClassification(settings.classification, classifications);
+  return { currency, factors, exchange, sections, items, assemblies, values, scales, rules, classification, pins: [] };
 }
 
 /** A template as entries of a project. */
 export function templateToEntries(template: Template): Entry[] {
-  const { settings, sections, items, assemblies, values, scales, rules } = template;
+  const { settings, sections, items, assemblies, values, scales, rules, classifications } = template;
   return [
     { kind: 'settings', id: 'project', body: settings },
     ...items.map((body) => ({ kind: 'item', id: body.code, body })),
     ...assemblies.map((body) => ({ kind: 'assembly', id: body.code, body })),
     ...values.map((body) => ({ kind: 'value', id: body.name, body })),
     ...scales.map((body) => ({ kind: 'scale', id: body.name, body })),
+    ...classifications.map((body) => ({ kind: 'classification', id: body.name, body })),
     ...sections.map((body) => ({ kind: 'section', id: body.id, body })),
     ...rules.map((body) => ({ kind: 'rule', id: body.id, body })),
     { kind: 'order', id: 'sections', body: sections.map((s) => s.id) },

@@ -1,10 +1,21 @@
+import type { Assembly } from '../book/assembly.ts';
+import {
+  type Classification,
+  type CostClass,
+  listClassPath,
+  readClassCode,
+  showClass,
+} from '../book/classification.ts';
+import { UNIFORMAT } from '../book/uniformat.ts';
 import { readText, readTextList } from '../elements/columns.ts';
 import type { WorkSection } from '../mapping/pricing-rule.ts';
 import { LineState } from '../pricing/evaluate-recipe.ts';
 import { type Amount, amountToMinor, apportion } from '../pricing/money.ts';
 import { addWaste, type PricedBlock, type PricedLine, rateAt } from '../pricing/price-lines.ts';
 import type { Purchase } from '../pricing/purchases.ts';
+import type { RecipeStep } from '../pricing/recipe.ts';
 import type { Plan, PlanPart } from './plan.ts';
+import { type KindPart, listKindParts, splitAmount } from './split-by-kind.ts';
 
 /** What a plan can be grouped by. */
 export const GROUP_FIELDS = [
@@ -18,6 +29,9 @@ export const GROUP_FIELDS = [
   'kind',
   'supplier',
   'itemGroup',
+  'itemClass1',
+  'itemClass2',
+  'itemClass3',
   'rule',
 ] as const;
 export type GroupField = (typeof GROUP_FIELDS)[number];
@@ -99,24 +113,75 @@ const NONE: Record<GroupField, string> = {
   kind: 'No kind',
   supplier: 'No supplier',
   itemGroup: 'No group',
+  itemClass1: 'No class given',
+  itemClass2: 'No class given',
+  itemClass3: 'No class given',
   rule: 'By hand',
 };
 
-/** Label of a group field for one line of one element. */
+/** What the groups of a plan are called by. */
+export interface GroupNames {
+  readonly sections: readonly WorkSection[];
+  /** UNIFORMAT II if absent. */
+  readonly classification?: Classification;
+}
+
+/** Reads group labels of one plan. */
+interface Labels {
+  readonly sections: ReadonlyMap<string, string>;
+  readonly classOf: (block: PricedBlock, line: PricedLine, level: number) => string | null;
+}
+
+function readNames({ sections, classification = UNIFORMAT }: GroupNames): Labels {
+  const paths = new Map<PricedLine, readonly CostClass[]>();
+  return {
+    sections: new Map(sections.map((s) => [s.id, s.name])),
+    classOf: (block, line, level) => {
+      let path = paths.get(line);
+      if (!path) {
+        const code = findLineClass(block, line, classification);
+        path = code === null ? [] : listClassPath(classification, code);
+        paths.set(line, path);
+      }
+      const own = path[Math.min(level, path.length) - 1];
+      return own ? showClass(own) : null;
+    },
+  };
+}
+
+/** The class of a line: that of its item, else of the nearest assembly that has one. */
+function findLineClass({ recipe }: PricedBlock, { item, path }: PricedLine, of: Classification): string | null {
+  const own = item && readClassCode(item.item.classes, of);
+  if (own) return own;
+  const around: Assembly[] = [];
+  for (let step: RecipeStep | undefined = recipe; step?.kind === 'assembly'; ) {
+    around.unshift(step.assembly);
+    const next = path[around.length];
+    step = step.steps.find((s) => s.kind === 'assembly' && s.assembly.code === next);
+  }
+  for (const { classes } of around) {
+    const code = readClassCode(classes, of);
+    if (code) return code;
+  }
+  return null;
+}
+
+/** Label of a group field for one line of one element, or the part of it that is of one kind. */
 function readGroupLabel(
   field: GroupField,
   part: PlanPart,
   row: number,
   block: PricedBlock,
   line: PricedLine,
-  sections: ReadonlyMap<string, string>,
+  { kind }: KindPart,
+  labels: Labels,
 ): string {
   const { table } = part;
   const first = (list: string[]) => (list.length > 0 ? list.join(' + ') : null);
   const label = ((): string | null | undefined => {
     switch (field) {
       case 'section':
-        return sections.get(block.mapped.section ?? '') ?? block.mapped.section;
+        return labels.sections.get(block.mapped.section ?? '') ?? block.mapped.section;
       case 'storey':
         return readText(table.storey, row);
       case 'class':
@@ -130,11 +195,15 @@ function readGroupLabel(
       case 'zone':
         return first(readTextList(table.zones, row));
       case 'kind':
-        return line.item?.item.kind;
+        return kind;
       case 'supplier':
         return line.item?.item.supplier;
       case 'itemGroup':
         return line.item?.item.group;
+      case 'itemClass1':
+      case 'itemClass2':
+      case 'itemClass3':
+        return labels.classOf(block, line, Number(field.at(-1)));
       case 'rule':
         return block.mapped.rule?.name;
     }
@@ -145,72 +214,79 @@ function readGroupLabel(
 const fresh = (label: string): Building => ({ label, amount: 0, unknown: 0, groups: new Map(), lines: new Map() });
 
 /** Identity of a bundled line inside its group. */
-function lineKey(block: PricedBlock, line: PricedLine, at: number): string {
-  return `${block.mapped.section}|${line.code}|${rateAt(line, at)}|${line.wastePercent}`;
+function lineKey(block: PricedBlock, line: PricedLine, at: number, { share, kind }: KindPart): string {
+  const part = share === 1 ? '' : `|${kind}`;
+  return `${block.mapped.section}|${line.code}|${rateAt(line, at)}|${line.wastePercent}${part}`;
+}
+
+/** A cell in parts by kind where a plan is grouped by kind, else whole. */
+function divideCell(line: PricedLine, at: number, by: readonly GroupField[]): KindPart[] {
+  if (by.includes('kind')) return listKindParts(line, at);
+  return [{ kind: line.item?.item.kind ?? null, share: 1, amount: line.amounts[at]! }];
 }
 
 /**
  * Groups a plan by fields, outermost first, and bundles identical lines below the last. The shown amounts are shared out
  * from the total downwards, so that every printed column adds up, and the total is the same under every grouping.
  */
-export function groupPlan(
-  plan: Plan,
-  by: readonly GroupField[],
-  sections: readonly WorkSection[],
-  scope: PlanScope = {},
-): PlanGroup {
-  const names = new Map(sections.map((s) => [s.id, s.name]));
+export function groupPlan(plan: Plan, by: readonly GroupField[], names: GroupNames, scope: PlanScope = {}): PlanGroup {
+  const labels = readNames(names);
   const root = fresh('Total');
   visitPlanCells(plan, (part, row, block, line, at) => {
     const key = part.table.keys[row]!;
     if (scope.keys && !scope.keys.has(key)) return;
-    const amount = line.amounts[at]!;
-    const isUnknown = line.state[at] === LineState.problem || rateAt(line, at) === null;
-    let node = root;
-    const add = () => {
-      node.amount += amount;
-      if (isUnknown) node.unknown++;
-    };
-    add();
-    for (const field of by) {
-      const label = readGroupLabel(field, part, row, block, line, names);
-      let next = node.groups.get(label);
-      if (!next) {
-        next = fresh(label);
-        node.groups.set(label, next);
-      }
-      node = next;
+    const rate = rateAt(line, at);
+    const isUnknown = line.state[at] === LineState.problem || rate === null;
+    for (const piece of divideCell(line, at, by)) {
+      const { amount, share } = piece;
+      let node = root;
+      const add = () => {
+        node.amount += amount;
+        if (isUnknown) node.unknown++;
+      };
       add();
-    }
-    const id = lineKey(block, line, at);
-    let bundled = node.lines.get(id);
-    if (!bundled) {
-      const item = line.item?.item;
-      bundled = startLine({
-        item: line.code,
-        description: item?.description ?? '',
-        kind: item?.kind ?? null,
-        section: block.mapped.section,
-        unit: item?.unit ?? '',
-        wastePercent: line.wastePercent,
-        rate: rateAt(line, at),
-      });
-      node.lines.set(id, bundled);
-    }
-    bundled.amount += amount;
-    bundled.cells++;
-    bundled.elements.add(key);
-    if (line.state[at] === LineState.known) {
-      bundled.net += line.net[at]!;
-      bundled.toBuy += addWaste(line.net[at]!, line.wastePercent);
-    }
-    if (isUnknown) {
-      bundled.unknown++;
-      bundled.problem ??= (line.problems.get(at) ?? line.rateProblem)?.message ?? null;
+      for (const field of by) {
+        const label = readGroupLabel(field, part, row, block, line, piece, labels);
+        let next = node.groups.get(label);
+        if (!next) {
+          next = fresh(label);
+          node.groups.set(label, next);
+        }
+        node = next;
+        add();
+      }
+      const id = lineKey(block, line, at, piece);
+      let bundled = node.lines.get(id);
+      if (!bundled) {
+        const item = line.item?.item;
+        const what = item?.description ?? '';
+        bundled = startLine({
+          item: line.code,
+          description: share === 1 ? what : `${what}, ${piece.kind} part`,
+          kind: piece.kind,
+          section: block.mapped.section,
+          unit: item?.unit ?? '',
+          wastePercent: line.wastePercent,
+          rate: rate === null ? null : rate * share,
+        });
+        node.lines.set(id, bundled);
+      }
+      bundled.amount += amount;
+      bundled.cells++;
+      bundled.elements.add(key);
+      if (line.state[at] === LineState.known) {
+        bundled.net += line.net[at]!;
+        bundled.toBuy += addWaste(line.net[at]!, line.wastePercent);
+      }
+      if (isUnknown) {
+        bundled.unknown++;
+        bundled.problem ??= (line.problems.get(at) ?? line.rateProblem)?.message ?? null;
+      }
     }
   });
   if (!scope.keys) for (const purchase of plan.purchases) addSurplus(root, purchase, by);
-  const orders = by.map((field) => new Map(field === 'section' ? sections.map((s, i) => [s.name, i]) : []));
+  const order = new Map(names.sections.map((s, i) => [s.name, i]));
+  const orders = by.map((field) => (field === 'section' ? order : new Map<string, number>()));
   return finish(root, '', amountToMinor(root.amount), orders);
 }
 
@@ -219,14 +295,22 @@ const startLine = (head: LineHead): LineBuilding => ({
 }); // biome-ignore format: one start
 
 /** What of whole packs is left over, as a line of its own: it belongs to no element. */
-function addSurplus(
+function addSurplus(root: Building, purchase: Purchase, by: readonly GroupField[]): void {
+  const { item, shares, surplusAmount } = purchase;
+  if (surplusAmount === 0) return;
+  const whole = { kind: item.kind, share: 1, amount: surplusAmount };
+  for (const part of by.includes('kind') ? splitAmount(surplusAmount, shares) : [whole])
+    addSurplusPart(root, purchase, part, by);
+}
+
+function addSurplusPart(
   root: Building,
-  { item, storey, surplus, surplusAmount }: Purchase,
+  { item, storey, surplus }: Purchase,
+  { kind, share, amount: surplusAmount }: KindPart,
   by: readonly GroupField[],
 ): void {
-  if (surplusAmount === 0) return;
   const labels: Partial<Record<GroupField, string | null | undefined>> = {
-    kind: item.kind,
+    kind,
     supplier: item.supplier,
     itemGroup: item.group,
     storey,
@@ -243,8 +327,8 @@ function addSurplus(
   }
   const line = startLine({
     item: item.code,
-    description: `${item.description}, left over of whole packs${storey === null ? '' : `, ${storey}`}`,
-    kind: item.kind,
+    description: `${item.description}, left over of whole packs${storey === null ? '' : `, ${storey}`}${share === 1 ? '' : `, ${kind} part`}`,
+    kind,
     section: null,
     unit: item.unit,
     wastePercent: 0,
@@ -313,23 +397,20 @@ function finish(node: Building, id: string, minor: number, orders: readonly Labe
 }
 
 /** ElementKeys behind a group or a bundled line of a grouped plan, by its id. */
-export function listGroupElements(
-  plan: Plan,
-  by: readonly GroupField[],
-  sections: readonly WorkSection[],
-  id: string,
-): number[] {
-  const names = new Map(sections.map((s) => [s.id, s.name]));
+export function listGroupElements(plan: Plan, by: readonly GroupField[], names: GroupNames, id: string): number[] {
+  const labels = readNames(names);
   const keys = new Set<number>();
   // The surplus of an item is that of all elements that need it.
   const surplusOf = /#surplus\|([^|]*)\|/.exec(id)?.[1];
   visitPlanCells(plan, (part, row, block, line, at) => {
-    const path = by
-      .map((field) => `/${encodeURIComponent(readGroupLabel(field, part, row, block, line, names))}`)
-      .join('');
     if (surplusOf !== undefined && line.code === surplusOf) keys.add(part.table.keys[row]!);
-    if (path === id || path.startsWith(`${id}/`) || `${path}#${lineKey(block, line, at)}` === id)
-      keys.add(part.table.keys[row]!);
+    for (const piece of divideCell(line, at, by)) {
+      const path = by
+        .map((field) => `/${encodeURIComponent(readGroupLabel(field, part, row, block, line, piece, labels))}`)
+        .join('');
+      if (path === id || path.startsWith(`${id}/`) || `${path}#${lineKey(block, line, at, piece)}` === id)
+        keys.add(part.table.keys[row]!);
+    }
   });
   return [...keys];
 }

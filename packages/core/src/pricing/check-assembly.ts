@@ -4,6 +4,7 @@ import type { FormulaName, FormulaNames } from '../formulas/formula-types.ts';
 import { type Problem, success } from '../result/result.ts';
 import { parseUnit } from '../units/unit.ts';
 import { listRecipeLeaves } from './evaluate-recipe.ts';
+import { nameItem } from './item-rate.ts';
 import { nameResults } from './line-results.ts';
 import { type BookContents, buildBookWith, checkRun, compileRecipe, compileWhen, nameRun, onlyOuter, writeQuantity } from './recipe.ts'; // biome-ignore format: one module
 import { prepareShared } from './shared-lines.ts';
@@ -58,7 +59,9 @@ export function checkAssembly(assembly: Assembly, contents: BookContents, quanti
     (item === undefined ? book.assemblies.get(nested?.toLowerCase() ?? '') : book.items.get(item.toLowerCase()))
       ?.unit ?? null;
   const lines = assembly.lines.map((line): LineCheck => {
-    const own = nameRun(line.per, names);
+    const item = line.item === undefined ? undefined : book.items.get(line.item.toLowerCase());
+    const run = nameRun(line.per, names);
+    const own = item ? nameItem(item, run) : run;
     const gives = unitOf(line);
     const when = compileWhen(line.when, own);
     const needed = parseUnit(gives ?? 'number');

@@ -5,7 +5,7 @@ import type { Problem } from '../result/result.ts';
 import { multiplyDimensions } from '../units/dimension.ts';
 import { findSimpleUnit, type Unit } from '../units/unit.ts';
 import { parseRate } from './money.ts';
-import { type ExchangeRate, listRateSteps, type PriceFactor, type RateStep } from './price-factors.ts';
+import { type ExchangeRate, type KindShares, listRateSteps, listShares, type PriceFactor, type RateStep } from './price-factors.ts'; // biome-ignore format: one module
 
 /**
  * Rate of an item per its unit in the item's currency. `value` is null where there is none, or where each element has its own
@@ -19,6 +19,8 @@ export interface ItemRate {
   readonly exchange: ExchangeRate | null;
   /** Steps from the rate of the book to the one that is paid: region, escalation. */
   readonly steps: readonly RateStep[];
+  /** Shares of what is paid by kind of cost. */
+  readonly shares: KindShares;
 }
 
 /** What all rates of a project have in common. */
@@ -26,6 +28,19 @@ export interface RateTerms {
   readonly currency: string;
   readonly exchange?: readonly ExchangeRate[];
   readonly factors?: readonly PriceFactor[];
+}
+
+const DENSITY = { mass: 1, length: -3 };
+
+/** Names that a line and a rate may use of their item: the density of a material, as `ItemDensity`. */
+export function nameItem({ code, densityKgM3 }: CostItem, names: FormulaNames): FormulaNames {
+  const missing: Problem = {
+    code: 'density-missing',
+    message: `${code} has no density.`,
+    remedy: 'Give the item its density in kg/m3.',
+  };
+  const figure = densityKgM3 === undefined ? { problem: missing } : { value: densityKgM3 };
+  return names.with([{ name: 'ItemDensity', dimension: DENSITY, source: 'value', ...figure }]);
 }
 
 type PlainRate = Pick<ItemRate, 'value' | 'formula' | 'problem'>;
@@ -48,7 +63,7 @@ export const rateToUnit = (rate: number, unit: Unit): number => rate * unit.fact
  * `rate-currency-unknown`, `currency-without-rate`, those of the formula.
  */
 export function compileRate(item: CostItem, unit: Unit, names: FormulaNames, terms: RateTerms): ItemRate {
-  const steps = listRateSteps(terms.factors ?? [], item.kind);
+  const { steps, shares } = listRateSteps(terms.factors ?? [], listShares(item));
   const isForeign = item.currency !== undefined && item.currency !== terms.currency;
   const exchange = isForeign ? (terms.exchange?.find((e) => e.currency === item.currency) ?? null) : null;
   if (isForeign && !exchange)
@@ -60,8 +75,9 @@ export function compileRate(item: CostItem, unit: Unit, names: FormulaNames, ter
       }),
       exchange,
       steps,
+      shares,
     };
-  return { ...compilePlainRate(item, unit, names, item.currency ?? terms.currency), exchange, steps };
+  return { ...compilePlainRate(item, unit, names, item.currency ?? terms.currency), exchange, steps, shares };
 }
 
 function compilePlainRate(item: CostItem, unit: Unit, names: FormulaNames, currency: string): PlainRate {
@@ -71,6 +87,12 @@ function compilePlainRate(item: CostItem, unit: Unit, names: FormulaNames, curre
     const price = parseRate(packPrice);
     if (!price.ok) return unusable(price.problem);
     return pack > 0 ? { value: price.value / pack, formula: null, problem: null } : unusable(noPack(item));
+  }
+  const { lengths, lengthPrices } = item.soldAs ?? {};
+  if (lengths !== undefined && lengthPrices !== undefined) {
+    const longest = Math.max(...lengths);
+    const price = parseRate(lengthPrices[lengths.indexOf(longest)] ?? '');
+    return price.ok ? { value: price.value / longest, formula: null, problem: null } : unusable(price.problem);
   }
   if (item.rate === null)
     return unusable({
@@ -107,7 +129,7 @@ function compileRateFormula(
     factor: 1 / unit.factor,
     dimension: multiplyDimensions(money.dimension, unit.dimension, -1),
   };
-  const formula = compileFormula(text, names, needed);
+  const formula = compileFormula(text, nameItem(item, names), needed);
   if (!formula.ok) return unusable({ ...formula.problem, path: `rate of ${item.code}` });
   if (!formula.value.isConstant) return { value: null, formula: formula.value, problem: null };
   const value = rateToUnit(

@@ -1,10 +1,13 @@
+import fc from 'fast-check';
 import { showMove, splitMove } from '../changes/split-move.ts';
 import { buildElementTable } from '../elements/element-table.ts';
 import { type PricingBasis, runPipeline } from '../pipeline.ts';
 import { explainElement } from '../plan/explain-element.ts';
+import { groupPlan, listGroupElements } from '../plan/group-plan.ts';
+import { splitAmount } from '../plan/split-by-kind.ts';
 import { sampleBasis, sampleItem } from '../testing/sample-basis.ts';
 import { sampleElement } from '../testing/sample-element.ts';
-import { toFactor } from './price-factors.ts';
+import { listRateSteps, listShares, toFactor } from './price-factors.ts';
 
 const table = buildElementTable(
   [sampleElement({ globalId: 'w', quantities: { NetSideArea: 10, Depth: 3 } })],
@@ -53,6 +56,66 @@ describe('factors on rates', () => {
     const after = plan(basis([item('M', 'material', '3.00')], { factors: [{ name: 'Region', percent: 10 }] }));
     // 20.00 at first; the factor on the old rate 2.00, the new rate 11.00.
     expect(showMove(splitMove(before, after))).toMatchObject({ move: 1300, causes: { factors: 200, price: 1100 } });
+  });
+});
+
+describe('an all-in rate that is split by kind', () => {
+  const split = { labour: 40, material: 60 };
+  const laying = item('LAY', 'material', '10.00', { kind: 'subcontract', split });
+  const factors = [
+    { name: 'Night', percent: 50, kinds: ['labour' as const] },
+    { name: 'Region', percent: 10 },
+    { name: 'Fuel', percent: 5, kinds: ['plant' as const] },
+  ];
+  it('is moved by a factor for the part of its kind only: 40 % x 1.5 + 60 % = 1.2, then all by 1.1', () => {
+    const { steps, shares } = listRateSteps(factors, listShares(laying));
+    expect(steps).toEqual([
+      { name: 'Night', factor: expect.closeTo(1.2, 12) },
+      { name: 'Region', factor: 1.1 },
+    ]);
+    // Labour is 0.6 of 1.2 now.
+    expect(shares).toEqual([
+      { kind: 'labour', share: expect.closeTo(0.5, 12) },
+      { kind: 'material', share: expect.closeTo(0.5, 12) },
+    ]);
+    // 10 m2 x 10.00 x 1.32
+    expect(plan(basis([laying], { factors })).total).toBe(132e6);
+  });
+  it('is shown under its kinds in a plan by kind, with the same total', () => {
+    const b = basis([laying, item('M', 'material', '1.00')]);
+    const priced = plan(b);
+    const byKind = groupPlan(priced, ['kind'], b);
+    expect(byKind.groups.map((g) => [g.label, g.minor])).toEqual([
+      ['labour', 4000],
+      ['material', 7000],
+    ]);
+    expect(byKind.groups[0]!.lines).toMatchObject([{ description: 'LAY, labour part', rate: 4, net: 10, minor: 4000 }]);
+    expect(byKind.minor).toBe(groupPlan(priced, [], b).minor);
+    expect(groupPlan(priced, [], b).lines).toMatchObject([
+      { item: 'LAY', kind: 'subcontract', minor: 10000 },
+      { item: 'M', minor: 1000 },
+    ]);
+    expect(listGroupElements(priced, ['kind'], b, '/labour')).toEqual([1]);
+    expect(listGroupElements(priced, ['kind'], b, '/subcontract')).toEqual([]);
+  });
+  it('keeps what is unknown in one place, counted once', () => {
+    const b = basis([{ ...laying, rate: null }]);
+    const byKind = groupPlan(plan(b), ['kind'], b);
+    expect(byKind).toMatchObject({ unknown: 1, groups: [{ label: 'subcontract', unknown: 1 }] });
+  });
+  it('is divided into whole amounts that add up', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: -1e12, max: 1e12 }), fc.integer({ min: 1, max: 99 }), (amount, percent) => {
+        const parts = splitAmount(
+          amount,
+          listShares({ kind: 'fee', split: { labour: percent, plant: 100 - percent } }),
+        );
+        expect(parts.every((p) => Number.isInteger(p.amount))).toBe(true);
+        expect(parts.reduce((sum, p) => sum + p.amount, 0)).toBe(amount);
+        expect(Math.abs(parts[0]!.amount - (amount * percent) / 100)).toBeLessThanOrEqual(0.5);
+      }),
+      { seed: 3, numRuns: 200 },
+    );
   });
 });
 

@@ -65,22 +65,20 @@ describe('whole packs', () => {
   it('leave a line of their own that no grouping loses', () => {
     const priced = plan(basis, walls([12.5, 2.5], [25, 2.5]));
     for (const field of GROUP_FIELDS) {
-      const grouped = groupPlan(priced, [field], basis.sections);
+      const grouped = groupPlan(priced, [field], basis);
       expect(grouped.minor).toBe(6000);
       const sum = (g: PlanGroup): number =>
         g.groups.reduce((n, c) => n + sum(c), 0) + g.lines.reduce((n, l) => n + l.minor, 0);
       expect(sum(grouped)).toBe(6000);
     }
-    const bySection = groupPlan(priced, ['section'], basis.sections);
+    const bySection = groupPlan(priced, ['section'], basis);
     expect(bySection.groups.map((g) => [g.label, g.minor])).toEqual([
       ['S', 3780],
       ['Packs and rounding', 2220],
     ]);
-    expect(groupPlan(priced, ['supplier'], basis.sections).groups.map((g) => [g.label, g.minor])).toEqual([
-      ['Yard', 6000],
-    ]);
+    expect(groupPlan(priced, ['supplier'], basis).groups.map((g) => [g.label, g.minor])).toEqual([['Yard', 6000]]);
     const { id } = bySection.groups[1]!.lines[0]!;
-    expect(listGroupElements(priced, ['section'], basis.sections, id)).toEqual([1, 2]);
+    expect(listGroupElements(priced, ['section'], basis, id)).toEqual([1, 2]);
   });
   it('move the total by a cause of their own', () => {
     const before = plan(basis, walls([12.5, 2.5], [25, 2.5]));
@@ -149,6 +147,28 @@ describe('sold lengths', () => {
     const run = basisOf({ soldAs: { lengths } }, { item: 'X', quantity: 'Driver / 0.5 m' });
     expect(plan(run, walls([10, 2.5])).purchases).toMatchObject([{ packs: 5, lengths: [{ length: 4.2, pieces: 5 }] }]);
   });
+  it('with prices of their own cost what the pieces cost; lines have the rate of the longest', () => {
+    const priced = plan(
+      basisOf(
+        { soldAs: { lengths: [4.2, 2.4, 3], lengthPrices: ['10.50', '4.80', '6.90'] } },
+        { item: 'X', quantity: 'Driver / 0.5 m', piece: 'Height' },
+      ),
+      walls([10, 2.5], [5, 5]),
+    );
+    // 8 of 3 m at 6.90, 2 of 4.2 m at 10.50, 2 of 2.4 m at 4.80: 55.20 + 21.00 + 9.60 = 85.80
+    expect(priced.total).toBe(85.8e6);
+    // 10.50 / 4.2 = 2.50 a metre: 30 m are 75.00, and 10.80 more for the pieces that are bought.
+    expect(priced.purchases[0]).toMatchObject({ lines: 75e6, surplusAmount: 10.8e6 });
+  });
+  it('with prices are moved by factors like any rate', () => {
+    const sold = basisOf(
+      { soldAs: { lengths: [3], lengthPrices: ['6.00'] } },
+      { item: 'X', quantity: 'Driver / 0.5 m', piece: 'Height' },
+    );
+    // 1 m2: 2 m in one piece of 3 m at 6.00 x 1.1
+    const factors = [{ name: 'Region', percent: 10 }];
+    expect(plan({ ...sold, factors }, walls([1, 2])).total).toBe(6.6e6);
+  });
   it('of a piece of no length are refused', () => {
     const none = basisOf({ soldAs: { lengths } }, { item: 'X', quantity: 'Driver / 0.5 m', piece: 'Height - Height' });
     expect(explainElement(plan(none, walls([1, 1])), 1)!.lines[0]!.problem).toMatchObject({
@@ -186,11 +206,11 @@ describe('sums of packs, waste and factors together', () => {
           const priced = plan(basis, walls(...figures));
           const turned = plan({ ...basis, items: [...items].reverse() }, walls(...[...figures].reverse()));
           expect(turned.total).toBe(priced.total);
-          const grouped = groupPlan(priced, [field, 'kind'], basis.sections);
+          const grouped = groupPlan(priced, [field, 'kind'], basis);
           const sum = (g: PlanGroup): number =>
             g.groups.reduce((n, c) => n + sum(c), 0) + g.lines.reduce((n, l) => n + l.minor, 0);
           expect(sum(grouped)).toBe(grouped.minor);
-          expect(grouped.minor).toBe(groupPlan(priced, [], basis.sections).minor);
+          expect(grouped.minor).toBe(groupPlan(priced, [], basis).minor);
         },
       ),
       { numRuns: 60 },

@@ -3,7 +3,9 @@ import { readText } from '../elements/columns.ts';
 import type { ElementTable } from '../elements/element-table.ts';
 import { LineState } from './evaluate-recipe.ts';
 import { type Amount, quantizeAmount } from './money.ts';
+import type { KindShares } from './price-factors.ts';
 import { addWaste, type PricedBlock, type PricedLine, rateAt } from './price-lines.ts';
+import type { RecipeItem } from './recipe.ts';
 
 /** Elements with the blocks that price them. */
 export interface PricedElements {
@@ -30,6 +32,8 @@ export interface Purchase {
   /** Of the lines of elements, and of the surplus. */
   readonly lines: Amount;
   readonly surplusAmount: Amount;
+  /** Shares of what is paid by kind of cost. */
+  readonly shares: KindShares;
   /** Element x line combinations whose quantity or rate is unknown. */
   readonly unknown: number;
 }
@@ -37,6 +41,9 @@ export interface Purchase {
 interface Sum {
   readonly item: CostItem;
   readonly storey: string | null;
+  /** What prices of the book are multiplied by. */
+  readonly factor: number;
+  readonly shares: KindShares;
   net: number;
   gross: number;
   lines: number;
@@ -64,29 +71,34 @@ export function sumPurchases(parts: Iterable<PricedElements>, minorDigits: numbe
     for (const { mapped, lines } of blocks)
       for (const line of lines) {
         if (!line.item) continue;
-        const { item, lengths } = line.item;
+        const { item } = line.item;
         const sumOf = (storey: string | null): Sum => {
           const key = `${item.code.toLowerCase()}|${storey ?? ''}`;
-          const sum = sums.get(key) ?? startSum(item, storey, lengths);
+          const sum = sums.get(key) ?? startSum(line, line.item!, storey);
           sums.set(key, sum);
           return sum;
         };
-        let whole: Sum | null = null;
+        const isPerStorey = item.soldAs?.perStorey === true;
+        // By the place of the storey in the table's list; -1 for none, or for the whole project.
+        const own = new Map<number, Sum>();
         for (let at = 0; at < mapped.rows.length; at++) {
           if (line.state[at] === LineState.skipped) continue;
-          if (item.soldAs?.perStorey) addCell(sumOf(readText(table.storey, mapped.rows[at]!)), line, at);
-          else {
-            whole ??= sumOf(null);
-            addCell(whole, line, at);
+          const row = mapped.rows[at]!;
+          const place = isPerStorey ? table.storey.index[row]! : -1;
+          let sum = own.get(place);
+          if (!sum) {
+            sum = sumOf(isPerStorey ? readText(table.storey, row) : null);
+            own.set(place, sum);
           }
+          addCell(sum, line, at);
         }
       }
   return [...sums.values()].map((sum) => finish(sum, minorDigits));
 }
 
-function startSum(item: CostItem, storey: string | null, lengths: readonly number[]): Sum {
+function startSum({ factor }: PricedLine, { item, lengths, rate }: RecipeItem, storey: string | null): Sum {
   return {
-    item, storey, net: 0, gross: 0, lines: 0, unknown: 0, splices: 0, lengths, pieces: new Float64Array(lengths.length), rate: null, isOneRate: true,
+    item, storey, factor, shares: rate.shares, net: 0, gross: 0, lines: 0, unknown: 0, splices: 0, lengths, pieces: new Float64Array(lengths.length), rate: null, isOneRate: true,
   }; // biome-ignore format: one start
 }
 
@@ -124,8 +136,8 @@ function finish(sum: Sum, minorDigits: number): Purchase {
       : gross;
   const surplus = Math.max(0, toBuy - gross);
   return {
-    item, storey, net, waste: gross - net, toBuy, packs, lengths, surplus, splices, lines: sum.lines, unknown,
-    surplusAmount: packs === null ? 0 : priceSurplus(sum, toBuy, surplus, minorDigits),
+    item, storey, net, waste: gross - net, toBuy, packs, lengths, surplus, splices, lines: sum.lines, unknown, shares: sum.shares,
+    surplusAmount: packs === null ? 0 : sold?.lengthPrices ? priceLengths(sum, lengths, minorDigits) : priceSurplus(sum, toBuy, surplus, minorDigits),
   }; // biome-ignore format: a purchase in order
 }
 
@@ -139,4 +151,14 @@ function priceSurplus(
   if (rate === null || gross === 0) return 0;
   if (isOneRate && unknown === 0) return (quantizeAmount(toBuy, rate, digits) ?? lines) - lines;
   return Math.round((lines / gross) * surplus) + 0;
+}
+
+/** What the pieces cost by the prices of their lengths, beyond what the lines have. */
+function priceLengths({ item, factor, lines }: Sum, taken: Purchase['lengths'], digits: number): Amount {
+  const { lengths, lengthPrices } = item.soldAs!;
+  const whole = taken.reduce((sum, { length, pieces }) => {
+    const price = Number(lengthPrices![lengths!.indexOf(length)]);
+    return sum + (quantizeAmount(pieces, price * factor, digits) ?? 0);
+  }, 0);
+  return whole - lines;
 }

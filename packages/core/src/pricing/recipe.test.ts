@@ -175,7 +175,7 @@ describe('rates', () => {
     const plan = runPipeline(basis, [{ sourceId: 'm', table: table(wall, plain) }]);
     // 10 m2 x 5 + 4 m2 x 8 = 82
     expect(plan.total).toBe(82e6);
-    const { lines } = groupPlan(plan, [], basis.sections);
+    const { lines } = groupPlan(plan, [], basis);
     expect(lines.map((l) => [l.rate, l.net, l.minor])).toEqual([
       [5, 10, 5000],
       [8, 4, 3200],
@@ -219,6 +219,27 @@ describe('rates', () => {
     const plan = runPipeline(basis, [{ sourceId: 'm', table: table(element) }]);
     return explainElement(plan, 1)!.lines[0]!;
   }
+});
+
+describe('the density of an item', () => {
+  const steel = (more = {}) => [
+    item('STEEL', 'kg', '2.00', more),
+    item('BY-VOLUME', 'm3', null, { ...more, rateFormula: '2 EUR/kg * ItemDensity' }),
+  ];
+  const priced = (items: PricingBasis['items'], line: Lines[number]) => {
+    const plan = runPipeline(basisOf([line], { items }), [{ sourceId: 'm', table: table(wall) }]);
+    return explainElement(plan, 1)!.lines[0]!;
+  };
+  const line = { item: 'STEEL', quantity: 'Driver * 0.01 m * ItemDensity' };
+  it('leads from a volume to a weight: 10 m2 x 0.01 m x 7850 = 785 kg', () =>
+    expect(priced(steel({ densityKgM3: 7850 }), line)).toMatchObject({ net: 785, amount: 1570e6 }));
+  it('leads from a price of a weight to that of a volume: 15,700 a m3', () =>
+    expect(priced(steel({ densityKgM3: 7850 }), { item: 'BY-VOLUME', quantity: 'Driver * 0.01 m' })).toMatchObject({
+      rate: 15700,
+      amount: 1570e6,
+    }));
+  it('is asked for where it is missing', () =>
+    expect(priced(steel(), line)).toMatchObject({ amount: null, problem: { code: 'density-missing' } }));
 });
 
 describe('trying an assembly', () => {

@@ -11,7 +11,7 @@ import { failure, type Problem, type Result, success } from '../result/result.ts
 import type { SiUnit } from '../units/branded.ts';
 import { siUnitToDimension } from '../units/si-units.ts';
 import { parseUnit, type Unit } from '../units/unit.ts';
-import { compileRate, type ItemRate, isRateByElement, type RateTerms } from './item-rate.ts';
+import { compileRate, type ItemRate, isRateByElement, nameItem, type RateTerms } from './item-rate.ts';
 import { nameResults, orderNamed } from './line-results.ts';
 import { PART_NAMES } from './part-names.ts';
 import { nameShared, prepareShared, type SharedLine } from './shared-lines.ts';
@@ -194,7 +194,7 @@ function compileItem(
   if (!unit.ok) return broken(item.code, path, unit.problem);
   const misfit = checkRun(line);
   if (misfit) return broken(item.code, path, misfit);
-  const own = nameRun(line.per, names);
+  const own = nameItem(item, nameRun(line.per, names));
   const text = writeQuantity(line, own, unit.value);
   if (!text.ok) return broken(item.code, path, text.problem);
   const quantity = compileFormula(text.value, own, unit.value);

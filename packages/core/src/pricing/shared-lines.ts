@@ -219,7 +219,7 @@ const FOR: Readonly<Record<SharedRun, string>> = { room: 'the room', project: 't
 /** How an element came to its share of a shared line: the run with its sums, then the share. None for a line of its own. */
 export function explainShare({ item, sharing, net }: EvaluatedLine, at: number): ExplainedStep[] {
   const run = sharing?.runs[at];
-  if (!item?.shared || !run?.outcome || isProblem(run.outcome)) return [];
+  if (!sharing || !item?.shared || !run?.outcome || isProblem(run.outcome)) return [];
   const { quantity, shared, unit } = item;
   const values = quantity.slots.map((slot) => run.sums[shared.slots.findIndex((s) => s.name === slot.name)]!);
   const whole = explainStep({ formula: quantity, values, result: run.outcome.net * unit.factor });

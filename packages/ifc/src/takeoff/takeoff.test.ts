@@ -249,8 +249,8 @@ describe('the boathouse', () => {
       ['L-PNT', 237.90225],
     ]);
     expect(explained).toMatchObject({ state: 'priced', amount: 2_120_410_649 });
-    const storeys = groupPlan(plan, ['storey'], basis.sections);
-    expect(storeys.minor).toBe(groupPlan(plan, ['section', 'type'], basis.sections).minor);
+    const storeys = groupPlan(plan, ['storey'], basis);
+    expect(storeys.minor).toBe(groupPlan(plan, ['section', 'type'], basis).minor);
     expect(plan.counts).toEqual({ priced: 420, leftOut: 5, unpriced: 16, partly: 0 });
   });
 });

@@ -41,6 +41,9 @@ const HEADINGS: Record<string, string> = {
   kind: 'Kind',
   supplier: 'Supplier',
   itemGroup: 'Item group',
+  itemClass1: 'Class, level 1',
+  itemClass2: 'Class, level 2',
+  itemClass3: 'Class, level 3',
   rule: 'Rule',
 };
 
@@ -99,10 +102,9 @@ export class LivePlan implements PlanQueries {
     return showMove(splitMove(plan, runPipeline(basis, sources, this.memory)));
   };
 
-  group: PlanQueries['group'] = (by) => groupPlan(this.now.plan, by, this.now.basis.sections);
+  group: PlanQueries['group'] = (by) => groupPlan(this.now.plan, by, this.now.basis);
 
-  groupElements: PlanQueries['groupElements'] = (by, id) =>
-    listGroupElements(this.now.plan, by, this.now.basis.sections, id);
+  groupElements: PlanQueries['groupElements'] = (by, id) => listGroupElements(this.now.plan, by, this.now.basis, id);
 
   states: PlanQueries['states'] = () =>
     this.now.plan.parts.map(({ sourceId, table, completeness, elementAmounts }) => ({

@@ -13,7 +13,7 @@ export function workOutRate(item: CostItem, names: FormulaNames, currency: strin
   const unit = parseUnit(item.unit);
   return unit.ok
     ? compileRate({ ...item, currency: undefined }, unit.value, names, { currency: item.currency ?? currency })
-    : { value: null, formula: null, problem: unit.problem, exchange: null, steps: [] };
+    : { value: null, formula: null, problem: unit.problem, exchange: null, steps: [], shares: [] };
 }
 
 /**
@@ -30,6 +30,9 @@ export function changeRate(
   const [, amount, code] = WITH_CURRENCY.exec(typed) ?? [];
   const figure = typed === '' ? null : readFigure(amount ?? typed);
   if (figure !== null && (figure < 0 || figure > 1e9)) return 'A rate lies between 0 and 1,000,000,000.';
+  const { packPrice, lengthPrices } = item.soldAs ?? {};
+  if (packPrice !== undefined || lengthPrices !== undefined)
+    return `The rate follows from the price of ${packPrice === undefined ? 'the lengths' : 'the pack'}; change what it is sold in.`;
   const { rateFormula: _, currency: own, ...rest } = item;
   const foreign = figure === null ? own : code;
   const plain = foreign === undefined || foreign === currency ? rest : { ...rest, currency: foreign };

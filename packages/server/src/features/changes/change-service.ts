@@ -239,7 +239,7 @@ export function toChangeDto(
 }
 
 /** Kinds whose entries are kept by their name. */
-const NAMED_KINDS = ['value', 'scale'];
+const NAMED_KINDS = ['value', 'scale', 'classification'];
 
 function checkEntries(diff: EntryDiff): void {
   if (isEmptyDiff(diff))

@@ -1,8 +1,19 @@
-import type { Entry, NamedValue, PricingBasis, ProjectStateDto, Scale, Template } from '@tally/core';
+import {
+  type Classification,
+  chooseClassification,
+  type Entry,
+  type NamedValue,
+  type PricingBasis,
+  type ProjectStateDto,
+  type Scale,
+  type Template,
+} from '@tally/core';
 
 /** A project's entries read as what it prices with, and which revision of each source counts. */
 export interface ProjectContents {
   readonly settings: Template['settings'];
+  /** Those of its own or its book; UNIFORMAT II comes beside them. */
+  readonly classifications: readonly Classification[];
   readonly layer: ProjectStateDto['layer'];
   readonly accepted: ProjectStateDto['accepted'];
   readonly views: ProjectStateDto['views'];
@@ -25,6 +36,7 @@ export function readContents(entries: readonly Entry[], currency: string): Proje
       .map((e) => e.body);
   };
   const byId = <T>(kind: string): Record<string, T> => Object.fromEntries(of<T>(kind).map((e) => [e.id, e.body]));
+  const classifications = of<Classification>('classification').map((e) => e.body);
   const settings = of<Template['settings']>('settings')[0]?.body;
   return {
     basis: {
@@ -35,10 +47,12 @@ export function readContents(entries: readonly Entry[], currency: string): Proje
       assemblies: of<PricingBasis['assemblies'][number]>('assembly').map((e) => e.body),
       values: of<NamedValue>('value').map((e) => e.body),
       scales: of<Scale>('scale').map((e) => e.body),
+      classification: chooseClassification(settings?.classification, classifications),
       sections: ordered('section', 'sections'),
       rules: ordered('rule', 'rules'),
       pins: of<PricingBasis['pins'][number]>('pin').map((e) => e.body),
     },
+    classifications,
     settings: settings ?? { currency, units: 'metric' },
     layer: {
       attributes: byId('attributes'),
