@@ -8,40 +8,20 @@ export {
   LINE_RUNS,
   type LineRun,
 } from './book/assembly.ts';
-export {
-  CLASS_LEVELS,
-  type ClassCodes,
-  type Classification,
-  type CostClass,
-  chooseClassification,
-  findClass,
-  findClassification,
-  listClassPath,
-  readClassCode,
-  readClasses,
-  type SkippedClass,
-  showClass,
-} from './book/classification.ts';
+export { CLASS_LEVELS, type ClassCodes, type Classification, type CostClass, chooseClassification, findClass, findClassification, listClassPath, readClassCode, readClasses, type SkippedClass, showClass } from './book/classification.ts'; // biome-ignore format: one module
 export { isConsumption, readConsumption } from './book/consumption.ts';
-export { type CostItem, ITEM_KINDS, type ItemKind, isRateWorkedOut, type SoldAs } from './book/cost-item.ts';
+export {
+  type CostItem,
+  ITEM_KINDS,
+  type ItemKind,
+  isRateWorkedOut,
+  MOST_WASTE,
+  type SoldAs,
+  UNUSUAL_WASTE,
+} from './book/cost-item.ts';
 export { isWholeSplit, type KindSplit, readSplit, showSplit } from './book/kind-split.ts';
 export { compileValues, type NamedValue, valueToFormula } from './book/named-value.ts';
-export {
-  type ChangedPrice,
-  comparePrices,
-  findProfile,
-  guessProfile,
-  makeProfile,
-  type PriceComparison,
-  type PriceRow,
-  readPriceRows,
-  SHEET_COLUMNS,
-  type Sheet,
-  type SheetCell,
-  type SheetColumn,
-  type SheetProfile,
-  type SkippedRow,
-} from './book/price-sheet.ts';
+export { type ChangedPrice, comparePrices, findProfile, guessProfile, makeProfile, type PriceComparison, type PriceRow, readPriceRows, SHEET_COLUMNS, type Sheet, type SheetCell, type SheetColumn, type SheetProfile, type SkippedRow } from './book/price-sheet.ts'; // biome-ignore format: one module
 export { type DecimalSign, findDecimalSign, readPrice } from './book/price-text.ts';
 export {
   compileScale,
@@ -54,86 +34,31 @@ export {
 } from './book/scale.ts';
 export { readSoldAs, showSoldAs } from './book/sold-as-text.ts';
 export { UNIFORMAT } from './book/uniformat.ts';
+export { type AcceptedPrices, acceptPrices } from './changes/accept-prices.ts';
 export { type ChangedElement, diffElements, type ElementDiff, type FromTo } from './changes/diff-elements.ts';
+export { applyDiff, diffEntries, EMPTY_DIFF, type Entry, type EntryDiff, invertDiff, isEmptyDiff, isSameBody, listTouchedEntries, sortFields } from './changes/entry-diff.ts'; // biome-ignore format: one module
 export {
-  applyDiff,
-  diffEntries,
-  EMPTY_DIFF,
-  type Entry,
-  type EntryDiff,
-  invertDiff,
-  isEmptyDiff,
-  isSameBody,
-  listTouchedEntries,
-  sortFields,
-} from './changes/entry-diff.ts';
-export { BOOK_KINDS, isBookKind, listOwnEntries, orderBook, overlayEntries } from './changes/overlay-entries.ts';
+  BOOK_KINDS,
+  isBookKind,
+  listOwnEntries,
+  type OwnEntries,
+  orderBook,
+  overlayEntries,
+  TAKEN_OUT,
+} from './changes/overlay-entries.ts';
 export { type LoggedChange, type PastRate, readRateHistory } from './changes/rate-history.ts';
+export { bringBackDiff, settleDiff, takeOutDiff } from './changes/settle-diff.ts';
 export { MOVE_CAUSES, type Move, type MoveCause, showMove, splitMove } from './changes/split-move.ts';
 export { findRedoable, findUndoable, listTakenBack, type UndoRecord } from './changes/undo-order.ts';
 export { checkElements, checkStatedRows, reportMissingDensities } from './checks/check-elements.ts';
 export { checkModel } from './checks/check-model.ts';
 export { checkOverlaps, findOverlaps, OVERLAP_SHARE, type PlacedBody } from './checks/check-overlaps.ts';
 export { FINDING_CODES, type Finding, type FindingCode, findingKey } from './checks/finding.ts';
-export {
-  type ChangeDto,
-  type ChangedElementDto,
-  changeSchema,
-  createProjectSchema,
-  deskSchema,
-  diffSchema,
-  type ElementChangesDto,
-  type ElementCostDto,
-  type ElementStatesDto,
-  ENTRY_SCHEMAS,
-  type EntryKind,
-  type EventDto,
-  type JobDto,
-  type MoveDto,
-  type PlanDto,
-  type PlanManifestDto,
-  type PlanSummaryDto,
-  type ProblemDto,
-  type ProjectDto,
-  type ProjectListDto,
-  type ProjectStateDto,
-  previewSchema,
-  type RevisionDto,
-  type SourceDto,
-  type TablePartsDto,
-  type TakeoffView,
-  viewSchema,
-} from './contract/api.ts';
-export {
-  type BookDto,
-  type BookVersionDto,
-  comparePricesSchema,
-  type PinnedBook,
-  type PriceFileDto,
-  type PriceSheetDto,
-  type PurchaseDto,
-  pinnedBookSchema,
-  priceFileSchema,
-  publishBookSchema,
-} from './contract/book-api.ts';
+export { type ChangeDto, type ChangedElementDto, changeSchema, createProjectSchema, deskSchema, diffSchema, type ElementChangesDto, type ElementCostDto, type ElementStatesDto, ENTRY_SCHEMAS, type EntryKind, type EventDto, type JobDto, type MoveDto, type PlanDto, type PlanManifestDto, type PlanSummaryDto, type ProblemDto, type ProjectDto, type ProjectListDto, type ProjectStateDto, previewSchema, type RevisionDto, type SourceDto, type TablePartsDto, type TakeoffView, viewSchema } from './contract/api.ts'; // biome-ignore format: one module
+export { type BookDto, type BookVersionDto, type ClassListDto, comparePricesSchema, type PinnedBook, type PriceFileDto, type PriceSheetDto, type ProjectEffectDto, type PurchaseDto, pinnedBookSchema, priceEffectsSchema, priceFileSchema, publishBookSchema } from './contract/book-api.ts'; // biome-ignore format: one module
 export { applyAdditions, measureParts, type ProjectAdditions, readAdditions } from './contract/project-additions.ts';
 export { receiveParts, sendParts } from './contract/send-parts.ts';
-export {
-  assemblySchema,
-  conditionSchema,
-  costItemSchema,
-  namedValueSchema,
-  pinSchema,
-  readTemplate,
-  ruleSchema,
-  scaleSchema,
-  sectionSchema,
-  settingsSchema,
-  type Template,
-  templateSchema,
-  templateToBasis,
-  templateToEntries,
-} from './contract/template.ts';
+export { assemblySchema, conditionSchema, costItemSchema, namedValueSchema, pinSchema, readTemplate, ruleSchema, scaleSchema, sectionSchema, settingsSchema, type Template, templateSchema, templateToBasis, templateToEntries } from './contract/template.ts'; // biome-ignore format: one module
 export { isClassOrSubtype, listProductClasses, properClassName } from './elements/class-hierarchy.ts';
 export {
   buildTextColumn,
@@ -167,26 +92,7 @@ export {
   readQuantities,
 } from './elements/element-table.ts';
 export { assignElementKeys, type KeyAssignment, listFileIdentities } from './elements/identity.ts';
-export {
-  type Basis,
-  type Box,
-  FACE_LOOKS,
-  type Face,
-  type FaceLook,
-  FINISH_SURFACES,
-  type FinishSurface,
-  findQuantity,
-  type GfaMethod,
-  type Layer,
-  type ModelElement,
-  type ModelStorey,
-  type Opening,
-  type PropertyValue,
-  type Quantity,
-  type QuantityMethod,
-  type RoomFinishes,
-  type WallFinish,
-} from './elements/model-element.ts';
+export { type Basis, type Box, FACE_LOOKS, type Face, type FaceLook, FINISH_SURFACES, type FinishSurface, findQuantity, type GfaMethod, type Layer, type ModelElement, type ModelStorey, type Opening, type PropertyValue, type Quantity, type QuantityMethod, type RoomFinishes, type WallFinish } from './elements/model-element.ts'; // biome-ignore format: one module
 export {
   ADDED_SET,
   applyProjectLayer,
@@ -206,19 +112,7 @@ export { decodeElementTable, encodeElementTable } from './elements/table-codec.t
 export { type CompiledFormula, compileFormula, runFormula, suggestName } from './formulas/compile-formula.ts';
 export { showFormulaWithFigures } from './formulas/explain-formula.ts';
 export type { FormulaFunction } from './formulas/formula-function.ts';
-export {
-  type CompiledNode,
-  describeFormulaType,
-  type Evaluator,
-  type FormulaName,
-  FormulaNames,
-  type FormulaRun,
-  type FormulaType,
-  NUMBER,
-  TEXT,
-  TRUTH,
-  writeName,
-} from './formulas/formula-types.ts';
+export { type CompiledNode, describeFormulaType, type Evaluator, type FormulaName, FormulaNames, type FormulaRun, type FormulaType, NUMBER, TEXT, TRUTH, writeName } from './formulas/formula-types.ts'; // biome-ignore format: one module
 export {
   FORMULA_FUNCTIONS,
   findFormulaFunction,
@@ -228,18 +122,7 @@ export { readTokens, type Token, type TokenKind } from './formulas/lexer.ts';
 export { parseFormula } from './formulas/parser.ts';
 export { type BinaryOperator, FORMULA_LIMITS, type FormulaNode } from './formulas/syntax.ts';
 export { type Deduction, deductOpenings, measureOpeningSize } from './geometry/opening-deduction.ts';
-export {
-  doPolygonsCross,
-  isPointInPolygon,
-  isPolygonInside,
-  measurePerimeterM,
-  measurePolygonAreaM2,
-  measureSignedAreaM2,
-  type Outline,
-  type OutlineVertex,
-  outlineToPolygon,
-  polygonToOutline,
-} from './geometry/outline.ts';
+export { doPolygonsCross, isPointInPolygon, isPolygonInside, measurePerimeterM, measurePolygonAreaM2, measureSignedAreaM2, type Outline, type OutlineVertex, outlineToPolygon, polygonToOutline } from './geometry/outline.ts'; // biome-ignore format: one module
 export { measureOwnRectangle, type OwnRectangle } from './geometry/own-axes.ts';
 export {
   type ChunkElement,
@@ -271,24 +154,7 @@ export {
 export { CIRCLE_SEGMENTS, TOLERANCE } from './geometry/tolerances.ts';
 export { type MeshMeasures, measureMesh, type TriangleMesh } from './geometry/triangle-mesh.ts';
 export { type Figure, measureUnionAreaM2 } from './geometry/union-area.ts';
-export {
-  areaVector,
-  boundBox,
-  boundPoints,
-  cross,
-  dot,
-  frameToMatrix,
-  IDENTITY,
-  invertRigid,
-  lengthOf,
-  type Matrix,
-  multiplyMatrices,
-  normalize,
-  transformDirection,
-  transformPoint,
-  type Vector2,
-  type Vector3,
-} from './geometry/vector.ts';
+export { areaVector, boundBox, boundPoints, cross, dot, frameToMatrix, IDENTITY, invertRigid, lengthOf, type Matrix, multiplyMatrices, normalize, transformDirection, transformPoint, type Vector2, type Vector3 } from './geometry/vector.ts'; // biome-ignore format: one module
 export { type Decider, type MappedRows, type Mapping, mapElements } from './mapping/map-elements.ts';
 export type { Pin, PricedWith, PricingRule, WorkSection } from './mapping/pricing-rule.ts';
 export { ENGINE_VERSION, type PricingBasis, runPipeline, type SourceTable } from './pipeline.ts';
@@ -299,18 +165,7 @@ export {
   explainElement,
   findPlanElement,
 } from './plan/explain-element.ts';
-export {
-  GROUP_FIELDS,
-  type GroupField,
-  type GroupNames,
-  groupPlan,
-  isLineUnknown,
-  listGroupElements,
-  type PlanGroup,
-  type PlanLine,
-  type PlanScope,
-  visitPlanCells,
-} from './plan/group-plan.ts';
+export { GROUP_FIELDS, type GroupField, type GroupNames, groupPlan, isLineUnknown, listGroupElements, type PlanGroup, type PlanLine, type PlanScope, visitPlanCells } from './plan/group-plan.ts'; // biome-ignore format: one module
 export {
   COMPLETENESS_STATES,
   type CompletenessState,
@@ -357,18 +212,7 @@ export {
 } from './pricing/price-factors.ts';
 export { addWaste, type PricedBlock, type PricedLine, priceLine } from './pricing/price-lines.ts';
 export { type Purchase, sumPurchases } from './pricing/purchases.ts';
-export {
-  type Book,
-  type BookContents,
-  type BrokenStep,
-  buildBook,
-  compileRecipe,
-  listQuantityNames,
-  type RecipeAssembly,
-  type RecipeItem,
-  type RecipeStep,
-  recipeSignature,
-} from './pricing/recipe.ts';
+export { type Book, type BookContents, type BrokenStep, buildBook, compileRecipe, listQuantityNames, type RecipeAssembly, type RecipeItem, type RecipeStep, recipeSignature } from './pricing/recipe.ts'; // biome-ignore format: one module
 export type { FormulaTrace } from './pricing/row-reader.ts';
 export { type TriedLine, tryAssembly } from './pricing/try-assembly.ts';
 export {
@@ -467,19 +311,7 @@ export { evaluateScope, findPropertyColumns, listMaskedRows, type RowMask } from
 export { applyQuantityOverrides, type QuantityOverride } from './scopes/quantity-overrides.ts';
 export { compileTextMatcher } from './scopes/text-matcher.ts';
 export type { CubicMetres, Kilograms, Metres, SiUnit, SquareMetres } from './units/branded.ts';
-export {
-  BASE_DIMENSIONS,
-  type BaseDimension,
-  DIMENSIONLESS,
-  type Dimension,
-  dimensionToUnitName,
-  fitsDimension,
-  isCountDimension,
-  isDimensionless,
-  isSameDimension,
-  joinDimensions,
-  multiplyDimensions,
-} from './units/dimension.ts';
+export { BASE_DIMENSIONS, type BaseDimension, DIMENSIONLESS, type Dimension, dimensionToUnitName, fitsDimension, isCountDimension, isDimensionless, isSameDimension, joinDimensions, multiplyDimensions } from './units/dimension.ts'; // biome-ignore format: one module
 export { foldText } from './units/fold-text.ts';
 export { readLength, showFeetInches } from './units/length-text.ts';
 export { readMeasure } from './units/measure-text.ts';

@@ -1,8 +1,12 @@
-import { type CostItem, showSoldAs } from '@tally/core';
+import { type Classification, type CostItem, readClassCode, showSoldAs, showSplit, UNIFORMAT } from '@tally/core';
 import type { XlsxSheet } from './write-xlsx.ts';
 
 /** The cost items of a book as a sheet that can be read back as a price sheet. Rates that are worked out have none. */
-export function itemsToSheet(items: readonly CostItem[], currency: string): XlsxSheet {
+export function itemsToSheet(
+  items: readonly CostItem[],
+  currency: string,
+  classification: Classification = UNIFORMAT,
+): XlsxSheet {
   return {
     name: 'Cost items',
     columns: [
@@ -17,6 +21,11 @@ export function itemsToSheet(items: readonly CostItem[], currency: string): Xlsx
       'Supplier',
       'Source',
       'Date',
+      `Class ${classification.name}`,
+      'Tax class',
+      'Density kg/m3',
+      'Split %',
+      'Notes',
     ],
     rows: items.map((i) => [
       i.code,
@@ -30,6 +39,11 @@ export function itemsToSheet(items: readonly CostItem[], currency: string): Xlsx
       i.supplier ?? null,
       i.source ?? null,
       i.date ?? null,
+      readClassCode(i.classes, classification),
+      i.taxClass ?? null,
+      i.densityKgM3 ?? null,
+      showSplit(i.split) || null,
+      i.notes ?? null,
     ]),
     formats: [null, null, null, null, '#,##0.00####'],
   };

@@ -16,6 +16,7 @@ import { deskRoutes, issueDesign } from './features/desk/desk-routes.ts';
 import { EventHub } from './features/events/event-hub.ts';
 import { planRoutes } from './features/plan/plan-routes.ts';
 import { priceRoutes } from './features/prices/price-routes.ts';
+import { PriceService } from './features/prices/price-service.ts';
 import {
   applyTemplate,
   createProject,
@@ -53,6 +54,7 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
   const shelf = new BookShelf(db);
   const changes = new ChangeService(db, engines, events, queue, shelf);
   const books = new BookService(db, shelf, changes);
+  const prices = new PriceService(db, store, shelf, books, changes);
   const imports = new ImportService(db, store, changes, events, log);
   const watcher = new DropWatcher({
     folder: join(config.dataFolder, 'drop'),
@@ -102,7 +104,7 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
     '/api/projects/:projectId',
     planRoutes(engines, db, store, queue),
     sourceRoutes(db, store, imports),
-    priceRoutes(db, store, shelf, new PriceFolder(join(config.dataFolder, 'prices'))),
+    priceRoutes(prices, store, new PriceFolder(join(config.dataFolder, 'prices'))),
     projectBookRoutes(books, store),
     deskRoutes(db, watcher, join(config.dataFolder, 'desk')),
   );

@@ -125,7 +125,7 @@ describe('a plan by class', () => {
   it('follows the classification in use; a class without a level below stands for it', () =>
     expect(amounts(['itemClass1', 'itemClass2'], { ...basis, classification: OWN } as typeof basis)).toEqual([
       ['3 Finishes', 3000],
-      ['No class given', 7000],
+      ['Without a class', 7000],
     ]));
   it('takes the class of the nearest assembly', () => {
     const nearer = {

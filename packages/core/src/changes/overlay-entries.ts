@@ -7,18 +7,40 @@ export const isBookKind = (kind: string): boolean => BOOK_KINDS.includes(kind as
 
 const nameOf = ({ kind, id }: Pick<Entry, 'kind' | 'id'>) => `${kind}/${id.toLowerCase()}`;
 
-/** Entries of a project over those of its book: what the project has of its own stands in place of the book's. */
+/** Kind of the entries that say what of its book a project does without; their ids are `kind/id` of the book's. */
+export const TAKEN_OUT = 'takenOut';
+
+const listTakenOut = (own: readonly Entry[]): readonly string[] =>
+  own.filter((e) => e.kind === TAKEN_OUT).map((e) => e.id);
+
+/** Entries of a project over those of its book: what the project has of its own stands in place of the book's, what it took out is gone. */
 export function overlayEntries(book: readonly Entry[], own: readonly Entry[]): Entry[] {
-  const names = new Set(own.map(nameOf));
-  return [...book.filter((e) => !names.has(nameOf(e))), ...own];
+  const names = new Set([...own.map(nameOf), ...listTakenOut(own).map((id) => id.toLowerCase())]);
+  return [...book.filter((e) => !names.has(nameOf(e).toLowerCase())), ...own];
 }
 
-/** What a project has of its own beside or in place of its book, `kind/id`; `overrides` are those that the book has too. */
-export function listOwnEntries(book: readonly Entry[], own: readonly Entry[]): { own: string[]; overrides: string[] } {
+/** What a project has otherwise than its book, each `kind/id`. */
+export interface OwnEntries {
+  /** Beside or in place of the book's. */
+  readonly own: string[];
+  /** Those of them that the book has too. */
+  readonly overrides: string[];
+  /** What it took out of the book's. */
+  readonly takenOut: string[];
+}
+
+/** What a project has otherwise than its book. */
+export function listOwnEntries(book: readonly Entry[], own: readonly Entry[]): OwnEntries {
   const inBook = new Set(book.map(nameOf));
   const mine = own.filter((e) => isBookKind(e.kind));
+  const isReplaced = new Set(mine.map((e) => nameOf(e).toLowerCase()));
   const toName = ({ kind, id }: Entry) => `${kind}/${id}`;
-  return { own: mine.map(toName), overrides: mine.filter((e) => inBook.has(nameOf(e))).map(toName) };
+  const isGone = new Set([...inBook].map((n) => n.toLowerCase()));
+  return {
+    own: mine.map(toName),
+    overrides: mine.filter((e) => inBook.has(nameOf(e))).map(toName),
+    takenOut: listTakenOut(own).filter((id) => isGone.has(id.toLowerCase()) && !isReplaced.has(id.toLowerCase())),
+  };
 }
 
 /** Entries of a book in a fixed order, so that equal books are equal to the letter. */

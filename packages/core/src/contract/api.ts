@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { Classification } from '../book/classification.ts';
 import type { SheetProfile } from '../book/price-sheet.ts';
 import type { EntryDiff } from '../changes/entry-diff.ts';
 import type { MoveCause } from '../changes/split-move.ts';
@@ -135,6 +136,8 @@ export const ENTRY_SCHEMAS = {
   accepted: z.strictObject({ reason: z.string().trim().min(1, 'Say why.').max(500) }),
   /** The version of a shared book that the project stands on; its id is `project`. */
   book: pinnedBookSchema,
+  /** An entry of the book that the project does without; its id is the kind and the id of that entry. */
+  takenOut: z.strictObject({}),
   /** Where the prices stand in a price sheet, by the name of the sheet. */
   priceSheet: sheetProfileSchema,
   /** A saved takeoff table. */
@@ -269,8 +272,9 @@ export interface ProjectStateDto {
   readonly project: ProjectDto;
   readonly summary: PlanSummaryDto;
   readonly manifest: PlanManifestDto;
-  readonly basis: Omit<Template, 'format' | 'name'> & { readonly pins: readonly z.infer<typeof pinSchema>[] };
-  /** The orders as they are kept, for changing them; null where none was made yet. */
+  readonly basis: Omit<Template, 'format' | 'name' | 'classifications'> & {
+    readonly pins: readonly z.infer<typeof pinSchema>[];
+  };
   /** What the project adds to its elements, by ElementKey, and what it says about materials and findings. */
   readonly layer: {
     readonly attributes: Readonly<Record<string, Readonly<Record<string, string | number | boolean>>>>;
@@ -284,6 +288,8 @@ export interface ProjectStateDto {
     readonly leftOut: Readonly<Record<string, string>>;
     readonly materials: readonly ProjectMaterial[];
   };
+  /** Classifications of the book; UNIFORMAT II comes beside them. */
+  readonly classifications: readonly Classification[];
   /** Reasons of accepted findings, by finding key. */
   readonly accepted: Readonly<Record<string, string>>;
   readonly views: Readonly<Record<string, TakeoffView>>;
@@ -295,10 +301,13 @@ export interface ProjectStateDto {
         /** Entries of the project's own, `kind/id`, and those of them that stand in place of the book's. */
         readonly own: readonly string[];
         readonly overrides: readonly string[];
+        /** Entries of the book that the project does without. */
+        readonly takenOut: readonly string[];
       })
     | null;
   /** Where the prices stand in the price sheets, by their names. */
   readonly priceSheets: Readonly<Record<string, SheetProfile>>;
+  /** The orders as they are kept, for changing them; null where none was made yet. */
   readonly orders: Readonly<Record<'rules' | 'sections', readonly string[] | null>>;
   readonly sources: readonly SourceDto[];
   readonly jobs: readonly JobDto[];

@@ -1,6 +1,9 @@
 import { z } from 'zod';
+import type { CostClass, SkippedClass } from '../book/classification.ts';
 import type { Sheet, SheetProfile } from '../book/price-sheet.ts';
+import type { EntryDiff } from '../changes/entry-diff.ts';
 import type { Purchase } from '../pricing/purchases.ts';
+import type { MoveDto } from './api.ts';
 
 export const pinnedBookSchema = z.strictObject({
   bookId: z.string().min(1).max(100),
@@ -56,6 +59,31 @@ export const comparePricesSchema = z.strictObject({
   profile: sheetProfileSchema,
   source: z.string().trim().min(1, 'A price sheet needs a name.').max(120),
 });
+
+/** Prices of a sheet whose effect on other projects is asked for; `date` is the one they would be taken over with. */
+export const priceEffectsSchema = comparePricesSchema.extend({
+  changed: z.array(z.string().max(120)).max(100_000),
+  date: z.iso.date(),
+});
+
+/** What a change of shared prices would do to another project. `diff` is the change it would take there, made on `seq`. */
+export interface ProjectEffectDto {
+  readonly projectId: string;
+  readonly name: string;
+  readonly currency: string;
+  readonly seq: number;
+  /** Prices that it has otherwise. */
+  readonly prices: number;
+  readonly diff: EntryDiff;
+  readonly move: MoveDto;
+}
+
+/** A list of classes that was brought. */
+export interface ClassListDto {
+  readonly name: string;
+  readonly classes: readonly CostClass[];
+  readonly skipped: readonly SkippedClass[];
+}
 
 /** A file in the price folder, and whether its prices are those that were taken over last. */
 export interface PriceFileDto {

@@ -113,9 +113,9 @@ const NONE: Record<GroupField, string> = {
   kind: 'No kind',
   supplier: 'No supplier',
   itemGroup: 'No group',
-  itemClass1: 'No class given',
-  itemClass2: 'No class given',
-  itemClass3: 'No class given',
+  itemClass1: 'Without a class',
+  itemClass2: 'Without a class',
+  itemClass3: 'Without a class',
   rule: 'By hand',
 };
 

@@ -52,7 +52,16 @@ export function checkAssembly(assembly: Assembly, contents: BookContents, quanti
     const needed = parseUnit(p.unit);
     return needed.ok ? compileFormula(p.value, inside, needed.value) : needed;
   });
-  const parameters = formulas.map((f) => (f.ok ? null : f.problem));
+  const parameters = formulas.map((f, i): Problem | null => {
+    if (!f.ok) return f.problem;
+    const { choices = [], unit: text } = assembly.parameters![i]!;
+    const needed = parseUnit(text);
+    const checked = choices.map((c) => (needed.ok ? compileFormula(c, inside, needed.value) : needed));
+    const fault = checked.findIndex((c) => !c.ok);
+    if (fault < 0) return null;
+    const { problem } = checked[fault] as { problem: Problem };
+    return { ...problem, message: `"${choices[fault]}" cannot be chosen: ${problem.message}`, span: undefined };
+  });
   const base = outer.with(named.map((n, i) => ({ ...n, isConstant: formulas[i]!.ok && formulas[i].value.isConstant })));
   const names = base.with(nameResults(assembly, book));
   const unitOf = ({ item, assembly: nested }: BuildUpLine): string | null =>

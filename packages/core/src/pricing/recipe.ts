@@ -307,6 +307,11 @@ function compileParameters(
   const texts = new Map(wanted.map((p) => [p.name.toLowerCase(), overrides[p.name] ?? p.value]));
   const units = new Map<string, Unit>();
   for (const p of wanted) {
+    const chosen = overrides[p.name]?.trim();
+    if (chosen !== undefined && p.choices && chosen !== p.value && !p.choices.includes(chosen))
+      return failure('parameter-choice', `${p.name} of ${assembly.code} is one of ${p.choices.join(', ')}.`, {
+        remedy: 'Choose one of them in the rule.',
+      });
     const unit = parseUnit(p.unit);
     if (!unit.ok) return unit;
     units.set(p.name.toLowerCase(), unit.value);

@@ -64,6 +64,18 @@ export class EnginePool {
     return started;
   }
 
+  /** Asks the plan of a project without keeping it ready for that; the ones that are ready stay so. */
+  async borrow<T>(projectId: string, use: (engine: PlanEngine) => Promise<T>): Promise<T> {
+    const known = await this.engines.get(projectId)?.catch(() => null);
+    if (known && !known.isDead) return use(known);
+    const engine = await this.start(projectId);
+    try {
+      return await use(engine);
+    } finally {
+      await engine.stop();
+    }
+  }
+
   async drop(projectId: string): Promise<void> {
     const engine = this.engines.get(projectId);
     this.engines.delete(projectId);

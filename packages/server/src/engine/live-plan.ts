@@ -41,9 +41,9 @@ const HEADINGS: Record<string, string> = {
   kind: 'Kind',
   supplier: 'Supplier',
   itemGroup: 'Item group',
-  itemClass1: 'Class, level 1',
-  itemClass2: 'Class, level 2',
-  itemClass3: 'Class, level 3',
+  itemClass1: 'Price class, level 1',
+  itemClass2: 'Price class, level 2',
+  itemClass3: 'Price class, level 3',
   rule: 'Rule',
 };
 

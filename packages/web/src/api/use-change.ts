@@ -1,9 +1,8 @@
-import type { ChangeDto, EntryDiff, ProjectStateDto } from '@tally/core';
+import { type ChangeDto, type EntryDiff, type ProjectStateDto, settleDiff } from '@tally/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useSnackbar } from 'notistack';
 import { ApiProblem, postJson } from './client.ts';
 import { projectKey } from './queries.ts';
-import { settleDiff } from './settle-diff.ts';
 
 /** Shows a failed action where the user is looking, with what to do. */
 export function useProblemNotice(): (error: unknown) => void {
@@ -27,7 +26,6 @@ export function useChange(projectId: string) {
     mutationFn: async ({ cause, diff }: { cause: string; diff: Partial<EntryDiff> }) => {
       const state = client.getQueryData<ProjectStateDto>([...projectKey(projectId), 'state']);
       const settled = settleDiff(diff, state?.book ?? null);
-      if (typeof settled === 'string') throw new Error(settled);
       return postJson<ChangeDto>(`/projects/${projectId}/changes`, {
         base: state?.project.seq ?? 0,
         cause,

@@ -1,9 +1,8 @@
-import type { EntryDiff, MoveDto } from '@tally/core';
+import { type EntryDiff, type MoveDto, settleDiff } from '@tally/core';
 import { useQuery } from '@tanstack/react-query';
 import { postJson } from './client.ts';
 import { useProjectState } from './project-context.tsx';
 import { projectKey } from './queries.ts';
-import { settleDiff } from './settle-diff.ts';
 
 /** How a change would move the plan, before it is made; nothing is asked while there is no change. */
 export function usePreview(projectId: string, diff: Partial<EntryDiff> | null): MoveDto | undefined {
@@ -12,7 +11,7 @@ export function usePreview(projectId: string, diff: Partial<EntryDiff> | null): 
   const { data } = useQuery({
     queryKey: [...projectKey(projectId), 'preview', JSON.stringify(whole)],
     queryFn: () => postJson<MoveDto>(`/projects/${projectId}/preview`, { diff: whole }),
-    enabled: whole !== null && typeof whole !== 'string',
+    enabled: whole !== null,
     retry: false,
   });
   return whole === null ? undefined : data;

@@ -11,24 +11,30 @@ export interface NewVersion {
   readonly author: string;
 }
 
+/** Books with their newest version, or only one of them. */
+function selectNewest(db: Database, id?: string): Promise<BookDto[]> {
+  return db
+    .selectDistinctOn([books.id], {
+      id: books.id,
+      name: books.name,
+      version: bookVersions.number,
+      hash: bookVersions.hash,
+    })
+    .from(books)
+    .innerJoin(bookVersions, eq(bookVersions.bookId, books.id))
+    .where(id === undefined ? undefined : eq(books.id, id))
+    .orderBy(books.id, desc(bookVersions.number));
+}
+
 /** Shared books and their versions. */
 export const bookRepository = {
   /** All books with their newest version. */
-  async list(db: Database): Promise<BookDto[]> {
-    return db
-      .selectDistinctOn([books.id], {
-        id: books.id,
-        name: books.name,
-        version: bookVersions.number,
-        hash: bookVersions.hash,
-      })
-      .from(books)
-      .innerJoin(bookVersions, eq(bookVersions.bookId, books.id))
-      .orderBy(books.id, desc(bookVersions.number));
+  list(db: Database): Promise<BookDto[]> {
+    return selectNewest(db);
   },
 
   async find(db: Database, id: string): Promise<BookDto | null> {
-    return (await bookRepository.list(db)).find((b) => b.id === id) ?? null;
+    return (await selectNewest(db, id))[0] ?? null;
   },
 
   /** Versions without their contents, newest first. */

@@ -48,5 +48,12 @@ export function projectBookRoutes(books: BookService, store: FileStore): Router 
       ),
     ),
   );
+  router.get(
+    '/book/:bookId/effects',
+    route((req) => {
+      const { projectId, bookId } = req.params as Record<string, string>;
+      return books.listEffects(projectId!, bookId!, numberSchema.parse(req.query.version));
+    }),
+  );
   return router;
 }

@@ -2,14 +2,17 @@ import { createHash, randomUUID } from 'node:crypto';
 import {
   type BookDto,
   type ChangeDto,
+  diffEntries,
   type Entry,
   type EntryDiff,
   isBookKind,
   listOwnEntries,
   orderBook,
   type PinnedBook,
+  type ProjectEffectDto,
   type ProjectStateDto,
   sortFields,
+  TAKEN_OUT,
 } from '@tally/core';
 import type { DbClient } from '../../db/db-client.ts';
 import { HttpProblem, notFound } from '../../http/http-problem.ts';
@@ -49,6 +52,31 @@ export class BookService {
     return { ...pinned, name: book.name, newest: book.version, ...listOwnEntries(await this.shelf.read(pinned), own) };
   }
 
+  /** What a version of the book would do to the other projects that stand on another version of it. */
+  async listEffects(projectId: string, bookId: string, number: number): Promise<ProjectEffectDto[]> {
+    const version = await this.db.books.findVersion(bookId, number);
+    if (!version) throw notFound('version of the book');
+    const to: PinnedBook = { bookId, version: number, hash: version.hash };
+    const effects: ProjectEffectDto[] = [];
+    for (const { id, name, seq, currency } of await this.db.projects.list()) {
+      const from = BookShelf.pinnedOf(await this.db.projects.listEntries(id));
+      if (id === projectId || from?.bookId !== bookId || from.version === number) continue;
+      const diff: EntryDiff = { added: [], updated: [{ kind: 'book', id: 'project', from, to }], removed: [] };
+      const changed = diffEntries(await this.shelf.read(from), version.entries);
+      const prices = changed.added.length + changed.updated.length + changed.removed.length;
+      effects.push({
+        projectId: id,
+        name,
+        seq,
+        currency,
+        prices,
+        diff,
+        move: await this.changes.previewApart(id, diff),
+      });
+    }
+    return effects;
+  }
+
   /**
    * Makes a new book of a project's prices (`name`), or the next version of the one it stands on; the project then stands on it and
    * keeps nothing of its own. Errors: 400 without a name, 409 if nothing is different or a newer version is there.
@@ -71,7 +99,7 @@ export class BookService {
     const diff: EntryDiff = {
       added: pinned ? [] : [{ kind: 'book', id: 'project', body }],
       updated: pinned ? [{ kind: 'book', id: 'project', from: pinned, to: body }] : [],
-      removed: own.filter((e) => isBookKind(e.kind)),
+      removed: own.filter((e) => isBookKind(e.kind) || e.kind === TAKEN_OUT),
     };
     const cause = `Shared as version ${number} of the book ${book.name}`;
     return this.changes.commit(projectId, { base: project.seq, author, cause, diff }, store);

@@ -138,12 +138,25 @@ export class ChangeService {
 
   /** How a change of items, assemblies, rules, pins or sections would move the plan; nothing is kept. Errors as of `commit`. */
   preview(projectId: string, diff: EntryDiff): Promise<MoveDto> {
+    return this.previewOn(projectId, diff, async (use) => use(await this.engines.get(projectId)));
+  }
+
+  /** The same for a project that nobody may be looking at: its plan is not kept ready for it. */
+  previewApart(projectId: string, diff: EntryDiff): Promise<MoveDto> {
+    return this.previewOn(projectId, diff, (use) => this.engines.borrow(projectId, use));
+  }
+
+  private previewOn(
+    projectId: string,
+    diff: EntryDiff,
+    withEngine: (use: (engine: PlanEngine) => Promise<MoveDto>) => Promise<MoveDto>,
+  ): Promise<MoveDto> {
     checkEntries(diff);
     return this.queue.run(projectId, async () => {
       const project = await requireProject(this.db, projectId);
       const entries = await this.db.projects.listEntries(projectId);
       const { basis } = readContents(await this.shelf.complete(tryDiff(entries, diff)), project.currency);
-      return (await this.engines.get(projectId)).ask('preview', basis);
+      return withEngine((engine) => engine.ask('preview', basis));
     });
   }
 

@@ -134,8 +134,8 @@ export function projectRoutes(services: ProjectServices): Router {
       const project = await requireProject(db, projectId);
       const own = await db.projects.listEntries(projectId);
       const contents = readContents(await shelf.complete(own), project.currency);
-      const { basis, counting, orders, settings, layer, accepted, views, priceSheets } = contents;
-      const { currency: _, factors: __, exchange: ___, ...lists } = basis;
+      const { basis, counting, orders, settings, layer, accepted, views, priceSheets, classifications } = contents;
+      const { currency: _, factors: __, exchange: ___, classification: ____, ...lists } = basis;
       const [{ summary, manifest, stated }, sources, jobs] = await Promise.all([
         changes.summarize(projectId),
         imports.listSources(projectId, counting),
@@ -147,6 +147,7 @@ export function projectRoutes(services: ProjectServices): Router {
         manifest,
         basis: { ...lists, settings } as ProjectStateDto['basis'],
         layer,
+        classifications,
         accepted,
         views,
         priceSheets,

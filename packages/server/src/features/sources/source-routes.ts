@@ -1,9 +1,9 @@
-import { existsSync, rmSync } from 'node:fs';
+import { existsSync } from 'node:fs';
 import { Router } from 'express';
-import multer from 'multer';
 import type { DbClient } from '../../db/db-client.ts';
 import { HttpProblem, notFound, route } from '../../http/http-problem.ts';
 import { readAuthor } from '../../http/local-only.ts';
+import { takeUpload } from '../../http/take-upload.ts';
 import type { FileStore } from '../../importers/file-store.ts';
 import { requireProject } from '../projects/require-project.ts';
 import type { ImportService } from './import-service.ts';
@@ -13,45 +13,27 @@ const LARGEST_UPLOAD = 2 * 1024 ** 3;
 /** Bringing model files, deciding about revisions, and the files that pages read. */
 export function sourceRoutes(db: DbClient, store: FileStore, imports: ImportService): Router {
   const router = Router({ mergeParams: true });
-  const upload = multer({
-    storage: multer.diskStorage({ destination: (_req, _file, done) => done(null, `${store.root}/uploads`) }),
-    limits: { fileSize: LARGEST_UPLOAD, files: 1 },
-  });
-
   router.post(
     '/uploads',
-    upload.single('file'),
-    route(async (req, res) => {
+    ...takeUpload(`${store.root}/uploads`, LARGEST_UPLOAD, 'one IFC file', async ({ path, fileName }, req, res) => {
       const projectId = String((req.params as Record<string, string>).projectId);
-      const { file } = req;
-      if (!file)
-        throw new HttpProblem(400, {
-          code: 'upload-refused',
-          message: 'No file came with the request.',
-          remedy: 'Choose one IFC file.',
-        });
-      try {
-        await requireProject(db, projectId);
-        const fileHash = await store.keepOriginal(file.path);
-        const fileName = Buffer.from(file.originalname, 'latin1').toString('utf8');
-        const sourceId = typeof req.body.sourceId === 'string' && req.body.sourceId !== '' ? req.body.sourceId : null;
-        const job = await imports.enqueue({
-          projectId,
-          fileName,
-          fileHash,
-          author: readAuthor(req.headers['x-author']),
-          sourceId,
-        });
-        // Whoever stops the upload at its very end, when all of it has come, means the import too.
-        const stopIfLeft = () => {
-          if (!res.writableFinished) void imports.stop(job.id).catch(() => undefined);
-        };
-        if (res.closed) stopIfLeft();
-        else res.once('close', stopIfLeft);
-        return job;
-      } finally {
-        rmSync(file.path, { force: true });
-      }
+      await requireProject(db, projectId);
+      const fileHash = await store.keepOriginal(path);
+      const sourceId = typeof req.body.sourceId === 'string' && req.body.sourceId !== '' ? req.body.sourceId : null;
+      const job = await imports.enqueue({
+        projectId,
+        fileName,
+        fileHash,
+        author: readAuthor(req.headers['x-author']),
+        sourceId,
+      });
+      // Whoever stops the upload at its very end, when all of it has come, means the import too.
+      const stopIfLeft = () => {
+        if (!res.writableFinished) void imports.stop(job.id).catch(() => undefined);
+      };
+      if (res.closed) stopIfLeft();
+      else res.once('close', stopIfLeft);
+      return job;
     }),
   );
 

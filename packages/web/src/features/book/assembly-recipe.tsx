@@ -15,14 +15,19 @@ import {
   FormulaNames,
   findCodeUses,
   isSameBody,
+  takeOutDiff,
   UNIT_SYMBOLS,
+  UNUSUAL_WASTE,
 } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { useProjectState, useQuantityNames } from '../../api/project-context.tsx';
 import { useChange } from '../../api/use-change.ts';
 import { usePreview } from '../../api/use-preview.ts';
 import { describeProblem } from '../../ui/formula-field.tsx';
+import { useQuestion } from '../../ui/use-question.tsx';
+import { questionWaste } from './ask-waste.ts';
 import { SHEET_SX } from './book-list.tsx';
+import { ClassField } from './class-field.tsx';
 import { Effect } from './effect.tsx';
 import { ParameterList } from './parameter-list.tsx';
 import { RecipeLine } from './recipe-line.tsx';
@@ -51,7 +56,8 @@ export function AssemblyRecipe({
   readonly onDuplicate: (draft: Assembly) => void;
   readonly onKept: (code: string) => void;
 }) {
-  const { project, basis } = useProjectState();
+  const { project, basis, book: shared } = useProjectState();
+  const { ask, dialog } = useQuestion();
   const book = useBook();
   const quantities = useQuantityNames();
   const change = useChange(project.id);
@@ -64,7 +70,7 @@ export function AssemblyRecipe({
   const isTaken = isNew && basis.assemblies.some((a) => a.code.toLowerCase() === kept.code.toLowerCase());
   const hasFault =
     check.problem !== null ||
-    check.lines.some((l) => l.quantity ?? l.when ?? l.piece) ||
+    check.lines.some((l) => l.run ?? l.quantity ?? l.when ?? l.piece) ||
     check.parameters.some((p) => p !== null) ||
     !parsed.success ||
     isTaken;
@@ -80,11 +86,16 @@ export function AssemblyRecipe({
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
   const setLines = (lines: readonly BuildUpLine[]) => setDraft({ ...draft, lines });
-  const save = () =>
+  const save = async () => {
+    const wasteBefore = new Set(assembly.lines.map((l) => l.wastePercent));
+    const unusual = kept.lines.find((l) => (l.wastePercent ?? 0) > UNUSUAL_WASTE && !wasteBefore.has(l.wastePercent));
+    const of = unusual && `The line ${unusual.item ?? unusual.assembly}`;
+    if (of && !(await ask(questionWaste(unusual.wastePercent!, of)))) return;
     change.mutate(
       { cause: `Assembly ${isNew ? 'added' : 'changed'}: ${kept.code} ${kept.description}`, diff },
       { onSuccess: () => isNew && onKept(kept.code) },
     );
+  };
   return (
     <Box sx={{ minHeight: 0, display: 'grid', gridTemplateRows: 'minmax(0, 1fr) auto', gap: 1.5 }}>
       <Box component="section" aria-label="Assembly" sx={SHEET_SX}>
@@ -109,7 +120,7 @@ export function AssemblyRecipe({
               onClick={() =>
                 change.mutate({
                   cause: `Assembly removed: ${assembly.code} ${assembly.description}`,
-                  diff: { removed: [{ kind: 'assembly', id: assembly.code, body: assembly }] },
+                  diff: takeOutDiff('assembly', assembly.code, assembly, shared),
                 })
               }
             >
@@ -122,11 +133,11 @@ export function AssemblyRecipe({
           <Button disabled={!isChanged || isNew} color="inherit" onClick={() => setDraft(assembly)}>
             Discard
           </Button>
-          <Button variant="contained" disabled={!isChanged || hasFault || change.isPending} onClick={save}>
+          <Button variant="contained" disabled={!isChanged || hasFault || change.isPending} onClick={() => void save()}>
             Save the assembly
           </Button>
         </Box>
-        <Box sx={{ display: 'grid', gridTemplateColumns: '120px minmax(0, 1fr) 110px 160px', gap: 1.5 }}>
+        <Box sx={{ display: 'grid', gridTemplateColumns: '110px minmax(0, 1fr) 90px 130px 170px', gap: 1.5 }}>
           <TextField
             label="Code"
             value={draft.code}
@@ -152,6 +163,7 @@ export function AssemblyRecipe({
             value={draft.group ?? ''}
             onChange={(e) => setDraft({ ...draft, group: e.target.value || undefined })}
           />
+          <ClassField classes={draft.classes} onChange={(classes) => setDraft({ ...draft, classes })} />
         </Box>
         {check.problem && (
           <Box role="alert" sx={{ fontSize: 13, color: 'error.main' }}>
@@ -210,6 +222,7 @@ export function AssemblyRecipe({
         </Box>
       </Box>
       <TryPane trial={trial} />
+      {dialog}
     </Box>
   );
 }

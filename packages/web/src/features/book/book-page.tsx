@@ -2,13 +2,14 @@ import { Box, Tab, Tabs } from '@mui/material';
 import { useSearchParams } from 'react-router';
 import { useProjectState } from '../../api/project-context.tsx';
 import { AssemblyPane } from './assembly-pane.tsx';
+import { ClassesPane } from './classes-pane.tsx';
 import { ItemsPane } from './items-pane.tsx';
 import { ScalesPane } from './scales-pane.tsx';
 import { SharedBookPane } from './shared-book-pane.tsx';
 import { SheetsPane } from './sheets-pane.tsx';
 import { ValuesPane } from './values-pane.tsx';
 
-const TABS = ['item', 'assembly', 'value', 'scale', 'sheet', 'shared'] as const;
+const TABS = ['item', 'assembly', 'value', 'scale', 'class', 'sheet', 'shared'] as const;
 type BookTab = (typeof TABS)[number];
 
 /** The book of the project: cost items in a grid, assemblies as recipes, named values, scales, price sheets. */
@@ -28,6 +29,7 @@ export function BookPage() {
         <Tab value="assembly" label={`Assemblies ${basis.assemblies.length}`} />
         <Tab value="value" label={`Named values ${basis.values.length}`} />
         <Tab value="scale" label={`Scales ${basis.scales.length}`} />
+        <Tab value="class" label="Classes" />
         <Tab value="sheet" label="Price sheets" />
         <Tab
           value="shared"
@@ -40,6 +42,7 @@ export function BookPage() {
       {tab === 'assembly' && <AssemblyPane code={params.get('assembly') ?? ''} onChoose={choose('assembly')} />}
       {tab === 'value' && <ValuesPane name={params.get('value') ?? ''} onChoose={choose('value')} />}
       {tab === 'scale' && <ScalesPane name={params.get('scale') ?? ''} onChoose={choose('scale')} />}
+      {tab === 'class' && <ClassesPane />}
       {tab === 'sheet' && <SheetsPane />}
       {tab === 'shared' && <SharedBookPane />}
     </Box>

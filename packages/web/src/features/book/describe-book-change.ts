@@ -6,6 +6,7 @@ const WORDS: Readonly<Record<string, string>> = {
   assembly: 'Assembly',
   value: 'Value',
   scale: 'Scale',
+  classification: 'Classification',
 };
 
 /** What changed between two versions of a book, a line for each entry; of rates and values what they were and are. */

@@ -1,4 +1,17 @@
-import { type CostItem, costItemSchema, type FormulaNames, ITEM_KINDS, readSoldAs, showSoldAs } from '@tally/core';
+import {
+  type Classification,
+  type CostItem,
+  costItemSchema,
+  type FormulaNames,
+  findClass,
+  ITEM_KINDS,
+  readClassCode,
+  readSoldAs,
+  readSplit,
+  showSoldAs,
+  showSplit,
+  UNUSUAL_WASTE,
+} from '@tally/core';
 import { changeRate, rateText } from '../../api/change-rate.ts';
 import { readFigure } from '../../ui/format.ts';
 
@@ -14,11 +27,28 @@ export const ITEM_FIELDS = [
   'supplier',
   'source',
   'date',
+  'class',
+  'taxClass',
+  'density',
+  'split',
+  'notes',
 ] as const;
 export type ItemField = (typeof ITEM_FIELDS)[number];
 
+/** What texts of a project's items are read by. */
+export interface EditTerms {
+  readonly names: FormulaNames;
+  readonly currency: string;
+  /** The classification in use. */
+  readonly classification: Classification;
+}
+
+/** Names of fields in messages, where they are not the field's own. */
+const FIELD_WORDS: Readonly<Partial<Record<ItemField, string>>> = { soldAs: 'sold in', taxClass: 'tax class' };
+const wordsOf = (field: ItemField): string => FIELD_WORDS[field] ?? field;
+
 /** The text of a field, as it is typed. */
-export function itemText(item: CostItem, field: ItemField): string {
+export function itemText(item: CostItem, field: ItemField, classification: Classification): string {
   switch (field) {
     case 'rate':
       return rateText(item);
@@ -26,6 +56,12 @@ export function itemText(item: CostItem, field: ItemField): string {
       return String(item.wastePercent ?? '');
     case 'soldAs':
       return showSoldAs(item.soldAs, item.unit);
+    case 'class':
+      return readClassCode(item.classes, classification) ?? '';
+    case 'density':
+      return String(item.densityKgM3 ?? '');
+    case 'split':
+      return showSplit(item.split);
     default:
       return item[field] ?? '';
   }
@@ -39,10 +75,9 @@ export function editItem(
   item: CostItem,
   field: ItemField,
   text: string,
-  names: FormulaNames,
-  currency: string,
+  terms: EditTerms,
 ): { to: CostItem; cause: string } | string {
-  const made = apply(item, field, text.trim(), names, currency);
+  const made = apply(item, field, text.trim(), terms);
   if (typeof made === 'string') return made;
   const to = tidy(made.to);
   const checked = costItemSchema.safeParse(to);
@@ -53,8 +88,7 @@ function apply(
   item: CostItem,
   field: ItemField,
   text: string,
-  names: FormulaNames,
-  currency: string,
+  { names, currency, classification }: EditTerms,
 ): { to: CostItem; cause: string } | string {
   switch (field) {
     case 'rate': {
@@ -83,15 +117,49 @@ function apply(
       const to = { ...item, soldAs: sold.value ?? undefined };
       return { to, cause: `${item.code} sold in ${showSoldAs(to.soldAs, item.unit) || 'any amount'}` };
     }
+    case 'class':
+      return editClass(item, text, classification);
+    case 'density': {
+      const figure = text === '' ? undefined : readFigure(text.replace(/ ?kg\/m[3³]$/, ''));
+      if (figure === null) return `"${text}" is no density in kg/m3.`;
+      return { to: { ...item, densityKgM3: figure }, cause: `Density of ${item.code} ${figure ?? 'taken away'}` };
+    }
+    case 'split': {
+      const split = readSplit(text);
+      if (!split.ok) return `${split.problem.message} ${split.problem.remedy ?? ''}`;
+      const to = { ...item, split: split.value ?? undefined };
+      return { to, cause: `Rate of ${item.code} split: ${showSplit(to.split) || 'not'}` };
+    }
     case 'description':
       return { to: { ...item, description: text }, cause: `Description of ${item.code} changed` };
     default:
       return {
         to: { ...item, [field]: text || undefined },
-        cause: `${field[0]!.toUpperCase()}${field.slice(1)} of ${item.code} changed`,
+        cause: `${wordsOf(field)[0]!.toUpperCase()}${wordsOf(field).slice(1)} of ${item.code} changed`,
       };
   }
 }
+
+/** An item with another class in a classification; an empty text takes it away. */
+function editClass(
+  item: CostItem,
+  text: string,
+  classification: Classification,
+): { to: CostItem; cause: string } | string {
+  const { name } = classification;
+  const { [name]: _, ...others } = item.classes ?? {};
+  const found = findClass(classification, text);
+  if (text !== '' && !found) return `There is no class "${text}" in ${name}.`;
+  const classes = found ? { ...others, [name]: found.code } : others;
+  return {
+    to: { ...item, classes: Object.keys(classes).length > 0 ? classes : undefined },
+    cause: `Class of ${item.code} ${found ? `${found.code} ${found.title}` : 'taken away'}`,
+  };
+}
+
+/** True if an edit gives an item a waste that is asked about before it is kept. */
+export const isWasteUnusual = (from: CostItem, to: CostItem): boolean =>
+  (to.wastePercent ?? 0) > UNUSUAL_WASTE && to.wastePercent !== from.wastePercent;
 
 /** One field of an item with the text that is put there. */
 export interface ItemEdit {
@@ -103,15 +171,14 @@ export interface ItemEdit {
 /** Items after a block of edits, all or none; a text names the first that cannot be. Fields that stay as they are are passed over. */
 export function editItems(
   edits: readonly ItemEdit[],
-  names: FormulaNames,
-  currency: string,
+  terms: EditTerms,
 ): readonly { readonly from: CostItem; readonly to: CostItem }[] | string {
   const edited = new Map<string, { from: CostItem; to: CostItem }>();
   for (const { item, field, text } of edits) {
     const now = edited.get(item.code)?.to ?? item;
-    if (itemText(now, field) === text.trim()) continue;
-    const made = editItem(now, field, text, names, currency);
-    if (typeof made === 'string') return `${item.code}, ${field === 'soldAs' ? 'sold in' : field}: ${made}`;
+    if (itemText(now, field, terms.classification) === text.trim()) continue;
+    const made = editItem(now, field, text, terms);
+    if (typeof made === 'string') return `${item.code}, ${wordsOf(field)}: ${made}`;
     edited.set(item.code, { from: item, to: made.to });
   }
   return [...edited.values()];

@@ -1,20 +1,30 @@
 import { Box, Button, Link, Typography } from '@mui/material';
-import { type CostItem, findCodeUses, type PastRate, type Use } from '@tally/core';
-import { lazy, Suspense } from 'react';
+import {
+  type CostItem,
+  chooseClassification,
+  findClass,
+  findCodeUses,
+  type PastRate,
+  readClassCode,
+  showClass,
+  takeOutDiff,
+  type Use,
+} from '@tally/core';
+import { lazy, Suspense, useState } from 'react';
 import { Link as RouterLink } from 'react-router';
 import { useProjectState } from '../../api/project-context.tsx';
 import { useRateHistory } from '../../api/queries.ts';
 import { useChange } from '../../api/use-change.ts';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showFigure, showTime } from '../../ui/format.ts';
+import { RatePropertyDialog } from './rate-property-dialog.tsx';
 import { useBook } from './use-book.ts';
 
 const RateChart = lazy(() => import('./rate-chart.tsx').then((m) => ({ default: m.RateChart })));
 
-/** Where an item is used, and what its rate was before. */
+/** What an item is, where it is used, what its rate was before, and what can be done with it. */
 export function ItemPanel({ item }: { readonly item: CostItem }) {
-  const { project, book } = useProjectState();
-  const change = useChange(project.id);
+  const { project } = useProjectState();
   const { data } = useRateHistory(project.id, item.code);
   const uses = findCodeUses(item.code, useBook());
   const history = data ?? [];
@@ -39,22 +49,8 @@ export function ItemPanel({ item }: { readonly item: CostItem }) {
         <Typography variant="h3">
           {item.code} {item.description}
         </Typography>
-        {book?.overrides.includes(`item/${item.code}`) && (
-          <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
-            In place of the book’s.
-            <Button
-              size="small"
-              onClick={() =>
-                change.mutate({
-                  cause: `${item.code} as in the book ${book.name} again`,
-                  diff: { removed: [{ kind: 'item', id: item.code, body: item }] },
-                })
-              }
-            >
-              Back to the book’s
-            </Button>
-          </Box>
-        )}
+        <ItemFacts item={item} />
+        <ItemActions item={item} isUsed={uses.length > 0} />
         <Box sx={{ color: 'text.secondary' }}>{uses.length === 0 ? 'Not used yet.' : 'Used in'}</Box>
         {uses.map((u) => (
           <Box key={`${u.kind}/${u.id}`}>
@@ -76,6 +72,62 @@ export function ItemPanel({ item }: { readonly item: CostItem }) {
         ))}
       </Box>
       <Suspense fallback={null}>{history.length > 1 && <RateChart history={history} />}</Suspense>
+    </Box>
+  );
+}
+
+/** What the grid may not show of an item: its class in words, its notes. */
+function ItemFacts({ item }: { readonly item: CostItem }) {
+  const { basis, classifications } = useProjectState();
+  const classification = chooseClassification(basis.settings.classification, classifications);
+  const code = readClassCode(item.classes, classification);
+  const found = code === null ? null : findClass(classification, code);
+  const facts = [found ? showClass(found) : code, item.notes].filter(Boolean);
+  return facts.length > 0 ? <Box sx={{ color: 'text.secondary' }}>{facts.join(' · ')}</Box> : null;
+}
+
+function ItemActions({ item, isUsed }: { readonly item: CostItem; readonly isUsed: boolean }) {
+  const { project, book } = useProjectState();
+  const change = useChange(project.id);
+  const [isChoosing, setChoosing] = useState(false);
+  const isOverride = book?.overrides.includes(`item/${item.code}`);
+  return (
+    <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, my: 0.5, alignItems: 'center' }}>
+      <Button size="small" variant="outlined" color="inherit" onClick={() => setChoosing(true)}>
+        Rate from a property
+      </Button>
+      {isOverride && (
+        <Button
+          size="small"
+          variant="outlined"
+          color="inherit"
+          title="It stands in place of the book’s"
+          onClick={() =>
+            change.mutate({
+              cause: `${item.code} as in the book ${book?.name} again`,
+              diff: { removed: [{ kind: 'item', id: item.code, body: item }] },
+            })
+          }
+        >
+          Back to the book’s
+        </Button>
+      )}
+      <Button
+        size="small"
+        variant="outlined"
+        color="inherit"
+        disabled={isUsed || change.isPending}
+        title={isUsed ? 'It is used; take it out there first' : undefined}
+        onClick={() =>
+          change.mutate({
+            cause: `Item taken out: ${item.code} ${item.description}`,
+            diff: takeOutDiff('item', item.code, item, book),
+          })
+        }
+      >
+        Take out
+      </Button>
+      {isChoosing && <RatePropertyDialog item={item} onClose={() => setChoosing(false)} />}
     </Box>
   );
 }

@@ -2,6 +2,7 @@ import AddIcon from '@mui/icons-material/Add';
 import DeleteOutlineIcon from '@mui/icons-material/DeleteOutlined';
 import { Autocomplete, Box, Button, IconButton, TextField, Typography } from '@mui/material';
 import { type AssemblyParameter, type FormulaNames, type Problem, UNIT_SYMBOLS } from '@tally/core';
+import { useState } from 'react';
 import { describeProblem, FormulaText } from '../../ui/formula-field.tsx';
 
 /** Parameters of an assembly: what a rule may set, each with its value while nothing else is said. */
@@ -38,7 +39,7 @@ export function ParameterList({
             key={i}
             sx={{
               display: 'grid',
-              gridTemplateColumns: '130px 110px minmax(160px, 1fr) minmax(160px, 1.2fr) 32px',
+              gridTemplateColumns: '120px 100px minmax(130px, 1fr) minmax(140px, 1fr) minmax(120px, 1fr) 32px',
               gap: 1,
               alignItems: 'start',
             }}
@@ -59,6 +60,7 @@ export function ParameterList({
               problem={problem ? describeProblem(problem, p.value) : null}
               onChange={(value) => set(i, { value })}
             />
+            <ChoicesField choices={p.choices} onChange={(choices) => set(i, { choices })} />
             <TextField
               label="Note"
               value={p.note ?? ''}
@@ -74,5 +76,32 @@ export function ParameterList({
         );
       })}
     </Box>
+  );
+}
+
+/** What a rule can choose from, written with semicolons between; anything while it is empty. */
+function ChoicesField({
+  choices,
+  onChange,
+}: {
+  readonly choices: readonly string[] | undefined;
+  readonly onChange: (choices: readonly string[] | undefined) => void;
+}) {
+  const [text, setText] = useState((choices ?? []).join('; '));
+  return (
+    <TextField
+      label="To choose from"
+      placeholder="0.4 m; 0.6 m"
+      value={text}
+      slotProps={{ inputLabel: { shrink: true } }}
+      onChange={(e) => {
+        setText(e.target.value);
+        const list = e.target.value
+          .split(';')
+          .map((c) => c.trim())
+          .filter((c) => c !== '');
+        onChange(list.length > 0 ? list : undefined);
+      }}
+    />
   );
 }

@@ -1,7 +1,15 @@
 import { Box, Button, Checkbox, Tab, Tabs } from '@mui/material';
-import type { ChangedPrice, CostItem, PriceComparison, SheetProfile, SkippedRow } from '@tally/core';
+import {
+  acceptPrices,
+  type ChangedPrice,
+  type CostItem,
+  type PriceComparison,
+  type ProjectEffectDto,
+  type SheetProfile,
+  type SkippedRow,
+} from '@tally/core';
 import { useQuery } from '@tanstack/react-query';
-import { useMemo, useState } from 'react';
+import { useDeferredValue, useMemo, useState } from 'react';
 import { postJson } from '../../api/client.ts';
 import { useProjectState } from '../../api/project-context.tsx';
 import { projectKey } from '../../api/queries.ts';
@@ -9,8 +17,9 @@ import { useChange } from '../../api/use-change.ts';
 import { usePreview } from '../../api/use-preview.ts';
 import { showFigure, showUnit } from '../../ui/format.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
-import { acceptPrices } from './accept-prices.ts';
 import { Effect } from './effect.tsx';
+import { OtherProjects } from './other-projects.tsx';
+import { useTakeOver } from './use-take-over.ts';
 
 type Part = 'changed' | 'fresh' | 'vanished' | 'skipped';
 /** A rate with the decimals it has, at least two. */
@@ -80,11 +89,40 @@ function Comparison({
   );
   const count = changed.size + fresh.size;
   const move = usePreview(project.id, count > 0 ? diff : null);
-  const accept = () =>
+  const asked = useDeferredValue(changed);
+  const { data: effects } = useQuery({
+    queryKey: [
+      ...projectKey(project.id),
+      'price-effects',
+      fileHash,
+      source,
+      JSON.stringify(profile),
+      [...asked].join(),
+    ],
+    queryFn: () =>
+      postJson<ProjectEffectDto[]>(`/projects/${project.id}/price-sheets/${fileHash}/effects`, {
+        profile,
+        source,
+        changed: [...asked],
+        date: today,
+      }),
+    enabled: asked.size > 0,
+    retry: false,
+  });
+  const [others, setOthers] = useState<ReadonlySet<string>>(new Set());
+  const takeOver = useTakeOver();
+  const accept = () => {
+    const cause = `Prices from ${source}: ${changed.size} changed, ${fresh.size} new`;
     change.mutate(
-      { cause: `Prices from ${source}: ${changed.size} changed, ${fresh.size} new`, diff },
-      { onSuccess: onDone },
+      { cause, diff },
+      {
+        onSuccess: async () => {
+          await takeOver(effects?.filter((e) => others.has(e.projectId)) ?? [], `Prices from ${source}`);
+          onDone();
+        },
+      },
     );
+  };
   return (
     <Box sx={{ minHeight: 0, display: 'flex', flexDirection: 'column', gap: 1 }}>
       <Box sx={{ display: 'flex', gap: 2, alignItems: 'center' }}>
@@ -109,6 +147,7 @@ function Comparison({
           Take {count} over
         </Button>
       </Box>
+      {changed.size > 0 && <OtherProjects effects={effects} chosen={others} onChoose={setOthers} />}
       <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
         {part === 'changed' && <ChangedTable rows={comparison.changed} chosen={changed} onChoose={setChanged} />}
         {part === 'fresh' && <FreshTable rows={comparison.fresh} chosen={fresh} onChoose={setFresh} />}

@@ -1,5 +1,13 @@
 import { Box, Button, TextField, Typography } from '@mui/material';
-import type { BookDto, BookVersionDto, ChangeDto, EntryDiff, PinnedBook } from '@tally/core';
+import {
+  type BookDto,
+  type BookVersionDto,
+  bringBackDiff,
+  type ChangeDto,
+  type EntryDiff,
+  type PinnedBook,
+  type ProjectEffectDto,
+} from '@tally/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { getJson, postJson } from '../../api/client.ts';
@@ -11,6 +19,8 @@ import { showTime } from '../../ui/format.ts';
 import { BookList, PANE_SX, SHEET_SX } from './book-list.tsx';
 import { describeBookChange } from './describe-book-change.ts';
 import { Effect } from './effect.tsx';
+import { OtherProjects } from './other-projects.tsx';
+import { useTakeOver } from './use-take-over.ts';
 
 /** The change that lets a project stand on a version of a book. */
 function pinDiff(now: PinnedBook | null, to: PinnedBook): Partial<EntryDiff> {
@@ -119,6 +129,16 @@ function SharedBook({ shared }: { readonly shared: BookDto }) {
   const isOther = to !== undefined && to.hash !== now?.hash;
   const pin = isOther ? pinDiff(now, to) : null;
   const move = usePreview(project.id, pin);
+  const { data: effects } = useQuery({
+    queryKey: [...projectKey(project.id), 'book-effects', shared.id, number],
+    queryFn: () => getJson<ProjectEffectDto[]>(`/projects/${project.id}/book/${shared.id}/effects?version=${number}`),
+    enabled: version !== undefined,
+    retry: false,
+  });
+  const [others, setOthers] = useState<ReadonlySet<string>>(new Set());
+  const takeOver = useTakeOver();
+  const cause = `Stands on the book ${shared.name}, version ${number}`;
+  const ticked = effects?.filter((e) => others.has(e.projectId)) ?? [];
   return (
     <Box component="section" aria-label="Shared book" sx={SHEET_SX}>
       <Box sx={{ display: 'flex', gap: 2, alignItems: 'center' }}>
@@ -132,7 +152,7 @@ function SharedBook({ shared }: { readonly shared: BookDto }) {
           <Button
             variant="contained"
             disabled={!move || change.isPending}
-            onClick={() => change.mutate({ cause: `Stands on the book ${shared.name}, version ${number}`, diff: pin! })}
+            onClick={() => change.mutate({ cause, diff: pin! }, { onSuccess: () => takeOver(ticked, cause) })}
           >
             {isPinned ? `Take version ${number} over` : 'Stand on this book'}
           </Button>
@@ -172,6 +192,21 @@ function SharedBook({ shared }: { readonly shared: BookDto }) {
           diff={diff}
         />
       )}
+      {effects && effects.length > 0 && (
+        <Box>
+          <Box sx={{ display: 'flex', alignItems: 'center' }}>
+            <Typography variant="h3" sx={{ flex: 1 }}>
+              Version {number} in the other projects that stand on this book
+            </Typography>
+            {!isOther && (
+              <Button disabled={ticked.length === 0} onClick={() => void takeOver(ticked, cause)}>
+                Take it over there
+              </Button>
+            )}
+          </Box>
+          <OtherProjects effects={effects} chosen={others} onChoose={setOthers} />
+        </Box>
+      )}
       {isPinned && <NextVersion />}
     </Box>
   );
@@ -202,14 +237,15 @@ function NextVersion() {
   const [note, setNote] = useState('');
   const publish = usePublish(() => setNote(''));
   if (!book) return null;
-  const count = book.own.length;
+  const count = book.own.length + book.takenOut.length;
   return (
     <Box sx={{ display: 'grid', gap: 1, borderTop: 1, borderColor: 'divider', pt: 1.5, fontSize: 13 }}>
       <Box>
-        {count === 0
+        {book.own.length === 0
           ? 'This project has nothing of its own beside the book.'
           : `Of this project's own: ${book.own.map((name) => name.slice(name.indexOf('/') + 1)).join(', ')}`}
       </Box>
+      <TakenOut />
       {count > 0 && (
         <Box sx={{ display: 'flex', gap: 1 }}>
           <TextField label="What is new" value={note} onChange={(e) => setNote(e.target.value)} sx={{ flex: 1 }} />
@@ -225,6 +261,33 @@ function NextVersion() {
       {book.newest !== book.version && count > 0 && (
         <Box sx={{ color: 'text.secondary' }}>Take the newest version over first; what is the project's own stays.</Box>
       )}
+    </Box>
+  );
+}
+
+/** What of the book the project does without, and the way back. */
+function TakenOut() {
+  const { project, book } = useProjectState();
+  const change = useChange(project.id);
+  if (!book || book.takenOut.length === 0) return null;
+  return (
+    <Box component="ul" aria-label="Taken out here" sx={{ listStyle: 'none', m: 0, p: 0 }}>
+      {book.takenOut.map((name) => {
+        const id = name.slice(name.indexOf('/') + 1);
+        return (
+          <Box component="li" key={name} sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+            Taken out here: {id}
+            <Button
+              size="small"
+              onClick={() =>
+                change.mutate({ cause: `${id} of the book ${book.name} is back`, diff: bringBackDiff(name) })
+              }
+            >
+              Bring it back
+            </Button>
+          </Box>
+        );
+      })}
     </Box>
   );
 }

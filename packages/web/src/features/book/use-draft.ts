@@ -1,4 +1,13 @@
-import { type EntryDiff, foldText, isSameBody, type MoveDto, type Use, writeName } from '@tally/core';
+import {
+  type Entry,
+  type EntryDiff,
+  foldText,
+  isSameBody,
+  type MoveDto,
+  takeOutDiff,
+  type Use,
+  writeName,
+} from '@tally/core';
 import { useProjectState } from '../../api/project-context.tsx';
 import { useChange } from '../../api/use-change.ts';
 import { usePreview } from '../../api/use-preview.ts';
@@ -22,7 +31,7 @@ export function useDraft<T extends { readonly name: string }>(
   isUsable: boolean,
   onKept: (name: string | null) => void,
 ): DraftActions {
-  const { project } = useProjectState();
+  const { project, book } = useProjectState();
   const change = useChange(project.id);
   const entry = { kind, id: draft.name, body: draft };
   const isChanged = original === null || !isSameBody(original, draft);
@@ -31,7 +40,7 @@ export function useDraft<T extends { readonly name: string }>(
       ? { added: [entry] }
       : original.name === draft.name
         ? { updated: [{ kind, id: draft.name, from: original, to: draft }] }
-        : { removed: [{ kind, id: original.name, body: original }], added: [entry] };
+        : renameDiff(takeOutDiff(kind, original.name, original, book), entry);
   const move = usePreview(project.id, isChanged && isUsable ? diff : null);
   return {
     isChanged,
@@ -47,12 +56,17 @@ export function useDraft<T extends { readonly name: string }>(
       change.mutate(
         {
           cause: `${words} removed: ${original.name}`,
-          diff: { removed: [{ kind, id: original.name, body: original }] },
+          diff: takeOutDiff(kind, original.name, original, book),
         },
         { onSuccess: () => onKept(null) },
       ),
   };
 }
+
+const renameDiff = ({ removed, added = [] }: Partial<EntryDiff>, entry: Entry): Partial<EntryDiff> => ({
+  removed,
+  added: [...added, entry],
+});
 
 /** Why a draft cannot have its name: another has it, or the old one is still used. Null if it can. */
 export function findNameProblem(

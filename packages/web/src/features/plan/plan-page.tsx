@@ -29,6 +29,9 @@ const FIELDS: readonly [GroupField, string][] = [
   ['kind', 'Kind of cost'],
   ['supplier', 'Supplier'],
   ['itemGroup', 'Item group'],
+  ['itemClass1', 'Price class, level 1'],
+  ['itemClass2', 'Price class, level 2'],
+  ['itemClass3', 'Price class, level 3'],
   ['rule', 'Rule'],
 ];
 const NONE = '';

@@ -16,6 +16,7 @@ import { useMemo, useState } from 'react';
 import { useFormulaNames, useModels, useProjectState, useSample } from '../../api/project-context.tsx';
 import { ConditionEditor } from '../../ui/condition-editor.tsx';
 import { checkFormula, FormulaField } from '../../ui/formula-field.tsx';
+import { RuleParameters, useParameterCheck } from './rule-parameters.tsx';
 
 type Rule = PricingRule;
 
@@ -46,11 +47,16 @@ export function RuleDialog({
     kind === 'item'
       ? basis.items.find((i) => i.code === draft.item)?.unit
       : basis.assemblies.find((a) => a.code === draft.assembly)?.unit;
+  const assembly = kind === 'assembly' ? basis.assemblies.find((a) => a.code === draft.assembly) : undefined;
+  const check = useParameterCheck(assembly, names);
   const isReady =
     draft.name.trim() !== '' &&
     (kind === 'leaveOut'
       ? draft.leaveOut!.trim() !== ''
-      : draft.section !== undefined && unit !== undefined && checkFormula(draft.driver ?? '', unit, names) === null);
+      : draft.section !== undefined &&
+        unit !== undefined &&
+        checkFormula(draft.driver ?? '', unit, names) === null &&
+        Object.entries(draft.parameters ?? {}).every(([name, value]) => check(name, value) === null));
   const setKind = (next: string) =>
     setDraft({
       ...draft,
@@ -58,7 +64,14 @@ export function RuleDialog({
       assembly: next === 'assembly' ? (rule.assembly ?? '') : undefined,
       leaveOut: next === 'leaveOut' ? (rule.leaveOut ?? '') : undefined,
     });
-  const save = () => onSave(JSON.parse(JSON.stringify(draft)) as Rule);
+  const save = () => {
+    // Parameters of another assembly, and those left empty, are not kept.
+    const own = Object.entries(draft.parameters ?? {}).filter(
+      ([n, value]) => value.trim() !== '' && assembly?.parameters?.some((p) => p.name === n),
+    );
+    const parameters = own.length > 0 ? Object.fromEntries(own) : undefined;
+    onSave(JSON.parse(JSON.stringify({ ...draft, parameters })) as Rule);
+  };
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="md">
       <DialogTitle>{isNew ? 'New rule' : 'Rule'}</DialogTitle>
@@ -139,6 +152,17 @@ export function RuleDialog({
                 onChange={(driver) => setDraft({ ...draft, driver })}
               />
             </Box>
+            {assembly && (
+              <Box sx={{ gridColumn: '1 / -1' }}>
+                <RuleParameters
+                  check={check}
+                  names={names}
+                  assembly={assembly}
+                  values={draft.parameters ?? {}}
+                  onChange={(parameters) => setDraft({ ...draft, parameters })}
+                />
+              </Box>
+            )}
           </Box>
         )}
       </DialogContent>

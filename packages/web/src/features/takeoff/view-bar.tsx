@@ -1,15 +1,4 @@
-import {
-  Autocomplete,
-  Badge,
-  Box,
-  Button,
-  Checkbox,
-  FormControlLabel,
-  MenuItem,
-  Popover,
-  Select,
-  TextField,
-} from '@mui/material';
+import { Autocomplete, Box, Button, Checkbox, FormControlLabel, MenuItem, Select, TextField } from '@mui/material';
 import {
   type Condition,
   type ElementTable,
@@ -18,10 +7,10 @@ import {
   type TakeoffRowKind,
   type TakeoffView,
 } from '@tally/core';
-import { type ReactNode, useState } from 'react';
 import { useSample } from '../../api/project-context.tsx';
 import { ConditionEditor } from '../../ui/condition-editor.tsx';
 import { showUnit } from '../../ui/format.ts';
+import { SheetButton } from '../../ui/sheet-button.tsx';
 import { UNIT_CHOICES } from './column-units.ts';
 
 const ROW_WORDS: Record<TakeoffRowKind, string> = {
@@ -36,43 +25,6 @@ const ROW_WORDS: Record<TakeoffRowKind, string> = {
   type: 'Types',
 };
 const ANY: Condition = { field: 'class', op: 'is', value: 'IfcWall' };
-
-/** A button that opens a small sheet below itself. */
-function Sheet({
-  label,
-  count,
-  children,
-}: {
-  readonly label: string;
-  readonly count?: number;
-  readonly children: ReactNode;
-}) {
-  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  return (
-    <>
-      <Badge
-        badgeContent={count ?? 0}
-        color="primary"
-        sx={{ '& .MuiBadge-badge': { fontSize: 10, height: 16, minWidth: 16 } }}
-      >
-        <Button color="inherit" variant="outlined" aria-haspopup="dialog" onClick={(e) => setAnchor(e.currentTarget)}>
-          {label}
-        </Button>
-      </Badge>
-      <Popover
-        open={anchor !== null}
-        anchorEl={anchor}
-        onClose={() => setAnchor(null)}
-        anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
-        slotProps={{
-          paper: { sx: { border: 1, borderColor: 'divider', p: 2, mt: 0.5, width: 620, maxWidth: '90vw' } },
-        }}
-      >
-        {children}
-      </Popover>
-    </>
-  );
-}
 
 /** What a takeoff table shows: rows, filter, columns, groups. */
 export function ViewBar({
@@ -138,7 +90,7 @@ export function ViewBar({
           ))}
         </Select>
       )}
-      <Sheet label="Filter" count={conditions}>
+      <SheetButton label="Filter" count={conditions}>
         {view.scope === null ? (
           <Button onClick={() => onChange({ scope: ANY })}>Show only some rows</Button>
         ) : (
@@ -170,8 +122,8 @@ export function ViewBar({
             sx={{ mr: 0 }}
           />
         )}
-      </Sheet>
-      <Sheet label="Columns" count={view.columns.length}>
+      </SheetButton>
+      <SheetButton label="Columns" count={view.columns.length}>
         <Box sx={{ display: 'grid', gap: 1.5 }}>
           <Autocomplete
             {...shared}
@@ -197,8 +149,8 @@ export function ViewBar({
             </Box>
           )}
         </Box>
-      </Sheet>
-      <Sheet label="Groups" count={view.groups.length}>
+      </SheetButton>
+      <SheetButton label="Groups" count={view.groups.length}>
         <Autocomplete
           {...shared}
           options={fields.filter((f) => f.unit === null)}
@@ -206,7 +158,7 @@ export function ViewBar({
           onChange={(_, chosen) => onChange({ groups: chosen.slice(0, 5).map((f) => f.id) })}
           renderInput={(p) => <TextField {...p} label="Grouped by, outermost first" />}
         />
-      </Sheet>
+      </SheetButton>
       <FormControlLabel
         control={
           <Checkbox size="small" checked={view.isBundled} onChange={(e) => onChange({ isBundled: e.target.checked })} />

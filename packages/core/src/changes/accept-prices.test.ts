@@ -1,4 +1,5 @@
-import type { CostItem, PriceComparison, SheetProfile } from '@tally/core';
+import type { CostItem } from '../book/cost-item.ts';
+import type { PriceComparison, SheetProfile } from '../book/price-sheet.ts';
 import { acceptPrices } from './accept-prices.ts';
 
 const item: CostItem = { code: 'M', description: 'M', kind: 'material', unit: 'm', rate: '1.00' };

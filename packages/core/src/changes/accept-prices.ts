@@ -1,11 +1,7 @@
-import {
-  type CostItem,
-  type EntryDiff,
-  isSameBody,
-  type NamedValue,
-  type PriceComparison,
-  type SheetProfile,
-} from '@tally/core';
+import type { CostItem } from '../book/cost-item.ts';
+import type { NamedValue } from '../book/named-value.ts';
+import type { PriceComparison, SheetProfile } from '../book/price-sheet.ts';
+import { type EntryDiff, isSameBody } from './entry-diff.ts';
 
 /** What of a comparison is taken over. */
 export interface AcceptedPrices {

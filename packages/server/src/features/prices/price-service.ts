@@ -1,0 +1,153 @@
+import { existsSync } from 'node:fs';
+import {
+  acceptPrices,
+  type ClassListDto,
+  comparePrices,
+  findProfile,
+  guessProfile,
+  type PriceComparison,
+  type PriceSheetDto,
+  type ProjectEffectDto,
+  readClasses,
+  type Sheet,
+  type SheetProfile,
+  settleDiff,
+} from '@tally/core';
+import type { DbClient } from '../../db/db-client.ts';
+import { HttpProblem, notFound } from '../../http/http-problem.ts';
+import type { FileStore } from '../../importers/file-store.ts';
+import { readSheetsApart } from '../../importers/read-sheets-apart.ts';
+import type { BookService } from '../books/book-service.ts';
+import type { BookShelf } from '../books/book-shelf.ts';
+import type { ChangeService } from '../changes/change-service.ts';
+import type { ProjectRow } from '../projects/project-repository.ts';
+import { type ProjectContents, readContents } from '../projects/read-basis.ts';
+import { requireProject } from '../projects/require-project.ts';
+import { fileStem } from '../sources/file-stem.ts';
+
+/** Rows that are shown for choosing the columns. */
+const SHOWN_ROWS = 60;
+
+/** Prices of a sheet that are asked about: where they stand, and which of them. */
+export interface WantedPrices {
+  readonly profile: SheetProfile;
+  readonly source: string;
+  readonly changed: readonly string[];
+}
+
+/** Reads price sheets and says what they do to the projects. */
+export class PriceService {
+  /** The sheet looked at last: it is compared right after it was brought. */
+  private last: { hash: string; sheets: readonly Sheet[] } | null = null;
+
+  constructor(
+    private readonly db: DbClient,
+    private readonly store: FileStore,
+    private readonly shelf: BookShelf,
+    private readonly books: BookService,
+    private readonly changes: ChangeService,
+  ) {}
+
+  async readProject(projectId: string): Promise<{ project: ProjectRow; contents: ProjectContents }> {
+    const project = await requireProject(this.db, projectId);
+    const entries = await this.shelf.complete(await this.db.projects.listEntries(projectId));
+    return { project, contents: readContents(entries, project.currency) };
+  }
+
+  /** Takes a spreadsheet into the originals and reads it: its first rows, and the columns as they are known or guessed. */
+  async describe(projectId: string, path: string, fileName: string): Promise<PriceSheetDto> {
+    const { contents } = await this.readProject(projectId);
+    const fileHash = await this.store.keepOriginal(path);
+    const sheets = await this.readSheets(fileHash);
+    const known = findKnownSheet(contents.priceSheets, sheets);
+    return {
+      fileHash,
+      fileName,
+      source: known?.source ?? fileStem(fileName),
+      isKnown: known !== null,
+      sheets: sheets.map(({ name, rows }) => ({ name, rows: rows.slice(0, SHOWN_ROWS), count: rows.length })),
+      profile: known?.profile ?? guessProfile(sheets),
+    };
+  }
+
+  async compare(
+    projectId: string,
+    hash: string,
+    { profile, source }: Pick<WantedPrices, 'profile' | 'source'>,
+  ): Promise<PriceComparison> {
+    const sheet = await this.findSheet(hash, profile);
+    const { items, values = [] } = (await this.readProject(projectId)).contents.basis;
+    return comparePrices(sheet, profile, { items, values }, source);
+  }
+
+  /** What the wanted prices would do to every other project of the currency that has one of them otherwise. */
+  async listEffects(
+    projectId: string,
+    hash: string,
+    { profile, source, changed }: WantedPrices,
+    date: string,
+  ): Promise<ProjectEffectDto[]> {
+    const sheet = await this.findSheet(hash, profile);
+    const { currency } = (await this.readProject(projectId)).contents.basis;
+    const wanted = new Set(changed.map((c) => c.toLowerCase()));
+    const effects: ProjectEffectDto[] = [];
+    for (const other of await this.db.projects.list()) {
+      if (other.id === projectId) continue;
+      const { contents } = await this.readProject(other.id);
+      const { basis, priceSheets } = contents;
+      if (basis.currency !== currency) continue;
+      const { items, values = [] } = basis;
+      const comparison = comparePrices(sheet, profile, { items, values }, source);
+      const own = comparison.changed.filter((c) => wanted.has(c.code.toLowerCase()));
+      if (own.length === 0) continue;
+      const taken = acceptPrices(
+        comparison,
+        { changed: new Set(own.map((c) => c.code)), fresh: new Set() },
+        { items, values },
+        { source, profile: { ...profile, fileHash: hash }, known: priceSheets[source] },
+        date,
+      );
+      const diff = settleDiff(taken, await this.books.describe(await this.db.projects.listEntries(other.id)));
+      const move = await this.changes.previewApart(other.id, diff);
+      effects.push({ projectId: other.id, name: other.name, seq: other.seq, prices: own.length, currency, diff, move });
+    }
+    return effects;
+  }
+
+  /** The classes of a list that was brought, from its first sheet that has any. */
+  async readClassList(path: string, fileName: string): Promise<ClassListDto> {
+    const fileHash = await this.store.keepOriginal(path);
+    const sheets = await this.readSheets(fileHash);
+    const read = readClasses(sheets.find((s) => s.rows.length > 0)?.rows ?? []);
+    if (!read.ok) throw new HttpProblem(400, read.problem);
+    return { name: fileStem(fileName), ...read.value };
+  }
+
+  private async readSheets(hash: string): Promise<readonly Sheet[]> {
+    if (this.last?.hash === hash) return this.last.sheets;
+    const path = this.store.originalPath(hash);
+    if (!/^[0-9a-f]{64}$/.test(hash) || !existsSync(path)) throw notFound('price sheet');
+    const sheets = await readSheetsApart(path);
+    if (!sheets.ok) throw new HttpProblem(400, sheets.problem);
+    this.last = { hash, sheets: sheets.value };
+    return sheets.value;
+  }
+
+  private async findSheet(hash: string, profile: SheetProfile): Promise<Sheet> {
+    const sheet = (await this.readSheets(hash)).find((s) => s.name === profile.sheet);
+    if (!sheet) throw notFound('sheet in the file');
+    return sheet;
+  }
+}
+
+/** The price sheet of the project whose headings stand in a file, with its columns where they are now. */
+function findKnownSheet(
+  priceSheets: Readonly<Record<string, SheetProfile>>,
+  sheets: readonly Sheet[],
+): { readonly source: string; readonly profile: SheetProfile } | null {
+  for (const [source, headings] of Object.entries(priceSheets)) {
+    const profile = findProfile([headings], sheets);
+    if (profile) return { source, profile };
+  }
+  return null;
+}

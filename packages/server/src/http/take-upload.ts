@@ -1,0 +1,48 @@
+import { rmSync } from 'node:fs';
+import type { Request, RequestHandler, Response } from 'express';
+import multer from 'multer';
+import { HttpProblem, route } from './http-problem.ts';
+
+/** A file that came with a request. It is gone when its handler has ended. */
+export interface Upload {
+  readonly path: string;
+  readonly fileName: string;
+}
+
+/**
+ * Handlers of a request that brings one file. Errors: 400 if none came, 413 above the largest size.
+ * @param folder where it lies while it is handled
+ * @param what is wanted, for the remedy, e.g. `one IFC file`
+ */
+export function takeUpload(
+  folder: string,
+  largestBytes: number,
+  what: string,
+  use: (upload: Upload, req: Request, res: Response) => Promise<unknown>,
+): RequestHandler[] {
+  const upload = multer({
+    storage: multer.diskStorage({ destination: (_req, _file, done) => done(null, folder) }),
+    limits: { fileSize: largestBytes, files: 1 },
+  });
+  return [
+    upload.single('file'),
+    route(async (req, res) => {
+      const { file } = req;
+      if (!file)
+        throw new HttpProblem(400, {
+          code: 'upload-refused',
+          message: 'No file came with the request.',
+          remedy: `Choose ${what}.`,
+        });
+      try {
+        return await use(
+          { path: file.path, fileName: Buffer.from(file.originalname, 'latin1').toString('utf8') },
+          req,
+          res,
+        );
+      } finally {
+        rmSync(file.path, { force: true });
+      }
+    }),
+  ];
+}
