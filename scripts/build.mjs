@@ -15,6 +15,7 @@ if (!only || only === 'server') {
       'db-worker': `${src}/db/db-worker.ts`,
       'plan-worker': `${src}/engine/plan-worker.ts`,
       'sheet-worker': `${src}/importers/sheet-worker.ts`,
+      'xlsx-worker': `${src}/importers/xlsx-worker.ts`,
       'import-worker': `${src}/importers/import-worker.ts`,
       'make-seed': `${src}/db/make-seed.ts`,
       'mesh-worker': 'packages/ifc/src/mesh/mesh-worker.ts',

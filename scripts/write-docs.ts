@@ -32,7 +32,26 @@ const table = (headings: readonly string[], rows: readonly (readonly string[])[]
     .map((cells) => `| ${cells.map((c) => c.replaceAll('|', '\\|')).join(' | ')} |`)
     .join('\n');
 
+/** One assembly of each kind that shows what lines can say, from the demo's book. */
+const WORKED: Readonly<Record<string, string>> = {
+  'A-CLAYROOF': 'A tiled roof: by the area, by the roll, ridge and eaves by their length, a crew.',
+  'A-LINED': 'A lined wall: framing at centres, boards by side and layer, fixings that follow other lines.',
+  'A-FLATROOF': 'A flat roof: screed by its thickness, membrane by the roll, upstands round the edge.',
+  'A-BRICKWALL': 'A masonry wall: mortar by its parts, ties and hours by consumption.',
+  'A-TFLOOR': 'A timber floor: joists at centres, trimmers once per opening.',
+  'A-TWALL': 'A timber wall: studs once per junction, trimmers only over wide openings.',
+  'A-RAILRUN': 'A run of posts and anchors: at centres not exceeded, kept off the ends.',
+  'A-COATS': 'A finish by coats; its price comes from a scale by finish.',
+  'A-DIG': 'Excavation priced by depth; loads counted once for the whole project.',
+};
+const book = templateSchema.parse(JSON.parse(readFileSync(join(docs, '../demo/template.json'), 'utf8')));
+const worked = Object.entries(WORKED).map(([code, words]) => {
+  const assembly = book.assemblies.find((a) => a.code === code);
+  if (!assembly) throw new Error(`demo/template.json has no assembly ${code}.`);
+  return { $comment: words, ...assembly };
+});
 const schema = z.toJSONSchema(templateSchema, { io: 'input', unrepresentable: 'any' });
+Object.assign((schema.properties!.assemblies as { items: object }).items, { examples: worked });
 write('template.schema.json', `${JSON.stringify(schema, null, 2)}\n`);
 
 const groupsOf = (name: string) =>

@@ -7,6 +7,7 @@ import {
   type ModelElement,
   type Quantity,
   readTemplate,
+  runPipeline,
   templateToBasis,
   tryAssembly,
 } from '@tally/core';
@@ -20,6 +21,7 @@ function element(
   figures: Record<string, number>,
   openings: [number, number][] = [],
   properties: ModelElement['properties'] = {},
+  key = 1,
 ) {
   const made: ModelElement = {
     globalId: 'e', ifcClass: 'IfcWall', name: 'E', typeName: null, tag: null, storey: null, space: null, parent: null, host: null,
@@ -27,7 +29,7 @@ function element(
     quantities: Object.entries(figures).map(([name, value]) => ({ name, value, unit: UNITS[name] ?? 'm', basis: 'measured', method: 'swept' })),
     openings: openings.map(([width, height], i) => ({ globalId: `o${i}`, width, height, area: width * height, perimeter: 2 * (width + height), sill: 0, filledBy: null })),
   }; // biome-ignore format: an element in short
-  return buildElementTable([made], Int32Array.of(1));
+  return buildElementTable([made], Int32Array.of(key));
 }
 
 /** Net quantities by item, in the order of the lines. */
@@ -106,6 +108,21 @@ describe('worked assemblies, by hand', () => {
       ['M-TRIM', 1.5], // 1.2 + 0.3
       ['L-CAR', 5.4], // 37.5 x 0.08 + 12 x 0.2
     ]));
+  it('a timber wall 2.5 m high that meets a lower one of 2.4 m at a corner, and ends free', () => {
+    const axis = (row: number, topM: number) => ({ row, isFirstLeft: true, points: [0, 0, 1, 0], widthM: 0.1, bottomM: 0, topM }); // biome-ignore format: short
+    const table = {
+      ...element({ Length: 6, Height: 2.5, Jambs: 0 }),
+      wallAxes: [axis(0, 2.5), axis(1, 2.4)],
+      junctions: [
+        { kind: 'corner' as const, at: [0, 0] as const, owner: 0, walls: [0, 1] },
+        { kind: 'free end' as const, at: [6, 0] as const, owner: 0, walls: [0] },
+      ],
+    };
+    expect(nets('A-TWALL', '15 m2', table).slice(0, 2)).toEqual([
+      ['M-STUD', 27.5], // 11 studs x 2.5 m
+      ['M-STUD', 4.8], // two more of 2.4 m
+    ]);
+  });
   it('a railing of 10 m: posts at 1.2 m not exceeded, 0.15 m off the ends, one left out at a corner', () =>
     expect(nets('A-RAILRUN', '10 m', element({ Corners: 1 }))).toEqual([
       ['M-POST', 9], // 9.7 / 1.2 = 8.08: 9 spaces, 10 posts, less one
@@ -136,6 +153,21 @@ describe('worked assemblies, by hand', () => {
     const amounts = tryAssembly(basis.assemblies.find((a) => a.code === 'A-DIG')!, '21 m3', basis, table, 0);
     // 21 x 21.00, 4 x 92, 26.25 x 14.80, 1 x 38.50
     expect(amounts.map((l) => l.amount! / 1e6)).toEqual([441, 368, 388.5, 38.5]);
+  });
+  it('two pits of 21 and 3 m3: started loads are whole over both', () => {
+    const pits = runPipeline(
+      {
+        ...basis,
+        rules: [{ id: 'r', name: 'R', scope: { field: 'class', op: 'present' }, section: 'outside', assembly: 'A-DIG', driver: 'NetVolume' }],
+      }, // biome-ignore format: one rule
+      [21, 3].map((NetVolume, i) => ({
+        sourceId: `pit ${i}`,
+        table: element({ NetVolume, Depth: 1.6 }, [], {}, i + 1),
+      })),
+    );
+    const loads = pits.parts.map((p) => p.blocks[0]!.lines[1]!.net[0]);
+    // (21 + 3) x 1.25 / 8 = 3.75: 4 loads, 3.5 and 0.5 of them by volume.
+    expect(loads).toEqual([expect.closeTo(3.5, 9), expect.closeTo(0.5, 9)]);
   });
   it('a gutter of 14 m: brackets because of gutters, two outlets, two downpipes of 4.2 m in sold lengths', () =>
     expect(nets('A-GUTTER', '14 m', element({}))).toEqual([
@@ -172,13 +204,14 @@ describe('worked assemblies, by hand', () => {
     expect(nets('A-SCAFF', '120 m2', element({}))).toEqual([
       ['P-SCAF', 960],
       ['L-SCA', 20],
+      ['P-TELE', 4], // brought and fetched once
     ]));
   it('a book of some size, all of it usable', () => {
     expect(basis.items.length).toBeGreaterThanOrEqual(150);
     expect(basis.assemblies.length).toBeGreaterThanOrEqual(30);
     for (const assembly of basis.assemblies) {
       const { problem, lines, parameters } = checkAssembly(assembly, basis, listQuantityNames());
-      const faults = [problem, ...parameters, ...lines.flatMap((l) => [l.quantity, l.when, l.piece])];
+      const faults = [problem, ...parameters, ...lines.flatMap((l) => [l.run, l.quantity, l.when, l.piece])];
       expect([assembly.code, faults.filter((f) => f !== null)]).toEqual([assembly.code, []]);
     }
   });

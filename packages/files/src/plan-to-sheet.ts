@@ -1,10 +1,8 @@
 import { LINE_COLUMNS, lineToCells, minorToMajor, type PlanGroup } from '@tally/core';
+import { writeSum } from './outline-sums.ts';
 import type { XlsxSheet } from './write-xlsx.ts';
 
 const AMOUNT = LINE_COLUMNS.indexOf('Amount');
-const AMOUNT_LETTER = String.fromCharCode(65 + AMOUNT);
-/** Most cells that one SUM names; spreadsheets take up to 255. */
-const MOST_TERMS = 200;
 
 type Row = (string | number | null)[];
 
@@ -23,7 +21,8 @@ export function planToSheet(root: PlanGroup, name: string, minorDigits: number):
     return rows.push(cells) - 1;
   };
   const sum = (row: number, below: readonly number[], minor: number) => {
-    if (below.length > 0) formulas.push({ row, column: AMOUNT, formula: writeSum(below), result: major(minor) });
+    if (below.length > 0)
+      formulas.push({ row, column: AMOUNT, formula: writeSum(AMOUNT, below), result: major(minor) });
   };
   const visit = (group: PlanGroup, level: number): number[] => {
     const below = group.groups.map((child) => {
@@ -45,19 +44,4 @@ export function planToSheet(root: PlanGroup, name: string, minorDigits: number):
     c === 'Amount' ? money : c === 'Rate' || c === 'Net' || c === 'To buy' ? '#,##0.00##' : null,
   );
   return { name, columns: LINE_COLUMNS, rows, levels, bold, formulas, formats };
-}
-
-/** A sum over rows, counted from 0 below the headings; neighbours are written as one range. */
-function writeSum(rows: readonly number[]): string {
-  const ranges: [number, number][] = [];
-  for (const row of rows) {
-    const last = ranges.at(-1);
-    if (last && last[1] === row - 1) last[1] = row;
-    else ranges.push([row, row]);
-  }
-  const cell = (row: number) => `${AMOUNT_LETTER}${row + 2}`;
-  const terms = ranges.map(([a, b]) => (a === b ? cell(a) : `${cell(a)}:${cell(b)}`));
-  const sums: string[] = [];
-  for (let i = 0; i < terms.length; i += MOST_TERMS) sums.push(`SUM(${terms.slice(i, i + MOST_TERMS).join(',')})`);
-  return sums.join('+');
 }

@@ -98,7 +98,9 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
     }),
   );
   app.use(compression());
-  app.use(express.json({ limit: '8mb' }));
+  const readJson = express.json({ limit: '8mb' });
+  // A takeoff table may be larger; its route reads it.
+  app.use((req, res, next) => (req.path.endsWith('/takeoff.xlsx') ? next() : readJson(req, res, next)));
   app.get('/api/health', (_req, res) => void res.json({ isReady: true }));
   app.use(
     '/api/projects/:projectId',

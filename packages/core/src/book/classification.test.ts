@@ -127,6 +127,20 @@ describe('a plan by class', () => {
       ['3 Finishes', 3000],
       ['Without a class', 7000],
     ]));
+  it('takes the code of the element, if the classification has it, where the price says nothing', () => {
+    const plain = sampleBasis([sampleItem('BRICK', 'm2', '2.00')], [{ item: 'BRICK', quantity: 'Driver' }]);
+    const walls = buildElementTable(
+      [['X9', 'B2010'], ['X9']].map((codes, i) =>
+        sampleElement({ globalId: `w${i}`, codes, quantities: { NetSideArea: 10 } }),
+      ),
+      Int32Array.of(1, 2),
+    );
+    const coded = runPipeline(plain, [{ sourceId: 'm', table: walls }]);
+    expect(groupPlan(coded, ['itemClass2'], plain).groups.map((g) => [g.label, g.minor])).toEqual([
+      ['B20 Exterior enclosure', 2000],
+      ['Without a class', 2000],
+    ]);
+  });
   it('takes the class of the nearest assembly', () => {
     const nearer = {
       ...basis,

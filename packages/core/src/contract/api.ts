@@ -353,6 +353,24 @@ export interface TablePartsDto {
   readonly chosen: readonly { readonly name: string; readonly areas: readonly (readonly [number, number | null])[] }[];
 }
 
+/** A table in outline as it is shown, ready to be written: the last row is the total. */
+export const outlineTableSchema = z
+  .strictObject({
+    name: z.string().trim().min(1).max(120),
+    columns: z.array(z.string().max(200)).min(1).max(100),
+    rows: z
+      .array(z.array(z.union([z.string().max(5000), z.number(), z.null()])))
+      .min(1)
+      .max(300_000),
+    levels: z.array(z.number().int().min(0).max(7)).describe('Depth of each row.'),
+    heads: z.array(z.boolean()).describe('Whether a row is the heading of a group.'),
+    sums: z.array(z.number().int().min(0)).describe('Columns whose groups are sums.'),
+  })
+  .refine((t) => t.levels.length === t.rows.length && t.heads.length === t.rows.length, {
+    error: 'Every row has a depth.',
+  });
+export type OutlineTable = z.infer<typeof outlineTableSchema>;
+
 export type PlanDto = PlanGroup;
 export type ElementCostDto = ExplainedElement;
 

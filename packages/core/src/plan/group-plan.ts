@@ -2,6 +2,7 @@ import type { Assembly } from '../book/assembly.ts';
 import {
   type Classification,
   type CostClass,
+  findClass,
   listClassPath,
   readClassCode,
   showClass,
@@ -129,22 +130,23 @@ export interface GroupNames {
 /** Reads group labels of one plan. */
 interface Labels {
   readonly sections: ReadonlyMap<string, string>;
-  readonly classOf: (block: PricedBlock, line: PricedLine, level: number) => string | null;
+  /** Class of a line on an element, on one level; null if it has none. */
+  readonly classOf: (part: PlanPart, row: number, block: PricedBlock, line: PricedLine, level: number) => string | null;
 }
 
 function readNames({ sections, classification = UNIFORMAT }: GroupNames): Labels {
-  const paths = new Map<PricedLine, readonly CostClass[]>();
+  const codes = new Map<PricedLine, string | null>();
+  const paths = new Map<string, readonly CostClass[]>();
   return {
     sections: new Map(sections.map((s) => [s.id, s.name])),
-    classOf: (block, line, level) => {
-      let path = paths.get(line);
-      if (!path) {
-        const code = findLineClass(block, line, classification);
-        path = code === null ? [] : listClassPath(classification, code);
-        paths.set(line, path);
-      }
-      const own = path[Math.min(level, path.length) - 1];
-      return own ? showClass(own) : null;
+    classOf: ({ table }, row, block, line, level) => {
+      if (!codes.has(line)) codes.set(line, findLineClass(block, line, classification));
+      // What the price says nothing about goes where the designers put the element.
+      const code = codes.get(line) ?? readTextList(table.codes, row).find((c) => findClass(classification, c));
+      if (code === undefined) return null;
+      const path = paths.get(code) ?? listClassPath(classification, code);
+      paths.set(code, path);
+      return showClass(path[Math.min(level, path.length) - 1]!);
     },
   };
 }
@@ -203,7 +205,7 @@ function readGroupLabel(
       case 'itemClass1':
       case 'itemClass2':
       case 'itemClass3':
-        return labels.classOf(block, line, Number(field.at(-1)));
+        return labels.classOf(part, row, block, line, Number(field.at(-1)));
       case 'rule':
         return block.mapped.rule?.name;
     }

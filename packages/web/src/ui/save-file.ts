@@ -8,8 +8,11 @@ export function toCsv(rows: readonly (readonly string[])[]): string {
 }
 
 /** Hands a text to the browser as a file. */
-export function saveText(name: string, text: string): void {
-  const url = URL.createObjectURL(new Blob([text], { type: 'text/csv' }));
+export const saveText = (name: string, text: string): void => saveBlob(name, new Blob([text], { type: 'text/csv' }));
+
+/** Hands a file to the browser. */
+export function saveBlob(name: string, blob: Blob): void {
+  const url = URL.createObjectURL(blob);
   const link = document.createElement('a');
   link.href = url;
   link.download = name;

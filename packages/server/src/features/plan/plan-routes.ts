@@ -1,16 +1,18 @@
-import { GROUP_FIELDS, type GroupField } from '@tally/core';
-import { planToSheet, writeXlsx } from '@tally/files';
-import { Router } from 'express';
+import { GROUP_FIELDS, type GroupField, outlineTableSchema } from '@tally/core';
+import { planToSheet, takeoffToSheet } from '@tally/files';
+import express, { Router } from 'express';
 import { z } from 'zod';
 import type { DbClient } from '../../db/db-client.ts';
 import type { EnginePool } from '../../engine/engine-pool.ts';
-import { HttpProblem, notFound, route } from '../../http/http-problem.ts';
+import { HttpProblem, notFound, readBody, route } from '../../http/http-problem.ts';
 import { sendFile, XLSX_TYPE } from '../../http/send-file.ts';
 import type { FileStore } from '../../importers/file-store.ts';
+import { writeSheetsApart } from '../../importers/write-sheets-apart.ts';
 import { findStored } from '../changes/change-service.ts';
 import { requireProject } from '../projects/require-project.ts';
 import type { SerialQueue } from '../projects/serial-queue.ts';
 
+const LARGEST_TABLE = '96mb';
 const idsSchema = z.string().max(2000);
 
 /** Fields a plan is grouped by, from the address. Errors: 400 for one there is not. */
@@ -66,7 +68,17 @@ export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore, 
       const project = await requireProject(db, projectOf(req.params as never));
       const engine = await settled(project.id);
       const [plan, digits] = [await engine.ask('group', readGrouping(req.query.by)), await engine.ask('digits')];
-      sendFile(res, XLSX_TYPE, project.name, 'plan.xlsx', await writeXlsx([planToSheet(plan, 'Plan', digits)]));
+      sendFile(res, XLSX_TYPE, project.name, 'plan.xlsx', await writeSheetsApart([planToSheet(plan, 'Plan', digits)]));
+    }),
+  );
+  // The page has the table as it is shown: with its selection, its units and its rounding.
+  router.post(
+    '/takeoff.xlsx',
+    express.json({ limit: LARGEST_TABLE }),
+    route(async (req, res) => {
+      const project = await requireProject(db, projectOf(req.params as never));
+      const table = readBody(outlineTableSchema, req);
+      sendFile(res, XLSX_TYPE, project.name, 'takeoff.xlsx', await writeSheetsApart([takeoffToSheet(table)]));
     }),
   );
   router.get(

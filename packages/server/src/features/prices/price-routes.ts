@@ -1,12 +1,13 @@
 import { rmSync } from 'node:fs';
 import { comparePricesSchema, type PriceFileDto, priceEffectsSchema, priceFileSchema } from '@tally/core';
-import { itemsToSheet, writeCsv, writeXlsx } from '@tally/files';
+import { itemsToSheet, writeCsv } from '@tally/files';
 import { Router } from 'express';
 import { notFound, readBody, route } from '../../http/http-problem.ts';
 import { sendFile, XLSX_TYPE } from '../../http/send-file.ts';
 import { takeUpload } from '../../http/take-upload.ts';
 import type { FileStore } from '../../importers/file-store.ts';
 import type { PriceFolder } from '../../importers/price-folder.ts';
+import { writeSheetsApart } from '../../importers/write-sheets-apart.ts';
 import { fileStem } from '../sources/file-stem.ts';
 import type { PriceService } from './price-service.ts';
 
@@ -82,7 +83,7 @@ export function priceRoutes(prices: PriceService, store: FileStore, folder: Pric
     '/book.xlsx',
     route(async (req, res) => {
       const { name, sheet } = await readItems(projectOf(req.params));
-      sendFile(res, XLSX_TYPE, name, 'book.xlsx', await writeXlsx([sheet]));
+      sendFile(res, XLSX_TYPE, name, 'book.xlsx', await writeSheetsApart([sheet]));
     }),
   );
   router.get(

@@ -1,7 +1,8 @@
-import { Autocomplete, Box, TextField } from '@mui/material';
+import { Autocomplete, Box, MenuItem, TextField } from '@mui/material';
 import { amountToMinor, currencyToMinorDigits, type ExplainedStep, type TriedLine } from '@tally/core';
 import { useState } from 'react';
-import { useFormulaNames, useModels, useProjectState } from '../../api/project-context.tsx';
+import { useFormulaNames, useProjectState } from '../../api/project-context.tsx';
+import { useProjects } from '../../api/queries.ts';
 import { FIGURES } from '../../ui/fonts.ts';
 import { alignQuantity, showFigure, showMinor, showSiText, showUnit } from '../../ui/format.ts';
 import { FormulaText } from '../../ui/formula-field.tsx';
@@ -10,8 +11,8 @@ import type { Trial } from './use-trial.ts';
 
 /** The draft of an assembly worked out on an element: every line with net, waste, to buy, rate and amount. */
 export function TryPane({ trial }: { readonly trial: Trial }) {
-  const { basis } = useProjectState();
-  const { models } = useModels();
+  const { project, basis } = useProjectState();
+  const { data: projects } = useProjects();
   const names = useFormulaNames();
   const digits = currencyToMinorDigits(basis.settings.currency);
   const { trials, element, setElement, driver, setDriver, problem, lines } = trial;
@@ -70,10 +71,27 @@ export function TryPane({ trial }: { readonly trial: Trial }) {
   return (
     <Box component="section" aria-label="Try it" sx={{ display: 'grid', gap: 1, gridTemplateRows: 'auto 190px' }}>
       <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'start' }}>
+        {projects && projects.length > 1 && (
+          <TextField
+            select
+            label="Of"
+            value={trial.projectId ?? project.id}
+            onChange={(e) => trial.setProjectId(e.target.value === project.id ? null : e.target.value)}
+            sx={{ width: 150 }}
+          >
+            {projects.map((p) => (
+              <MenuItem key={p.id} value={p.id}>
+                {p.id === project.id ? 'This project' : p.name}
+              </MenuItem>
+            ))}
+          </TextField>
+        )}
         <Autocomplete
+          loading={trial.isLoading}
+          noOptionsText="No elements there."
           options={trials}
           value={element}
-          getOptionKey={(t) => `${models.findIndex((m) => m.table === t.table)}/${t.row}`}
+          getOptionKey={(t) => `${t.table.keys[t.row]}/${t.label}`}
           getOptionLabel={(t) => t.label}
           isOptionEqualToValue={(a, b) => a.table === b.table && a.row === b.row}
           onChange={(_, next) => setElement(next)}

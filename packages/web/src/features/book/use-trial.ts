@@ -11,6 +11,7 @@ import {
 } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { useFormulaNames, useModels, useProjectState, useSample } from '../../api/project-context.tsx';
+import { useOtherTables } from '../../api/use-other-tables.ts';
 import { showSiText } from '../../ui/format.ts';
 import { checkFormula } from '../../ui/formula-field.tsx';
 import { useBook } from './use-book.ts';
@@ -76,6 +77,10 @@ const MOST_TYPES = 60;
 
 /** An assembly tried on an element: what it is tried on, with which driver, and what comes of it. */
 export interface Trial {
+  /** Project whose elements are offered; null for this one. */
+  readonly projectId: string | null;
+  readonly setProjectId: (projectId: string | null) => void;
+  readonly isLoading: boolean;
   readonly trials: readonly TrialElement[];
   readonly element: TrialElement | null;
   readonly setElement: (element: TrialElement | null) => void;
@@ -88,33 +93,41 @@ export interface Trial {
   readonly figureOf: (name: string) => string | null;
 }
 
-/** The draft of an assembly worked out on an element of the project: one its rule catches, one that is selected, or one that fits. */
+/**
+ * The draft of an assembly worked out on an element of this or another project: one its rule catches, one that is selected, or one that
+ * fits. The prices are those of this project.
+ */
 export function useTrial(assembly: Assembly): Trial {
   const { basis } = useProjectState();
   const { models } = useModels();
-  const sample = useSample();
+  const selected = useSample();
+  const [projectId, setProjectId] = useState<string | null>(null);
+  const other = useOtherTables(projectId);
+  const own = useMemo(() => models.map((m) => m.table), [models]);
+  const tables = projectId === null ? own : other.tables;
+  const sample = projectId === null ? selected : null;
   const names = useFormulaNames();
   const book = useBook();
   const rule = basis.rules.find((r) => r.assembly?.toLowerCase() === assembly.code.toLowerCase());
-  const trials = useMemo((): TrialElement[] => {
+  const { trials, isCaught } = useMemo(() => {
     const caught: TrialElement[] = [];
     const others: TrialElement[] = [];
-    for (const { table } of models) {
+    for (const table of tables) {
       const hits = rule ? evaluateScope(rule.scope, table) : null;
       for (let row = 0; row < table.count && caught.length + others.length < MOST; row++)
         (hits?.[row] ? caught : others).push({ table, row, label: describe(table, row) });
     }
-    return [...caught, ...others];
-  }, [models, rule]);
+    return { trials: [...caught, ...others], isCaught: caught.length > 0 };
+  }, [tables, rule]);
   const [chosen, setChosen] = useState<TrialElement | null>(null);
   const [typed, setTyped] = useState<string | null>(null);
   // What it is tried on at first should have what the assembly asks for; looked for once, not at every sign that is typed.
   // biome-ignore lint/correctness/useExhaustiveDependencies: the draft changes with every sign
   const first = useMemo(
     () =>
-      (rule ? trials[0] : findFitting(trials, (t) => countUnknown(assembly, chooseDriver(assembly, t), book, t))) ??
+      (isCaught ? trials[0] : findFitting(trials, (t) => countUnknown(assembly, chooseDriver(assembly, t), book, t))) ??
       null,
-    [trials, rule, assembly.code],
+    [trials, isCaught, assembly.code],
   );
   const element = chosen ?? (sample ? { ...sample, label: describe(sample.table, sample.row) } : null) ?? first;
   const driver = typed ?? rule?.driver ?? chooseDriver(assembly, element);
@@ -131,5 +144,20 @@ export function useTrial(assembly: Assembly): Trial {
     const unit = dimensionToUnitName(found.dimension);
     return showSiText(value, unit, 'metric');
   };
-  return { trials, element, setElement: setChosen, driver, setDriver: setTyped, problem, lines, figureOf };
+  return {
+    projectId,
+    setProjectId: (id) => {
+      setProjectId(id);
+      setChosen(null);
+    },
+    isLoading: other.isLoading,
+    trials,
+    element,
+    setElement: setChosen,
+    driver,
+    setDriver: setTyped,
+    problem,
+    lines,
+    figureOf,
+  };
 }

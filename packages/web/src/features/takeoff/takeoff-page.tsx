@@ -14,6 +14,7 @@ import {
   buildTakeoffTable,
   type FinishSurface,
   listTakeoffFields,
+  type OutlineTable,
   type TakeoffField,
   type TakeoffLine,
   type TakeoffValue,
@@ -23,12 +24,13 @@ import {
 import { useDeferredValue, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { changeAttribute, changeFinish, readAttribute } from '../../api/change-layer.ts';
+import { postForFile } from '../../api/client.ts';
 import { useModels, useProjectState } from '../../api/project-context.tsx';
 import { useSelection } from '../../api/selection.tsx';
-import { useChange } from '../../api/use-change.ts';
+import { useChange, useProblemNotice } from '../../api/use-change.ts';
 import { Empty } from '../../ui/empty.tsx';
 import type { UnitSystem } from '../../ui/format.ts';
-import { saveText, toCsv } from '../../ui/save-file.ts';
+import { saveBlob, saveText, toCsv } from '../../ui/save-file.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { readStep, showColumnFigure, showColumnUnit, writeColumnFigure, writeColumnUnit } from './column-units.ts';
 import { READY_VIEWS } from './ready-views.ts';
@@ -58,6 +60,7 @@ export function TakeoffPage() {
   const { keys, select, frame } = useSelection();
   const navigate = useNavigate();
   const change = useChange(project.id);
+  const notice = useProblemNotice();
   const [viewId, setViewId] = useState('0');
   const [view, setView] = useState<TakeoffView>(READY_VIEWS[0]!);
   const [isSelectionOnly, setSelectionOnly] = useState(false);
@@ -156,12 +159,35 @@ export function TakeoffPage() {
         : {}),
     };
   });
-  /** The table as it is copied and saved: headings, lines, totals. */
-  const listCells = () => [
+  const listHeadings = () =>
     table.columns.map((f) => {
       const unit = writeColumnUnit(f, specOf(view, f), system);
       return `${specOf(view, f)?.heading ?? f.heading}${unit ? ` ${unit}` : ''}`;
-    }),
+    });
+  const cellOf = (value: TakeoffValue, field: TakeoffField): string | number | null =>
+    typeof value === 'number' ? Number(writeColumnFigure(value, field, specOf(view, field), system)) : value;
+  const saveXlsx = async () => {
+    const rows = table.lines.map((l) =>
+      l.cells.map((v, i) => (i === 0 && l.kind === 'group' ? l.label : cellOf(v, table.columns[i]!))),
+    );
+    const totals = table.totals.map((v, i) => (i === 0 ? 'Total' : cellOf(v, table.columns[i]!)));
+    const body: OutlineTable = {
+      name: view.name,
+      columns: listHeadings(),
+      rows: [...rows, totals],
+      levels: [...table.lines.map((l) => l.level), 0],
+      heads: [...table.lines.map((l) => l.kind === 'group'), false],
+      sums: table.columns.flatMap((f, i) => (f.isAdditive && i > 0 ? [i] : [])),
+    };
+    try {
+      saveBlob(`${project.name} ${view.name}.xlsx`, await postForFile(`/projects/${project.id}/takeoff.xlsx`, body));
+    } catch (failed) {
+      notice(failed);
+    }
+  };
+  /** The table as it is copied and saved: headings, lines, totals. */
+  const listCells = () => [
+    listHeadings(),
     ...table.lines.map((l) => columns.map((c) => c.text!(l))),
     table.totals.map((v, i) =>
       i === 0
@@ -239,6 +265,7 @@ export function TakeoffPage() {
           Copy
         </Button>
         <Button onClick={() => saveText(`${project.name} ${view.name}.csv`, toCsv(listCells()))}>CSV</Button>
+        <Button onClick={() => void saveXlsx()}>XLSX</Button>
         <Tooltip title="The selection in the model">
           <span>
             <IconButton
