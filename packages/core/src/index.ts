@@ -198,7 +198,7 @@ export {
   parseRate,
   quantizeAmount,
 } from './pricing/money.ts';
-export { moveRateByPercent } from './pricing/move-rate.ts';
+export { moveItemByPercent, moveRateByPercent } from './pricing/move-rate.ts';
 export { PART_NAMES } from './pricing/part-names.ts';
 export { PipelineMemory } from './pricing/pipeline-memory.ts';
 export {

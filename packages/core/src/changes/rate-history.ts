@@ -27,7 +27,8 @@ export interface LoggedChange {
 
 /** How an item's rate is worked out; null for a plain one. */
 function describeWorkedOut({ rateFormula, soldAs, unit }: CostItem): string | null {
-  return rateFormula ?? (soldAs?.packPrice === undefined ? null : showSoldAs(soldAs, unit));
+  const hasPrices = soldAs?.packPrice !== undefined || soldAs?.lengthPrices !== undefined;
+  return rateFormula ?? (hasPrices ? showSoldAs(soldAs, unit) : null);
 }
 
 /** Rates of an item as the change log tells them, oldest first; changes that leave the rate and its origin alone are passed over. */

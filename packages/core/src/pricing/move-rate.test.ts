@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { moveRateByPercent } from './move-rate.ts';
+import { sampleItem } from '../testing/sample-basis.ts';
+import { moveItemByPercent, moveRateByPercent } from './move-rate.ts';
 
 describe('a rate moved by a per cent', () => {
   it.each([
@@ -25,4 +26,21 @@ describe('a rate moved by a per cent', () => {
       }),
     );
   });
+});
+
+describe('an item moved by a per cent', () => {
+  const move = (more: object, rate: string | null = null) => moveItemByPercent(sampleItem('X', 'm', rate, more), 10, 2);
+  it('has another rate, or other prices of its packs or lengths', () => {
+    expect(move({}, '12.50')).toMatchObject({ rate: '13.75' });
+    expect(move({ soldAs: { pack: 25, packPrice: '30' } }, '1.00')).toMatchObject({
+      rate: '1.00',
+      soldAs: { pack: 25, packPrice: '33.00' },
+    });
+    expect(move({ soldAs: { lengths: [2, 3], lengthPrices: ['4', '5.5'] } })).toMatchObject({
+      soldAs: { lengthPrices: ['4.40', '6.05'] },
+    });
+    expect(move({ soldAs: { pack: 5 } }, '2')).toMatchObject({ rate: '2.20', soldAs: { pack: 5 } });
+  });
+  it('stays where it has none or a formula', () =>
+    expect([move({}), move({ rateFormula: 'Crane' })]).toEqual([null, null]));
 });

@@ -1,3 +1,5 @@
+import type { CostItem } from '../book/cost-item.ts';
+
 /** Most decimals that a per cent is taken with. */
 const PERCENT_DIGITS = 4;
 
@@ -18,4 +20,17 @@ export function moveRateByPercent(rate: string, percent: number, digits: number)
   const figure = decimals === 0 ? text : `${text.slice(0, -decimals)}.${text.slice(-decimals)}`;
   const isNegative = moved !== 0n && rate.startsWith('-') !== moved < 0n;
   return isNegative ? `-${figure}` : figure;
+}
+
+/**
+ * An item with its prices moved by a per cent: its rate, or the prices of its packs or lengths. Null if it has none, or works them out
+ * by a formula.
+ */
+export function moveItemByPercent(item: CostItem, percent: number, digits: number): CostItem | null {
+  const move = (price: string) => moveRateByPercent(price, percent, digits);
+  const { rate, rateFormula, soldAs } = item;
+  if (rateFormula !== undefined) return null;
+  if (soldAs?.packPrice !== undefined) return { ...item, soldAs: { ...soldAs, packPrice: move(soldAs.packPrice) } };
+  if (soldAs?.lengthPrices) return { ...item, soldAs: { ...soldAs, lengthPrices: soldAs.lengthPrices.map(move) } };
+  return rate === null ? null : { ...item, rate: move(rate) };
 }

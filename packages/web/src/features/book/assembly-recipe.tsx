@@ -137,7 +137,7 @@ export function AssemblyRecipe({
             Save the assembly
           </Button>
         </Box>
-        <Box sx={{ display: 'grid', gridTemplateColumns: '110px minmax(0, 1fr) 90px 130px 170px', gap: 1.5 }}>
+        <Box sx={{ display: 'grid', gridTemplateColumns: '96px minmax(0, 1fr) 80px 110px 220px', gap: 1.5 }}>
           <TextField
             label="Code"
             value={draft.code}

@@ -18,16 +18,16 @@ import { type EditTerms, type ItemField, itemText } from './edit-item.ts';
 /** Columns of the items beside their code, with width in px; 0 shares what is left. */
 const FIELDS: readonly { readonly key: ItemField; readonly heading: string; readonly width: number }[] = [
   { key: 'description', heading: 'Description', width: 0 },
-  { key: 'kind', heading: 'Kind', width: 82 },
-  { key: 'unit', heading: 'Unit', width: 48 },
-  { key: 'rate', heading: 'Rate', width: 88 },
-  { key: 'waste', heading: 'Waste %', width: 64 },
-  { key: 'soldAs', heading: 'Sold in', width: 110 },
-  { key: 'group', heading: 'Group', width: 90 },
-  { key: 'class', heading: 'Class', width: 76 },
-  { key: 'supplier', heading: 'Supplier', width: 100 },
-  { key: 'source', heading: 'Source', width: 98 },
-  { key: 'date', heading: 'Date', width: 92 },
+  { key: 'kind', heading: 'Kind', width: 76 },
+  { key: 'unit', heading: 'Unit', width: 44 },
+  { key: 'rate', heading: 'Rate', width: 84 },
+  { key: 'waste', heading: 'Waste %', width: 70 },
+  { key: 'soldAs', heading: 'Sold in', width: 96 },
+  { key: 'group', heading: 'Group', width: 78 },
+  { key: 'class', heading: 'Class', width: 64 },
+  { key: 'supplier', heading: 'Supplier', width: 84 },
+  { key: 'source', heading: 'Source', width: 84 },
+  { key: 'date', heading: 'Date', width: 98 },
   { key: 'taxClass', heading: 'Tax class', width: 84 },
   { key: 'density', heading: 'Density kg/m³', width: 104 },
   { key: 'split', heading: 'Split %', width: 150 },
@@ -100,6 +100,7 @@ export function ItemViewButton({
           <FormControlLabel
             key={key}
             label={heading}
+            slotProps={{ typography: { sx: { fontSize: 13 } } }}
             control={
               <Checkbox
                 size="small"
@@ -161,7 +162,7 @@ export function listColumns(
     {
       key: 'code',
       heading: `Code${mark('code')}`,
-      width: 96,
+      width: 88,
       onHeading: () => sortBy('code'),
       cell: (i) =>
         isOwn(i) ? <span title="Of this project, beside or in place of the shared book">{`${i.code} •`}</span> : i.code,

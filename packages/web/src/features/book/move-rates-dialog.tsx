@@ -1,5 +1,5 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField } from '@mui/material';
-import { type CostItem, currencyToMinorDigits, type EntryDiff, moveRateByPercent } from '@tally/core';
+import { type CostItem, currencyToMinorDigits, type EntryDiff, moveItemByPercent } from '@tally/core';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { useProjectState } from '../../api/project-context.tsx';
 import { useChange } from '../../api/use-change.ts';
@@ -10,7 +10,7 @@ import { Effect } from './effect.tsx';
 
 interface MovedItem {
   readonly item: CostItem;
-  readonly rate: string;
+  readonly moved: CostItem;
 }
 
 /** Moves the rates of items by a per cent at once; the effect on the total is shown before it is kept. */
@@ -31,23 +31,24 @@ export function MoveRatesDialog({
     (): MovedItem[] =>
       percent === null || percent === 0 || isWrong
         ? []
-        : items.flatMap((item) =>
-            item.rate === null ? [] : [{ item, rate: moveRateByPercent(item.rate, percent, digits) }],
-          ),
+        : items.flatMap((item) => {
+            const to = moveItemByPercent(item, percent, digits);
+            return to ? [{ item, moved: to }] : [];
+          }),
     [items, percent, isWrong, digits],
   );
   const diff: EntryDiff = {
     added: [],
     removed: [],
-    updated: moved.map(({ item, rate }) => ({ kind: 'item', id: item.code, from: item, to: { ...item, rate } })),
+    updated: moved.map(({ item, moved: to }) => ({ kind: 'item', id: item.code, from: item, to })),
   };
   const move = usePreview(project.id, moved.length > 0 ? diff : null);
-  const unrated = items.filter((i) => i.rate === null).length;
+  const unrated = items.filter((i) => moveItemByPercent(i, 1, digits) === null).length;
   const columns: TableColumn<MovedItem>[] = [
     { key: 'code', heading: 'Code', width: 96, cell: ({ item }) => item.code },
     { key: 'description', heading: 'Description', width: 0, cell: ({ item }) => item.description },
-    { key: 'now', heading: 'Rate now', width: 96, isFigure: true, cell: ({ item }) => showRate(item.rate!) },
-    { key: 'then', heading: 'Rate then', width: 96, isFigure: true, cell: ({ rate }) => showRate(rate) },
+    { key: 'now', heading: 'Rate now', width: 96, isFigure: true, cell: ({ item }) => showRate(item) },
+    { key: 'then', heading: 'Rate then', width: 96, isFigure: true, cell: ({ moved: to }) => showRate(to) },
   ];
   const keep = () => {
     change.mutate({
@@ -79,7 +80,8 @@ export function MoveRatesDialog({
             )}
             {unrated > 0 && (
               <Box sx={{ color: 'text.secondary' }}>
-                {unrated === 1 ? 'One of them has' : `${unrated} of them have`} no rate and stay without.
+                {unrated === 1 ? 'One of them has' : `${unrated} of them have`} no figure to move: no rate, or a
+                formula.
               </Box>
             )}
           </Box>
@@ -100,5 +102,8 @@ export function MoveRatesDialog({
   );
 }
 
-/** A rate with all its decimals. */
-const showRate = (rate: string) => showFigure(Number(rate), rate.split('.')[1]?.length ?? 0);
+/** The price of an item that moves, with all its decimals; of a pack or the longest length where those have prices. */
+function showRate({ rate, soldAs }: CostItem): string {
+  const price = soldAs?.packPrice ?? soldAs?.lengthPrices?.at(-1) ?? rate!;
+  return showFigure(Number(price), price.split('.')[1]?.length ?? 0);
+}

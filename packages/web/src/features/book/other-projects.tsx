@@ -25,44 +25,49 @@ export function OtherProjects({
     onChoose(next);
   };
   return (
-    <Box
-      component="ul"
-      aria-label="Other projects"
-      sx={{ listStyle: 'none', m: 0, p: 0, fontSize: 13, maxHeight: 132, overflow: 'auto' }}
-    >
-      {effects.map(({ projectId, name, currency, prices, move }) => {
-        const digits = currencyToMinorDigits(currency);
-        return (
-          <Box
-            component="li"
-            key={projectId}
-            sx={{
-              display: 'grid',
-              gridTemplateColumns: '32px minmax(0, 1fr) 110px 130px 120px 46px',
-              alignItems: 'center',
-              gap: 1,
-              borderBottom: 1,
-              borderColor: 'divider',
-              '& > .figure': { fontFamily: FIGURES, textAlign: 'right' },
-            }}
-          >
-            <Checkbox
-              size="small"
-              checked={chosen.has(projectId)}
-              onChange={() => toggle(projectId)}
-              slotProps={{ input: { 'aria-label': `Take over in ${name} too` } }}
-              sx={{ p: 0.25 }}
-            />
-            <Link component={RouterLink} to={`/projects/${projectId}/plan`}>
-              {name}
-            </Link>
-            <Box sx={{ color: 'text.secondary' }}>{prices === 1 ? 'one price' : `${prices} prices`}</Box>
-            <Box className="figure">{showMinor(move.after, digits)}</Box>
-            <Box className="figure">{showMove(move.move, digits)}</Box>
-            <Box sx={{ color: 'text.secondary' }}>{currency}</Box>
-          </Box>
-        );
-      })}
+    <Box>
+      <Box sx={{ fontSize: 12, color: 'text.secondary' }}>
+        In other projects; those that are ticked take it over too.
+      </Box>
+      <Box
+        component="ul"
+        aria-label="Other projects"
+        sx={{ listStyle: 'none', m: 0, p: 0, fontSize: 13, maxHeight: 132, overflow: 'auto' }}
+      >
+        {effects.map(({ projectId, name, currency, prices, move }) => {
+          const digits = currencyToMinorDigits(currency);
+          return (
+            <Box
+              component="li"
+              key={projectId}
+              sx={{
+                display: 'grid',
+                gridTemplateColumns: '32px minmax(0, 1fr) 110px 130px 120px 46px',
+                alignItems: 'center',
+                gap: 1,
+                borderBottom: 1,
+                borderColor: 'divider',
+                '& > .figure': { fontFamily: FIGURES, textAlign: 'right' },
+              }}
+            >
+              <Checkbox
+                size="small"
+                checked={chosen.has(projectId)}
+                onChange={() => toggle(projectId)}
+                slotProps={{ input: { 'aria-label': `Take over in ${name} too` } }}
+                sx={{ p: 0.25 }}
+              />
+              <Link component={RouterLink} to={`/projects/${projectId}/plan`}>
+                {name}
+              </Link>
+              <Box sx={{ color: 'text.secondary' }}>{prices === 1 ? 'one price' : `${prices} prices`}</Box>
+              <Box className="figure">{showMinor(move.after, digits)}</Box>
+              <Box className="figure">{showMove(move.move, digits)}</Box>
+              <Box sx={{ color: 'text.secondary' }}>{currency}</Box>
+            </Box>
+          );
+        })}
+      </Box>
     </Box>
   );
 }

@@ -289,7 +289,7 @@ function FieldSelect({
       displayEmpty
       onChange={(e) => onChange(e.target.value as GroupField | '')}
       inputProps={{ 'aria-label': label }}
-      sx={{ fontSize: 13, minWidth: 120 }}
+      sx={{ fontSize: 13, width: 128 }}
     >
       <MenuItem value={NONE}>nothing</MenuItem>
       {FIELDS.map(([field, text]) => (
