@@ -1,4 +1,4 @@
-import type { EntryDiff } from '@tally/core';
+import type { EntryDiff, ProjectEffectDto } from '@tally/core';
 import { TestServer } from '../../testing/run-server.ts';
 
 const server = new TestServer();
@@ -57,6 +57,33 @@ describe('books that projects share', () => {
     expect(await rateOf(second, 'OWN')).toBe('0.98');
     expect((await call(`/projects/${second}/undo`, {})).status).toBe(200);
     expect(await rateOf(second, 'M-BATT')).toBe('0.98');
+  });
+
+  it('are done without in parts: what a project takes out is gone there, comes back, and is not in what it shares', async () => {
+    const first = await makeProject();
+    expect((await publish(first, { name: 'Yard prices', note: '' })).status).toBe(200);
+    const { book, basis } = await state(first);
+    const second = await makeProject(false);
+    const pin = { bookId: book!.bookId, version: 1, hash: book!.hash };
+    await commit(second, { added: [{ kind: 'book', id: 'project', body: pin }] });
+    const out = { kind: 'takenOut', id: 'item/M-BATT', body: {} };
+    expect((await commit(second, { added: [out] })).status).toBe(200);
+    expect(await rateOf(second, 'M-BATT')).toBeUndefined();
+    expect(await rateOf(first, 'M-BATT')).toBe('0.98');
+    expect((await state(second)).book).toMatchObject({ takenOut: ['item/M-BATT'], own: [] });
+    expect((await call(`/projects/${second}/undo`, {})).status).toBe(200);
+    expect(await rateOf(second, 'M-BATT')).toBe('0.98');
+    await commit(second, { added: [out] });
+    // The next version does without it, and the other project is told what that does.
+    expect((await publish(second, { note: 'No battens' })).status).toBe(200);
+    const shared = (await state(second)).book!;
+    expect(shared).toMatchObject({ version: 2, takenOut: [], own: [] });
+    const effects = await call<ProjectEffectDto[]>(`/projects/${second}/book/${book!.bookId}/effects?version=2`);
+    expect(effects.body).toMatchObject([{ projectId: first, prices: 1, move: { move: 0 } }]);
+    const { seq, diff } = effects.body[0]!;
+    expect((await call(`/projects/${first}/changes`, { base: seq, cause: 'Newer', diff })).status).toBe(200);
+    expect((await state(first)).basis.items.length).toBe(basis.items.length - 1);
+    expect((await call(`/projects/${second}/book/${book!.bookId}/effects?version=9`)).status).toBe(404);
   });
 
   it('are refused in a version that is not there', async () => {

@@ -1,6 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import type { PriceComparison, PriceFileDto, PriceSheetDto } from '@tally/core';
+import type { ClassListDto, PriceComparison, PriceFileDto, PriceSheetDto, ProjectEffectDto } from '@tally/core';
+import { REVISIONS, writeBoathouse } from '@tally/demo';
 import { TestServer } from '../../testing/run-server.ts';
 
 const server = new TestServer();
@@ -96,5 +97,131 @@ describe('price sheets', () => {
       ).status,
     ).toBe(404);
     expect((await state(id)).project.seq).toBe(before);
+  });
+
+  it('say what they do to the other projects of the currency, and can be taken over there', async () => {
+    const id = await makeProject();
+    const other = await makeProject();
+    const model = await server.send<{ id: string }>(
+      `/projects/${other}/uploads`,
+      'a.ifc',
+      writeBoathouse(REVISIONS.R1),
+    );
+    expect(model.status).toBe(200);
+    const plannedTotal = async () => {
+      for (let n = 0; n < 200; n++) {
+        const { summary } = await state(other);
+        if (summary.total > 0) return summary.total;
+        await new Promise((done) => setTimeout(done, 100));
+      }
+      throw new Error('The model never counted.');
+    };
+    const before = await plannedTotal();
+    const brought = (await bring(id, 'oak.csv', 'Code;Price\nM-OAK;65,00\nM-BATT;0,98\n')).body;
+    const ask = async (changed: string[]) =>
+      (
+        await call<ProjectEffectDto[]>(`/projects/${id}/price-sheets/${brought.fileHash}/effects`, {
+          profile: brought.profile,
+          source: 'oak',
+          changed,
+          date: '2026-05-01',
+        })
+      ).body;
+    // Projects of the tests above have the price otherwise too; what is not ticked moves nothing.
+    expect(await ask([])).toEqual([]);
+    const effect = (await ask(['m-oak'])).find((e) => e.projectId === other)!;
+    expect(effect).toMatchObject({ prices: 1, move: { before, causes: { price: effect.move.move } } });
+    expect(effect.move.move).toBeGreaterThan(0);
+    expect((await state(other)).summary.total).toBe(before);
+    const { seq, diff } = effect;
+    expect((await call(`/projects/${other}/changes`, { base: seq, cause: 'Oak', diff })).status).toBe(200);
+    const after = await state(other);
+    expect(after.summary.total).toBe(effect.move.after);
+    expect(after.basis.items.find((i) => i.code === 'M-OAK')).toMatchObject({
+      rate: '65.00',
+      source: 'oak',
+      date: '2026-05-01',
+    });
+    expect((await ask(['M-OAK'])).some((e) => e.projectId === other)).toBe(false);
+  }, 60_000);
+
+  it('the book is saved as CSV too, and changes nothing when it comes back', async () => {
+    const id = await makeProject();
+    const res = await fetch(`${server.base}/projects/${id}/book.csv`);
+    const text = await res.text();
+    expect(text).toContain('M-STL,"Steel sections, shop-fabricated",material,kg,3.45');
+    expect(text.split('\r\n')[0]).toContain('Class UNIFORMAT II,Tax class,Density kg/m3,Split %');
+    const found = await compare(id, (await bring(id, 'book.csv', text)).body);
+    expect(found.body).toMatchObject({ changed: [], fresh: [] });
+  });
+
+  it('lists of classes are read; one without codes is refused', async () => {
+    const id = await makeProject(false);
+    const read = (name: string, content: string) =>
+      server.send<ClassListDto & { code?: string }>(`/projects/${id}/classifications`, name, content);
+    expect((await read('Yard codes.csv', 'Code,Title\n21,Walls\n21.1,"Walls, outer"\n21,Again\n')).body).toEqual({
+      name: 'Yard codes',
+      classes: [
+        { code: '21', title: 'Walls' },
+        { code: '21.1', title: 'Walls, outer' },
+      ],
+      skipped: [{ row: 4, reason: 'The code stands in row 2 already.' }],
+    });
+    expect(await read('empty.csv', 'Code,Title\n')).toMatchObject({
+      status: 400,
+      body: { code: 'classification-empty' },
+    });
+  });
+
+  it('a classification sorts the prices of a project', async () => {
+    const id = await makeProject(false);
+    const body = { name: 'Yard codes', classes: [{ code: '21', title: 'Walls' }] };
+    const commit = async (diff: object) =>
+      call(`/projects/${id}/changes`, {
+        base: (await state(id)).project.seq,
+        cause: 'x',
+        diff: { added: [], updated: [], removed: [], ...diff },
+      });
+    expect((await commit({ added: [{ kind: 'classification', id: 'Yard codes', body }] })).status).toBe(200);
+    expect((await state(id)).classifications).toEqual([body]);
+    const wrong = { kind: 'classification', id: 'Other', body: { name: 'Yard', classes: [] } };
+    expect((await commit({ added: [wrong] })).status).toBe(400);
+  });
+});
+
+describe('a takeoff table as XLSX', () => {
+  const table = {
+    name: 'Walls',
+    columns: ['Name', 'Area m2'],
+    rows: [
+      ['Ground', 3],
+      ['=w', 3],
+      ['Total', 3],
+    ],
+    levels: [0, 1, 0],
+    heads: [true, false, false],
+    sums: [1],
+  };
+  const save = (body: object, id: string) =>
+    fetch(`${server.base}/projects/${id}/takeoff.xlsx`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify(body),
+    });
+  it('comes as a file, a long one too', async () => {
+    const id = await makeProject(false);
+    const res = await save(table, id);
+    expect(res.headers.get('content-type')).toContain('spreadsheetml');
+    expect(res.headers.get('content-disposition')).toContain('takeoff.xlsx');
+    const rows = Array.from({ length: 5000 }, (_, i) => [`w${i}`, i]);
+    const long = { ...table, rows, levels: rows.map(() => 0), heads: rows.map(() => false) };
+    const bytes = new Uint8Array(await (await save(long, id)).arrayBuffer());
+    // A spreadsheet is a zip: it begins with PK.
+    expect([...bytes.slice(0, 2)]).toEqual([0x50, 0x4b]);
+    expect(bytes.length).toBeGreaterThan(50_000);
+  });
+  it('is refused where its rows have no depths', async () => {
+    const res = await save({ ...table, levels: [0] }, await makeProject(false));
+    expect([res.status, ((await res.json()) as { code: string }).code]).toEqual([400, 'request-invalid']);
   });
 });
