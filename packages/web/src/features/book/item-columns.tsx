@@ -24,10 +24,10 @@ const FIELDS: readonly { readonly key: ItemField; readonly heading: string; read
   { key: 'waste', heading: 'Waste %', width: 70 },
   { key: 'soldAs', heading: 'Sold in', width: 96 },
   { key: 'group', heading: 'Group', width: 78 },
-  { key: 'class', heading: 'Class', width: 64 },
   { key: 'supplier', heading: 'Supplier', width: 84 },
   { key: 'source', heading: 'Source', width: 84 },
   { key: 'date', heading: 'Date', width: 98 },
+  { key: 'class', heading: 'Class', width: 64 },
   { key: 'taxClass', heading: 'Tax class', width: 84 },
   { key: 'density', heading: 'Density kg/m³', width: 104 },
   { key: 'split', heading: 'Split %', width: 150 },
@@ -36,7 +36,7 @@ const FIELDS: readonly { readonly key: ItemField; readonly heading: string; read
 const FIGURES: readonly ItemField[] = ['rate', 'waste', 'density'];
 const PLAIN: readonly ItemField[] = ['description', ...FIGURES];
 const AT_FIRST: readonly ItemField[] = [
-  'description', 'kind', 'unit', 'rate', 'waste', 'soldAs', 'group', 'class', 'supplier', 'source', 'date',
+  'description', 'kind', 'unit', 'rate', 'waste', 'soldAs', 'group', 'supplier', 'source', 'date', 'class',
 ]; // biome-ignore format: one list
 const KEPT = 'tally.book.columns';
 

@@ -109,10 +109,22 @@ export function ItemsPane({ wanted }: { readonly wanted: string | null }) {
         </TextField>
         <ItemViewButton view={view} onChange={set} />
         <Box sx={{ flex: 1 }} />
-        <Button color="inherit" component="a" href={`/api/projects/${project.id}/book.csv`} download>
+        <Button
+          color="inherit"
+          component="a"
+          href={`/api/projects/${project.id}/book.csv`}
+          download
+          aria-label="Save as CSV"
+        >
           CSV
         </Button>
-        <Button color="inherit" component="a" href={`/api/projects/${project.id}/book.xlsx`} download>
+        <Button
+          color="inherit"
+          component="a"
+          href={`/api/projects/${project.id}/book.xlsx`}
+          download
+          aria-label="Save as XLSX"
+        >
           XLSX
         </Button>
         <Button color="inherit" disabled={rows.length === 0} onClick={() => setMoving(true)}>

@@ -111,17 +111,13 @@ function Comparison({
   });
   const [others, setOthers] = useState<ReadonlySet<string>>(new Set());
   const takeOver = useTakeOver();
-  const accept = () => {
+  const accept = async () => {
     const cause = `Prices from ${source}: ${changed.size} changed, ${fresh.size} new`;
-    change.mutate(
-      { cause, diff },
-      {
-        onSuccess: async () => {
-          await takeOver(effects?.filter((e) => others.has(e.projectId)) ?? [], `Prices from ${source}`);
-          onDone();
-        },
-      },
-    );
+    const ticked = effects?.filter((e) => others.has(e.projectId)) ?? [];
+    const done = await change.mutateAsync({ cause, diff }).catch(() => null);
+    if (!done) return;
+    await takeOver(ticked, `Prices from ${source}`);
+    onDone();
   };
   return (
     <Box sx={{ minHeight: 0, display: 'flex', flexDirection: 'column', gap: 1 }}>
@@ -143,7 +139,7 @@ function Comparison({
         <Box role="status" aria-label="Effect" sx={{ fontSize: 13 }}>
           {count === 0 ? `${comparison.unchanged} prices are as they were.` : <Effect move={move} />}
         </Box>
-        <Button variant="contained" disabled={count === 0 || !move || change.isPending} onClick={accept}>
+        <Button variant="contained" disabled={count === 0 || !move || change.isPending} onClick={() => void accept()}>
           Take {count} over
         </Button>
       </Box>

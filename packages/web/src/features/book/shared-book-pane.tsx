@@ -139,6 +139,10 @@ function SharedBook({ shared }: { readonly shared: BookDto }) {
   const takeOver = useTakeOver();
   const cause = `Stands on the book ${shared.name}, version ${number}`;
   const ticked = effects?.filter((e) => others.has(e.projectId)) ?? [];
+  const take = async () => {
+    const done = await change.mutateAsync({ cause, diff: pin! }).catch(() => null);
+    if (done) await takeOver(ticked, cause);
+  };
   return (
     <Box component="section" aria-label="Shared book" sx={SHEET_SX}>
       <Box sx={{ display: 'flex', gap: 2, alignItems: 'center' }}>
@@ -149,11 +153,7 @@ function SharedBook({ shared }: { readonly shared: BookDto }) {
           {isOther ? <Effect move={move} /> : 'This project stands on it.'}
         </Box>
         {isOther && (
-          <Button
-            variant="contained"
-            disabled={!move || change.isPending}
-            onClick={() => change.mutate({ cause, diff: pin! }, { onSuccess: () => takeOver(ticked, cause) })}
-          >
+          <Button variant="contained" disabled={!move || change.isPending} onClick={() => void take()}>
             {isPinned ? `Take version ${number} over` : 'Stand on this book'}
           </Button>
         )}
