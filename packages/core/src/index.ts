@@ -176,6 +176,7 @@ export {
   sumElementAmounts,
 } from './plan/plan.ts';
 export { type AssemblyCheck, checkAssembly, type LineCheck } from './pricing/check-assembly.ts';
+export { compileRecipe } from './pricing/compile-recipe.ts';
 export {
   type EvaluatedLine,
   evaluateOnElement,
@@ -212,7 +213,7 @@ export {
 } from './pricing/price-factors.ts';
 export { addWaste, type PricedBlock, type PricedLine, priceLine } from './pricing/price-lines.ts';
 export { type Purchase, sumPurchases } from './pricing/purchases.ts';
-export { type Book, type BookContents, type BrokenStep, buildBook, compileRecipe, listQuantityNames, type RecipeAssembly, type RecipeItem, type RecipeStep, recipeSignature } from './pricing/recipe.ts'; // biome-ignore format: one module
+export { type Book, type BookContents, type BrokenStep, buildBook, listQuantityNames, type RecipeAssembly, type RecipeItem, type RecipeStep, recipeSignature } from './pricing/recipe.ts'; // biome-ignore format: one module
 export type { FormulaTrace } from './pricing/row-reader.ts';
 export { type TriedLine, tryAssembly } from './pricing/try-assembly.ts';
 export {

@@ -4,15 +4,16 @@ import type { ElementTable } from './elements/element-table.ts';
 import { mapElements } from './mapping/map-elements.ts';
 import type { Pin, PricingRule, WorkSection } from './mapping/pricing-rule.ts';
 import { joinPlan, judgeCompleteness, type Plan, type PlanPart, sumElementAmounts } from './plan/plan.ts';
+import { compileRecipe } from './pricing/compile-recipe.ts';
 import { listRecipeLeaves } from './pricing/evaluate-recipe.ts';
 import { currencyToMinorDigits } from './pricing/money.ts';
 import { PipelineMemory } from './pricing/pipeline-memory.ts';
 import type { PricedBlock } from './pricing/price-lines.ts';
-import { type BookContents, buildBook, compileRecipe, listQuantityNames } from './pricing/recipe.ts';
+import { type BookContents, buildBook, listQuantityNames } from './pricing/recipe.ts';
 import { settleSharedLines } from './pricing/shared-lines.ts';
 
 /** Version of the calculation: raised whenever the same input may give another figure. */
-export const ENGINE_VERSION = '2';
+export const ENGINE_VERSION = '3';
 
 /** Everything that turns elements into money. */
 export interface PricingBasis extends BookContents {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { LINE_RUNS } from '../book/assembly.ts';
+import { isSharedRun, LINE_RUNS } from '../book/assembly.ts';
 import { chooseClassification } from '../book/classification.ts';
 import { ITEM_KINDS, MOST_WASTE } from '../book/cost-item.ts';
 import { isWholeSplit } from '../book/kind-split.ts';
@@ -169,8 +169,8 @@ export const assemblySchema = z
         .refine((l) => (l.quantity === undefined) !== (l.consumption === undefined), {
           error: 'A line has either a formula or a consumption.',
         })
-        .refine((l) => l.per === undefined || l.assembly === undefined, {
-          error: 'A line with an assembly runs once per element; let the lines inside it run as you mean.',
+        .refine((l) => l.assembly === undefined || !isSharedRun(l.per), {
+          error: 'A line with an assembly does not run once for several elements; let the lines inside it run so.',
         }),
     ),
   })

@@ -3,10 +3,12 @@ import { compileFormula } from '../formulas/compile-formula.ts';
 import type { FormulaName, FormulaNames } from '../formulas/formula-types.ts';
 import { type Problem, success } from '../result/result.ts';
 import { parseUnit } from '../units/unit.ts';
+import { compileRecipe } from './compile-recipe.ts';
 import { listRecipeLeaves } from './evaluate-recipe.ts';
 import { nameItem } from './item-rate.ts';
+import { checkRun, compileWhen, nameRun, onlyOuter, writeQuantity } from './line-formulas.ts';
 import { nameResults } from './line-results.ts';
-import { type BookContents, buildBookWith, checkRun, compileRecipe, compileWhen, nameRun, onlyOuter, writeQuantity } from './recipe.ts'; // biome-ignore format: one module
+import { type BookContents, buildBookWith } from './recipe.ts';
 import { prepareShared } from './shared-lines.ts';
 
 /** What is wrong with one line while it is typed, and what its consumption means. */

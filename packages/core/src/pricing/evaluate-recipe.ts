@@ -1,8 +1,9 @@
+import type { PartRun } from '../book/assembly.ts';
 import type { ElementTable } from '../elements/element-table.ts';
 import type { CompiledFormula } from '../formulas/compile-formula.ts';
 import type { Problem, Result } from '../result/result.ts';
 import { isRateByElement, rateToUnit } from './item-rate.ts';
-import { findRate, isProblem, type NetFigures, sumNet } from './net-quantity.ts';
+import { addNet, findRate, isProblem, type NetFigures, sumNet } from './net-quantity.ts';
 import type { RecipeAssembly, RecipeItem, RecipeStep } from './recipe.ts';
 import { type FormulaTrace, type Frame, RowReader } from './row-reader.ts';
 import { readInputs, type SharedInputs, type Sharing, startInputs } from './shared-lines.ts';
@@ -130,6 +131,39 @@ function walkStep(step: RecipeStep, frame: Frame | null, reader: RowReader, visi
     if (net === null) return visitor.settle(1, LineState.skipped);
     return isProblem(net) ? visitor.settle(1, LineState.problem, net) : visitor.known(net, step);
   }
+  if (step.per) return walkParts(step, step.per, frame, reader, visitor);
+  walkOnce(step, frame, reader, visitor);
+}
+
+/** An assembly that runs over parts: each of its lines adds up what it gives on them. */
+function walkParts(step: RecipeAssembly, per: PartRun, frame: Frame | null, reader: RowReader, visitor: Visitor): void {
+  const sums: { net: NetFigures | Problem | null; item: RecipeItem | null }[] = Array.from(
+    { length: countLeaves(step) },
+    () => ({ net: null, item: null }),
+  );
+  for (const _ of reader.parts(per)) {
+    let leaf = 0;
+    const add = (net: NetFigures | Problem | null, item: RecipeItem | null) => {
+      const sum = sums[leaf++]!;
+      sum.net = addNet(sum.net, net);
+      sum.item ??= item;
+    };
+    walkOnce(step, frame, reader, {
+      settle: (count, _state, problem) => {
+        for (let i = 0; i < count; i++) add(problem ?? null, null);
+      },
+      known: add,
+      share: () => add(null, null),
+    });
+  }
+  for (const { net, item } of sums) {
+    if (net === null) visitor.settle(1, LineState.skipped);
+    else if (isProblem(net)) visitor.settle(1, LineState.problem, net);
+    else visitor.known(net, item!);
+  }
+}
+
+function walkOnce(step: RecipeAssembly, frame: Frame | null, reader: RowReader, visitor: Visitor): void {
   if (step.when) {
     const when = reader.run(step.when, frame);
     if (!when.ok) return visitor.settle(countLeaves(step), LineState.problem, when.problem);
@@ -163,6 +197,17 @@ function findResult(step: RecipeStep, frame: Frame, reader: RowReader): number |
     if (net === null) return 0;
     return isProblem(net) ? net : net.net * step.unit.factor;
   }
+  if (!step.per) return findDriver(step, frame, reader);
+  let sum = 0;
+  for (const _ of reader.parts(step.per)) {
+    const driver = findDriver(step, frame, reader);
+    if (typeof driver !== 'number') return driver;
+    sum += driver;
+  }
+  return sum;
+}
+
+function findDriver(step: RecipeAssembly, frame: Frame, reader: RowReader): number | Problem {
   const when = step.when && reader.run(step.when, frame);
   if (when && !when.ok) return when.problem;
   if (when && !when.value) return 0;
@@ -181,7 +226,10 @@ export function traceLeaf(step: RecipeStep, table: ElementTable, row: number, le
   const mark = (item?: RecipeItem) => {
     if (at === leaf && item) {
       const drivers = collectDrivers(step, item);
-      const own = reader.traces.slice(from).filter((t) => t.formula === item.quantity);
+      const isOwn = (t: FormulaTrace) => t.formula === item.quantity;
+      const since = reader.traces.slice(from).filter(isOwn);
+      // The lines of an assembly that runs over parts are all traced before the first of them is told.
+      const own = since.length > 0 ? since : reader.traces.filter(isOwn);
       found = [...reader.traces.filter((t) => drivers.includes(t.formula)), ...own.slice(0, MOST_SHOWN)];
     }
     at++;

@@ -16,19 +16,15 @@ export const isProblem = (outcome: NetFigures | Problem): outcome is Problem => 
 export function sumNet(step: RecipeItem, frame: Frame | null, reader: RowReader): NetFigures | Problem | null {
   if (!step.per || isSharedRun(step.per)) return findNet(step, frame, reader);
   let sum: NetFigures | Problem | null = null;
-  for (const _ of reader.parts(step.per)) {
-    const own = findNet(step, frame, reader);
-    if (own === null || (sum !== null && isProblem(sum))) continue;
-    sum =
-      sum === null || isProblem(own)
-        ? own
-        : {
-            net: sum.net + own.net,
-            counts: sum.counts.map((n, i) => n + own.counts[i]!),
-            splices: sum.splices + own.splices,
-          };
-  }
+  for (const _ of reader.parts(step.per)) sum = addNet(sum, findNet(step, frame, reader));
   return sum;
+}
+
+/** Two outcomes of a line together: what is no part adds nothing, what is unknown makes all of it unknown. */
+export function addNet(a: NetFigures | Problem | null, b: NetFigures | Problem | null): NetFigures | Problem | null {
+  if (a === null || b === null) return a ?? b;
+  if (isProblem(a) || isProblem(b)) return isProblem(a) ? a : b;
+  return { net: a.net + b.net, counts: a.counts.map((n, i) => n + b.counts[i]!), splices: a.splices + b.splices };
 }
 
 function findNet(step: RecipeItem, frame: Frame | null, reader: RowReader): NetFigures | Problem | null {

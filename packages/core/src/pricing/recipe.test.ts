@@ -138,6 +138,55 @@ describe('lines of an assembly', () => {
     ]));
 });
 
+describe('an assembly inside another that runs over parts', () => {
+  const inner = (lines: Lines, more = {}) => ({ code: 'B', description: 'B', unit: 'm', lines, ...more });
+  const run = (outer: Lines[number], inside: Lines, more: Lines = []) => {
+    const base = basisOf([outer, ...more]);
+    const basis = { ...base, assemblies: [...base.assemblies, inner(inside)] };
+    return runPipeline(basis, [{ sourceId: 'm', table: table(wall, plain) }]).parts[0]!.blocks[0]!.lines;
+  };
+  const perOpening = { assembly: 'B', per: 'opening' as const, quantity: 'OpeningWidth' };
+  it('adds up what each of its lines gives: lintels of 0.9 + 1.8 m with 0.3 m each, whole brackets each', () => {
+    const [lintel, bracket] = run(perOpening, [
+      { item: 'LINTEL', quantity: 'Driver + 0.3 m' },
+      { item: 'BRACKET', quantity: 'ceil(Driver / 0.5 m)', when: 'Driver > 1 m' },
+    ]);
+    expect(lintel!.net[0]).toBeCloseTo(3.3, 9);
+    // Only the wide one has brackets: 1.8 / 0.5, up.
+    expect(bracket!.net[0]).toBe(4);
+    // The other wall has no openings.
+    expect([lintel!.state[1], bracket!.state[1]]).toEqual([1, 1]);
+  });
+  it('holds where its condition does, and gives its drivers to other lines', () => {
+    const lines = run(
+      { ...perOpening, when: 'OpeningHeight > 2 m', name: 'Widths' },
+      [{ item: 'LINTEL', quantity: 'Driver' }],
+      [{ item: 'STUD', quantity: '2 * Widths' }],
+    );
+    expect(lines.map((l) => l.net[0])).toEqual([0.9, 1.8]);
+  });
+  it('is unknown where one part is', () => {
+    const lines = run({ ...perOpening, quantity: 'OpeningWidth * (OpeningHeight - 1.5 m) / 1 m' }, [
+      { item: 'LINTEL', quantity: 'Driver' },
+    ]);
+    expect(lines[0]!.problems.get(0)).toMatchObject({ code: 'quantity-negative' });
+  });
+  it('shows the figures of every part', () => {
+    const base = basisOf([perOpening]);
+    const basis = {
+      ...base,
+      assemblies: [...base.assemblies, inner([{ item: 'LINTEL', quantity: 'Driver + 0.3 m' }])],
+    };
+    const plan = runPipeline(basis, [{ sourceId: 'm', table: table(wall) }]);
+    const figures = explainElement(plan, 1)!.lines[0]!.steps.map((s) => s.figures);
+    expect(figures).toEqual(expect.arrayContaining(['0.9 m + 0.3 m', '1.8 m + 0.3 m']));
+  });
+  it('cannot hold lines that run once for the project', () => {
+    const lines = run(perOpening, [{ item: 'LINTEL', per: 'project', quantity: 'Driver' }]);
+    expect(lines[0]!.problems.get(0)).toMatchObject({ code: 'line-run' });
+  });
+});
+
 describe('rates', () => {
   const rated = (rateFormula: string, unit = 'm2', more: Partial<PricingBasis> = {}) =>
     basisOf([{ item: 'X', quantity: unit === 'm2' ? 'Driver' : 'Driver * 1 l/m2' }], {

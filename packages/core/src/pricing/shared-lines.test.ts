@@ -130,7 +130,10 @@ describe('lines that run once for the project', () => {
   });
   it('are tried on the element at hand alone', () => {
     const draft = { code: 'A', description: 'A', unit: 'm2', lines: LORRIES };
-    expect(tryAssembly(draft, 'NetSideArea', sampleBasis(ITEMS, LORRIES), THREE(), 0)[0]).toMatchObject({ net: 2 });
+    expect(tryAssembly(draft, 'NetSideArea', sampleBasis(ITEMS, LORRIES), THREE(), 0)[0]).toMatchObject({
+      net: 2,
+      isShared: true,
+    });
   });
   it('follow a change of one element for all, as from scratch', () => {
     const memory = new PipelineMemory();
@@ -207,7 +210,7 @@ describe('what such lines may read', () => {
     expect(check({ item: 'STUD', per: 'room', quantity: 'Driver / 1 m', piece: '2 m' }).run).toMatchObject({
       code: 'line-run',
     });
-    expect(check({ assembly: 'B', per: 'opening', quantity: 'Driver' }).run).toMatchObject({ code: 'line-run' });
+    expect(check({ assembly: 'B', per: 'room', quantity: 'Driver' }).run).toMatchObject({ code: 'line-run' });
     expect(check(once('1 each')).run).toBeNull();
   });
   it('and other lines cannot use their results', () => {

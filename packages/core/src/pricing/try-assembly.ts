@@ -2,11 +2,12 @@ import type { Assembly } from '../book/assembly.ts';
 import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
 import type { ElementTable } from '../elements/element-table.ts';
 import type { Problem } from '../result/result.ts';
+import { compileRecipe } from './compile-recipe.ts';
 import { evaluateRecipe, LineState, listRecipeLeaves, traceLeaf } from './evaluate-recipe.ts';
 import { type ExplainedStep, explainStep } from './explain-step.ts';
 import { type Amount, currencyToMinorDigits } from './money.ts';
 import { addWaste, priceLine, rateAt } from './price-lines.ts';
-import { type BookContents, buildBookWith, compileRecipe, listQuantityNames } from './recipe.ts';
+import { type BookContents, buildBookWith, listQuantityNames } from './recipe.ts';
 import { explainShare, settleSharedLines } from './shared-lines.ts';
 
 /** One line of an assembly worked out on one element. */
@@ -18,6 +19,8 @@ export interface TriedLine {
   readonly path: readonly string[];
   /** False where its condition does not hold. */
   readonly isPart: boolean;
+  /** It runs once for a room or the project: here as if the element were alone there. */
+  readonly isShared: boolean;
   readonly net: number | null;
   readonly wastePercent: number;
   readonly toBuy: number | null;
@@ -55,6 +58,7 @@ export function tryAssembly(
       unit: item?.unit ?? '',
       path: line.path,
       isPart: line.state[0] !== LineState.skipped,
+      isShared: Boolean(line.item?.shared),
       net: isKnown ? line.net[0]! : null,
       wastePercent: line.wastePercent,
       toBuy: isKnown ? addWaste(line.net[0]!, line.wastePercent) : null,

@@ -1,8 +1,9 @@
 import type { LimitParts, PartShares } from '../elements/element-parts.ts';
 import { buildElementTable } from '../elements/element-table.ts';
 import { compileFormula } from '../formulas/compile-formula.ts';
+import { compileRecipe } from '../pricing/compile-recipe.ts';
 import { evaluateRecipe } from '../pricing/evaluate-recipe.ts';
-import { buildBook, compileRecipe, listQuantityNames } from '../pricing/recipe.ts';
+import { buildBook, listQuantityNames } from '../pricing/recipe.ts';
 import { sampleElement } from '../testing/sample-element.ts';
 
 const faces = [

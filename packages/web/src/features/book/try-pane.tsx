@@ -29,7 +29,10 @@ export function TryPane({ trial }: { readonly trial: Trial }) {
       heading: 'Description',
       width: 0,
       isFaint: true,
-      cell: (l) => (l.isPart ? (l.problem?.message ?? l.description) : 'Not here: its condition does not hold'),
+      cell: (l) =>
+        !l.isPart
+          ? 'Not here: its condition does not hold'
+          : (l.problem?.message ?? (l.isShared ? `${l.description}, for this element alone` : l.description)),
     },
     {
       key: 'net',

@@ -1,0 +1,60 @@
+import type { Assembly } from '../book/assembly.ts';
+import { compileFormula } from '../formulas/compile-formula.ts';
+import type { FormulaName, FormulaNames } from '../formulas/formula-types.ts';
+import { failure, type Problem, type Result, success } from '../result/result.ts';
+import { parseUnit, type Unit } from '../units/unit.ts';
+import type { RecipeAssembly } from './recipe.ts';
+
+export type CompiledParameter = RecipeAssembly['parameters'][number] & { readonly asName: FormulaName };
+
+/** Compiles parameters in the order of their dependence on each other. Errors: `formula-cycle` with the names in the circle. */
+export function compileParameters(
+  assembly: Assembly,
+  overrides: Readonly<Record<string, string>>,
+  base: FormulaNames,
+): Result<CompiledParameter[]> {
+  const wanted = assembly.parameters ?? [];
+  const texts = new Map(wanted.map((p) => [p.name.toLowerCase(), overrides[p.name] ?? p.value]));
+  const units = new Map<string, Unit>();
+  for (const p of wanted) {
+    const chosen = overrides[p.name]?.trim();
+    if (chosen !== undefined && p.choices && chosen !== p.value && !p.choices.includes(chosen))
+      return failure('parameter-choice', `${p.name} of ${assembly.code} is one of ${p.choices.join(', ')}.`, {
+        remedy: 'Choose one of them in the rule.',
+      });
+    const unit = parseUnit(p.unit);
+    if (!unit.ok) return unit;
+    units.set(p.name.toLowerCase(), unit.value);
+  }
+  const asName = (name: string): FormulaName => ({
+    name,
+    dimension: units.get(name.toLowerCase())!.dimension,
+    source: 'parameter',
+  });
+  const names = base.with(wanted.map((p) => asName(p.name)));
+  const done: CompiledParameter[] = [];
+  const visit = (name: string, trail: readonly string[]): Problem | null => {
+    if (done.some((d) => d.name.toLowerCase() === name.toLowerCase())) return null;
+    if (trail.some((t) => t.toLowerCase() === name.toLowerCase())) {
+      return {
+        code: 'formula-cycle',
+        message: `Parameters of ${assembly.code} need each other: ${[...trail, name].join(' > ')}.`,
+        remedy: 'Give one of them a figure.',
+      };
+    }
+    const formula = compileFormula(texts.get(name.toLowerCase())!, names, units.get(name.toLowerCase()));
+    if (!formula.ok) return { ...formula.problem, path: `parameter ${name}` };
+    for (const slot of formula.value.slots) {
+      if (slot.source !== 'parameter') continue;
+      const problem = visit(slot.name, [...trail, name]);
+      if (problem) return problem;
+    }
+    done.push({ name, formula: formula.value, asName: { ...asName(name), isConstant: formula.value.isConstant } });
+    return null;
+  };
+  for (const p of wanted) {
+    const problem = visit(p.name, []);
+    if (problem) return { ok: false, problem };
+  }
+  return success(done);
+}
