@@ -14,44 +14,15 @@ import { showFigure, showUnit } from '../../ui/format.ts';
 import { SheetButton } from '../../ui/sheet-button.tsx';
 import type { TableColumn } from '../../ui/virtual-table.tsx';
 import { type EditTerms, type ItemField, itemText } from './edit-item.ts';
+import { ITEM_COLUMNS, ITEM_COLUMNS_AT_FIRST, ITEM_FIGURES, ITEM_PLAIN, type ItemView } from './item-view.ts';
 
-/** Columns of the items beside their code, with width in px; 0 shares what is left. */
-const FIELDS: readonly { readonly key: ItemField; readonly heading: string; readonly width: number }[] = [
-  { key: 'description', heading: 'Description', width: 0 },
-  { key: 'kind', heading: 'Kind', width: 76 },
-  { key: 'unit', heading: 'Unit', width: 44 },
-  { key: 'rate', heading: 'Rate', width: 84 },
-  { key: 'waste', heading: 'Waste %', width: 70 },
-  { key: 'soldAs', heading: 'Sold in', width: 96 },
-  { key: 'group', heading: 'Group', width: 78 },
-  { key: 'supplier', heading: 'Supplier', width: 84 },
-  { key: 'source', heading: 'Source', width: 84 },
-  { key: 'date', heading: 'Date', width: 98 },
-  { key: 'class', heading: 'Class', width: 64 },
-  { key: 'taxClass', heading: 'Tax class', width: 84 },
-  { key: 'density', heading: 'Density kg/m³', width: 104 },
-  { key: 'split', heading: 'Split %', width: 150 },
-  { key: 'notes', heading: 'Notes', width: 200 },
-];
-const FIGURES: readonly ItemField[] = ['rate', 'waste', 'density'];
-const PLAIN: readonly ItemField[] = ['description', ...FIGURES];
-const AT_FIRST: readonly ItemField[] = [
-  'description', 'kind', 'unit', 'rate', 'waste', 'soldAs', 'group', 'supplier', 'source', 'date', 'class',
-]; // biome-ignore format: one list
 const KEPT = 'tally.book.columns';
-
-/** Which columns the items show, and by what they are sorted. */
-export interface ItemView {
-  readonly shown: readonly ItemField[];
-  readonly sort: ItemField | 'code';
-  readonly isDescending: boolean;
-}
 
 /** The view of the items as it was left. */
 export function useItemView() {
   const [view, setView] = useState<ItemView>(() => {
     const kept = JSON.parse(localStorage.getItem(KEPT) ?? 'null') as readonly ItemField[] | null;
-    return { shown: kept ?? AT_FIRST, sort: 'code', isDescending: false };
+    return { shown: kept ?? ITEM_COLUMNS_AT_FIRST, sort: 'code', isDescending: false };
   });
   const set = (part: Partial<ItemView>) => {
     if (part.shown) localStorage.setItem(KEPT, JSON.stringify(part.shown));
@@ -60,30 +31,6 @@ export function useItemView() {
   const sortBy = (sort: ItemView['sort']) => set({ sort, isDescending: view.sort === sort && !view.isDescending });
   return { view, set, sortBy };
 }
-
-/** Items in the order of a view; what says nothing in its column comes last. */
-export function sortItems(items: readonly CostItem[], { sort, isDescending }: ItemView, terms: EditTerms): CostItem[] {
-  const textOf = (i: CostItem) => (sort === 'code' ? i.code : itemText(i, sort, terms.classification));
-  const isFigure = sort !== 'code' && FIGURES.includes(sort);
-  const keyed = items.map((item) => {
-    const text = textOf(item);
-    const figure =
-      sort === 'rate' ? (workOutRate(item, terms.names, terms.currency).value ?? Number.NaN) : Number(text);
-    return { item, text, figure, isEmpty: isFigure ? text === '' && Number.isNaN(figure) : text === '' };
-  });
-  const turn = isDescending ? -1 : 1;
-  keyed.sort(
-    (a, b) =>
-      Number(a.isEmpty) - Number(b.isEmpty) ||
-      turn * (isFigure ? compareFigures(a.figure, b.figure) : a.text.localeCompare(b.text, 'en', { numeric: true })) ||
-      a.item.code.localeCompare(b.item.code, 'en', { numeric: true }),
-  );
-  return keyed.map((k) => k.item);
-}
-
-/** Rates that each element has for itself come after plain ones. */
-const compareFigures = (a: number, b: number) =>
-  Number.isNaN(a) || Number.isNaN(b) ? Number(Number.isNaN(a)) - Number(Number.isNaN(b)) : a - b;
 
 /** Which columns there are and what the rows are sorted by. */
 export function ItemViewButton({
@@ -96,7 +43,7 @@ export function ItemViewButton({
   return (
     <SheetButton label="Columns" width={420}>
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', columnGap: 2 }}>
-        {FIELDS.filter((f) => f.key !== 'description').map(({ key, heading }) => (
+        {ITEM_COLUMNS.filter((f) => f.key !== 'description').map(({ key, heading }) => (
           <FormControlLabel
             key={key}
             label={heading}
@@ -107,7 +54,7 @@ export function ItemViewButton({
                 checked={view.shown.includes(key)}
                 onChange={(e) =>
                   onChange({
-                    shown: FIELDS.map((f) => f.key).filter((k) =>
+                    shown: ITEM_COLUMNS.map((f) => f.key).filter((k) =>
                       k === key ? e.target.checked : view.shown.includes(k),
                     ),
                   })
@@ -124,7 +71,7 @@ export function ItemViewButton({
           sx={{ mt: 1.5, gridColumn: '1 / -1' }}
         >
           <MenuItem value="code">Code</MenuItem>
-          {FIELDS.map(({ key, heading }) => (
+          {ITEM_COLUMNS.map(({ key, heading }) => (
             <MenuItem key={key} value={key}>
               {heading}
             </MenuItem>
@@ -144,13 +91,13 @@ export function listColumns(
   sortBy: (field: ItemView['sort']) => void,
 ): TableColumn<CostItem>[] {
   const mark = (key: ItemView['sort']) => (view.sort === key ? (view.isDescending ? ' ↓' : ' ↑') : '');
-  const columns = FIELDS.filter((f) => view.shown.includes(f.key)).map(
+  const columns = ITEM_COLUMNS.filter((f) => view.shown.includes(f.key)).map(
     ({ key, heading, width }): TableColumn<CostItem> => ({
       key,
       heading: `${heading}${key === 'rate' ? ` ${terms.currency}` : ''}${mark(key)}`,
       width,
-      isFigure: FIGURES.includes(key),
-      isFaint: !PLAIN.includes(key),
+      isFigure: ITEM_FIGURES.includes(key),
+      isFaint: !ITEM_PLAIN.includes(key),
       onHeading: () => sortBy(key),
       cell: (i) => <ItemCell item={i} field={key} terms={terms} />,
       text: (i) => itemText(i, key, terms.classification),

@@ -14,6 +14,7 @@ import { useState } from 'react';
 import { useProjectState } from '../../api/project-context.tsx';
 import { useChange } from '../../api/use-change.ts';
 import { readFigure } from '../../ui/format.ts';
+import { ClassField } from './class-field.tsx';
 
 /** Makes a new cost item. */
 export function ItemDialog({ item, onClose }: { readonly item: CostItem; readonly onClose: () => void }) {
@@ -23,7 +24,8 @@ export function ItemDialog({ item, onClose }: { readonly item: CostItem; readonl
   const [rate, setRate] = useState(item.rate ?? '');
   const figure = rate.trim() === '' ? null : readFigure(rate);
   const isTaken = basis.items.some((i) => i.code.toLowerCase() === draft.code.trim().toLowerCase());
-  const made = { ...draft, code: draft.code.trim(), rate: figure === null ? null : String(figure) };
+  const tidy = JSON.parse(JSON.stringify(draft)) as CostItem;
+  const made = { ...tidy, code: draft.code.trim(), rate: figure === null ? null : String(figure) };
   const checked = costItemSchema.safeParse(made);
   const problem = isTaken
     ? 'There is an item of this code already.'
@@ -75,6 +77,8 @@ export function ItemDialog({ item, onClose }: { readonly item: CostItem; readonl
           renderInput={(p) => <TextField {...p} label="Unit" />}
         />
         <TextField label={`Rate ${basis.settings.currency}`} value={rate} onChange={(e) => setRate(e.target.value)} />
+        {field('group', 'Group')}
+        <ClassField classes={draft.classes} onChange={(classes) => setDraft({ ...draft, classes })} />
         {field('supplier', 'Supplier')}
         {field('source', 'Source of the rate')}
         <Box sx={{ gridColumn: '1 / -1', minHeight: 20, fontSize: 13, color: 'error.main' }}>

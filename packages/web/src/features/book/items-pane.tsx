@@ -8,9 +8,10 @@ import { useQuestion } from '../../ui/use-question.tsx';
 import { type TableEdit, VirtualTable } from '../../ui/virtual-table.tsx';
 import { questionWaste } from './ask-waste.ts';
 import { editItem, editItems, type ItemField, isWasteUnusual } from './edit-item.ts';
-import { ItemViewButton, listColumns, sortItems, useItemView } from './item-columns.tsx';
+import { ItemViewButton, listColumns, useItemView } from './item-columns.tsx';
 import { ItemDialog } from './item-dialog.tsx';
 import { ItemPanel } from './item-panel.tsx';
+import { sortItems } from './item-view.ts';
 import { MoveRatesDialog } from './move-rates-dialog.tsx';
 
 const ALL = '';

@@ -1,0 +1,148 @@
+import type { ChosenFace, ProjectStateDto } from '@tally/core';
+import {
+  changeAttribute,
+  changeFinish,
+  changeWallFinishes,
+  changeZones,
+  dropChosenFaces,
+  keepChosenFaces,
+  readAttribute,
+  renameZone,
+} from './change-layer.ts';
+
+type Layer = ProjectStateDto['layer'];
+const layer = (part: Partial<Layer> = {}): Layer => ({
+  attributes: {},
+  finishes: {},
+  wallFinishes: {},
+  zones: {},
+  drawnRooms: {},
+  limits: [],
+  chosenFaces: {},
+  leftOut: {},
+  materials: [],
+  ...part,
+});
+const face = (offsetM: number): ChosenFace => ({ normal: [0, 0, 1], offsetM });
+
+describe('finishes of rooms', () => {
+  it('are added, changed and taken back to what the file says; what stays is passed over', () => {
+    const own = layer({ finishes: { 1: { floor: 'Oak' }, 2: { floor: 'Oak', wall: 'Tiles' }, 3: { floor: 'Cork' } } });
+    expect(changeFinish(own, [1, 2, 3, 4], 'floor', 'Cork')).toEqual({
+      cause: 'Floor finish of 4 rooms: Cork',
+      diff: {
+        added: [{ kind: 'finishes', id: '4', body: { floor: 'Cork' } }],
+        updated: [
+          { kind: 'finishes', id: '1', from: { floor: 'Oak' }, to: { floor: 'Cork' } },
+          {
+            kind: 'finishes',
+            id: '2',
+            from: { floor: 'Oak', wall: 'Tiles' },
+            to: { wall: 'Tiles', floor: 'Cork' },
+          },
+        ],
+        removed: [],
+      },
+    });
+    const back = changeFinish(own, [1, 2, 9], 'floor', undefined);
+    expect(back.cause).toBe('Floor finish of 3 rooms: as in the file');
+    expect(back.diff).toMatchObject({
+      added: [],
+      updated: [{ id: '2', to: { wall: 'Tiles' } }],
+      removed: [{ kind: 'finishes', id: '1', body: { floor: 'Oak' } }],
+    });
+  });
+  it('can be none', () => {
+    const none = changeFinish(layer(), [1], 'skirting', null);
+    expect(none).toMatchObject({
+      cause: 'Skirting finish of one room: none',
+      diff: { added: [{ id: '1', body: { skirting: null } }] },
+    });
+  });
+  it('of walls go part by part, without what says nothing', () => {
+    const made = changeWallFinishes(layer(), [1], [{ finish: 'Tiles', toM: 2.1, walls: undefined }]);
+    expect(made).toMatchObject({
+      cause: 'Walls of one room: Tiles',
+      diff: { added: [{ kind: 'wallFinishes', id: '1', body: [{ finish: 'Tiles', toM: 2.1 }] }] },
+    });
+    const back = changeWallFinishes(layer({ wallFinishes: { 1: [{ finish: 'Tiles' }] } }), [1], []);
+    expect(back).toMatchObject({ cause: 'Walls of one room: one finish', diff: { removed: [{ id: '1' }] } });
+  });
+});
+
+describe('attributes', () => {
+  it.each([
+    ['  ', undefined],
+    ['yes', true],
+    ['FALSE', false],
+    ['2,5', 2.5],
+    ['-3', -3],
+    ['2.4 m', '2.4 m'],
+    ['1,2,3', '1,2,3'],
+  ])('"%s" is read as %s', (text, value) => expect(readAttribute(text)).toBe(value));
+  it('are given to several elements, and taken away', () => {
+    const own = layer({ attributes: { 1: { Grade: 'A' }, 2: { Grade: 'B', Coats: 2 } } });
+    expect(changeAttribute(own, [1, 2], 'Grade', undefined)).toEqual({
+      cause: 'Grade of 2 elements: taken away',
+      diff: {
+        added: [],
+        updated: [{ kind: 'attributes', id: '2', from: { Grade: 'B', Coats: 2 }, to: { Coats: 2 } }],
+        removed: [{ kind: 'attributes', id: '1', body: { Grade: 'A' } }],
+      },
+    });
+    expect(changeAttribute(own, [1], 'Coats', 3)).toMatchObject({
+      cause: 'Coats of one element: 3',
+      diff: { updated: [{ to: { Grade: 'A', Coats: 3 } }] },
+    });
+  });
+});
+
+describe('zones', () => {
+  const own = layer({ zones: { 1: ['East', 'Wet'], 2: ['Wet'], 3: ['East'] } });
+  it('are trimmed and named once', () =>
+    expect(changeZones(own, [4], [' East ', 'East', ''])).toMatchObject({
+      cause: 'Zones of one element: East',
+      diff: { added: [{ id: '4', body: ['East'] }] },
+    }));
+  it('are renamed on all their elements, and never twice on one', () => {
+    const { diff, cause } = renameZone(own, 'Wet', 'East');
+    expect(cause).toBe('Zone Wet renamed: East');
+    expect(diff.updated).toEqual([
+      { kind: 'zones', id: '1', from: ['East', 'Wet'], to: ['East'] },
+      { kind: 'zones', id: '2', from: ['Wet'], to: ['East'] },
+    ]);
+  });
+  it('are done away with', () =>
+    expect(renameZone(own, 'Wet', null).diff).toMatchObject({
+      updated: [{ id: '1', to: ['East'] }],
+      removed: [{ id: '2' }],
+    }));
+});
+
+describe('chosen faces', () => {
+  it('are kept beside those of the same name, element by element', () => {
+    const own = layer({ chosenFaces: { 1: { Seen: [face(1)] } } });
+    const picked = [
+      { elementKey: 1, face: face(2) },
+      { elementKey: 2, face: face(3) },
+      { elementKey: 1, face: face(4) },
+    ];
+    expect(keepChosenFaces(own, picked, 'Seen')).toEqual({
+      cause: 'Seen: 3 faces of 2 elements',
+      diff: {
+        added: [{ kind: 'chosenFaces', id: '2', body: { Seen: [face(3)] } }],
+        updated: [
+          {
+            kind: 'chosenFaces',
+            id: '1',
+            from: { Seen: [face(1)] },
+            to: { Seen: [face(1), face(2), face(4)] },
+          },
+        ],
+      },
+    });
+    expect(dropChosenFaces(own, 1, 'Seen').diff.removed).toEqual([
+      { kind: 'chosenFaces', id: '1', body: { Seen: [face(1)] } },
+    ]);
+  });
+});
