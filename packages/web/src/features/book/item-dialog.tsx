@@ -25,7 +25,11 @@ export function ItemDialog({ item, onClose }: { readonly item: CostItem; readonl
   const figure = rate.trim() === '' ? null : readFigure(rate);
   const isTaken = basis.items.some((i) => i.code.toLowerCase() === draft.code.trim().toLowerCase());
   const tidy = JSON.parse(JSON.stringify(draft)) as CostItem;
-  const made = { ...tidy, code: draft.code.trim(), rate: figure === null ? null : String(figure) };
+  const made = {
+    ...(figure === null ? tidy : withoutWorkedOut(tidy)),
+    code: draft.code.trim(),
+    rate: figure === null ? null : String(figure),
+  };
   const checked = costItemSchema.safeParse(made);
   const problem = isTaken
     ? 'There is an item of this code already.'
@@ -95,4 +99,11 @@ export function ItemDialog({ item, onClose }: { readonly item: CostItem; readonl
       </DialogActions>
     </Dialog>
   );
+}
+
+/** An item without what its rate was worked out by, for a plain one to count. */
+function withoutWorkedOut({ rateFormula: _, soldAs, ...item }: CostItem): CostItem {
+  if (!soldAs) return item;
+  const { packPrice: __, lengthPrices: ___, ...sold } = soldAs;
+  return { ...item, soldAs: sold };
 }
