@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { useProjectState } from '../../api/project-context.tsx';
 import { showUnit } from '../../ui/format.ts';
 import { AssemblyRecipe } from './assembly-recipe.tsx';
+import { useIsOwn } from './back-to-book.tsx';
 import { BookList, PANE_SX } from './book-list.tsx';
 
 /** A code that no assembly has yet. */
@@ -15,6 +16,7 @@ function freeCode(wanted: string, taken: readonly Assembly[]): string {
 /** Assemblies: the list, and the chosen one as a recipe whose lines are checked while typing. */
 export function AssemblyPane({ code, onChoose }: { readonly code: string; readonly onChoose: (code: string) => void }) {
   const { basis } = useProjectState();
+  const isOwn = useIsOwn();
   const [added, setAdded] = useState<Assembly | null>(null);
   const chosen = added ?? basis.assemblies.find((a) => a.code === code) ?? basis.assemblies[0];
   return (
@@ -25,6 +27,7 @@ export function AssemblyPane({ code, onChoose }: { readonly code: string; readon
           id: a.code,
           title: a.description,
           note: `${a.code}, per ${showUnit(a.unit)}`,
+          isOwn: isOwn('assembly', a.code),
         }))}
         chosen={added ? null : (chosen?.code ?? null)}
         onChoose={(id) => {

@@ -26,6 +26,7 @@ import { usePreview } from '../../api/use-preview.ts';
 import { describeProblem } from '../../ui/formula-field.tsx';
 import { useQuestion } from '../../ui/use-question.tsx';
 import { questionWaste } from './ask-waste.ts';
+import { BackToBook } from './back-to-book.tsx';
 import { SHEET_SX } from './book-list.tsx';
 import { ClassField } from './class-field.tsx';
 import { Effect } from './effect.tsx';
@@ -113,6 +114,7 @@ export function AssemblyRecipe({
               `Used in: ${uses.map((u) => u.label).join(', ')}`
             )}
           </Box>
+          <BackToBook kind="assembly" id={assembly.code} body={assembly} />
           {!isNew && (
             <Button
               color="inherit"

@@ -8,6 +8,8 @@ export interface BookEntry {
   readonly note: string;
   /** It cannot be used as it is. */
   readonly isFaulty?: boolean;
+  /** Of this project, beside or in place of the shared book's. */
+  readonly isOwn?: boolean;
 }
 
 /** The list at the left of a part of the book, one of its entries chosen. */
@@ -66,7 +68,12 @@ export function BookList({
                 '&:focus-visible': { outline: 2, outlineColor: 'tally.selection', outlineOffset: -2 },
               }}
             >
-              <Box sx={{ fontSize: 13, fontWeight: 600 }}>{e.title}</Box>
+              <Box
+                title={e.isOwn ? 'Of this project, beside or in place of the shared book' : undefined}
+                sx={{ fontSize: 13, fontWeight: 600 }}
+              >
+                {e.isOwn ? `${e.title} •` : e.title}
+              </Box>
               <Box sx={{ fontSize: 12, color: e.isFaulty ? 'error.main' : 'text.secondary' }}>{e.note}</Box>
             </Box>
           </Box>

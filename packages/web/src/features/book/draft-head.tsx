@@ -1,5 +1,6 @@
 import { Box, Button } from '@mui/material';
 import type { Use } from '@tally/core';
+import { BackToBook } from './back-to-book.tsx';
 import { Effect } from './effect.tsx';
 import type { DraftActions } from './use-draft.ts';
 
@@ -7,17 +8,18 @@ import type { DraftActions } from './use-draft.ts';
 export function DraftHead({
   label,
   draft,
-  isNew,
   problem,
   uses,
+  entry,
   onDiscard,
 }: {
   readonly label: string;
   readonly draft: DraftActions;
-  readonly isNew: boolean;
   /** Why it cannot be kept; null if it can. */
   readonly problem: string | null;
   readonly uses: readonly Use[];
+  /** As it is kept; null for a new one. */
+  readonly entry: { readonly kind: string; readonly id: string; readonly body: unknown } | null;
   readonly onDiscard: () => void;
 }) {
   return (
@@ -36,7 +38,8 @@ export function DraftHead({
             `Used in: ${uses.map((u) => u.label).join(', ')}`
           ))}
       </Box>
-      {!isNew && (
+      {entry && <BackToBook {...entry} />}
+      {entry && (
         <Button color="inherit" disabled={uses.length > 0 || draft.isPending} onClick={draft.remove}>
           Remove
         </Button>

@@ -17,6 +17,7 @@ import { useRateHistory } from '../../api/queries.ts';
 import { useChange } from '../../api/use-change.ts';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showFigure, showTime } from '../../ui/format.ts';
+import { BackToBook } from './back-to-book.tsx';
 import { RatePropertyDialog } from './rate-property-dialog.tsx';
 import { useBook } from './use-book.ts';
 
@@ -90,28 +91,12 @@ function ItemActions({ item, isUsed }: { readonly item: CostItem; readonly isUse
   const { project, book } = useProjectState();
   const change = useChange(project.id);
   const [isChoosing, setChoosing] = useState(false);
-  const isOverride = book?.overrides.includes(`item/${item.code}`);
   return (
     <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, my: 0.5, alignItems: 'center' }}>
       <Button size="small" variant="outlined" color="inherit" onClick={() => setChoosing(true)}>
         Rate from a property
       </Button>
-      {isOverride && (
-        <Button
-          size="small"
-          variant="outlined"
-          color="inherit"
-          title="It stands in place of the book’s"
-          onClick={() =>
-            change.mutate({
-              cause: `${item.code} as in the book ${book?.name} again`,
-              diff: { removed: [{ kind: 'item', id: item.code, body: item }] },
-            })
-          }
-        >
-          Back to the book’s
-        </Button>
-      )}
+      <BackToBook kind="item" id={item.code} body={item} size="small" />
       <Button
         size="small"
         variant="outlined"

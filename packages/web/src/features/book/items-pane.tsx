@@ -7,6 +7,7 @@ import { useChange } from '../../api/use-change.ts';
 import { useQuestion } from '../../ui/use-question.tsx';
 import { type TableEdit, VirtualTable } from '../../ui/virtual-table.tsx';
 import { questionWaste } from './ask-waste.ts';
+import { useIsOwn } from './back-to-book.tsx';
 import { editItem, editItems, type ItemField, isWasteUnusual } from './edit-item.ts';
 import { ItemViewButton, listColumns, useItemView } from './item-columns.tsx';
 import { ItemDialog } from './item-dialog.tsx';
@@ -18,7 +19,7 @@ const ALL = '';
 
 /** Cost items as a grid that is typed in like a spreadsheet, with the chosen one's uses and past below. */
 export function ItemsPane({ wanted }: { readonly wanted: string | null }) {
-  const { project, basis, book, classifications } = useProjectState();
+  const { project, basis, classifications } = useProjectState();
   const { view, set, sortBy } = useItemView();
   const { ask, dialog } = useQuestion();
   const [filter, setFilter] = useState('');
@@ -72,8 +73,8 @@ export function ItemsPane({ wanted }: { readonly wanted: string | null }) {
       .catch(() => undefined);
     return null;
   };
-  const own = new Set(book?.own ?? []);
-  const columns = listColumns(view, terms, save, (i) => own.has(`item/${i.code}`), sortBy);
+  const isOwn = useIsOwn();
+  const columns = listColumns(view, terms, save, (i) => isOwn('item', i.code), sortBy);
   const chosen = basis.items.find((i) => i.code === selected);
   return (
     <>

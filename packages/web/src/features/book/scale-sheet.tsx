@@ -75,9 +75,9 @@ export function ScaleSheet({
       <DraftHead
         label="scale"
         draft={actions}
-        isNew={scale === null}
         problem={actions.isChanged ? problem : null}
         uses={uses}
+        entry={scale && { kind: 'scale', id: scale.name, body: scale }}
         onDiscard={() => {
           if (!scale) return onKept(null);
           setHead(scale);

@@ -14,6 +14,7 @@ export function ScalesPane(props: { readonly name: string; readonly onChoose: (n
     <NamedPane
       {...props}
       label="Scales"
+      kind="scale"
       addLabel="New scale"
       hint="A scale gives a figure by another: a rate by the depth of a trench, by a diameter, by the value of an order."
       list={basis.scales}

@@ -32,6 +32,7 @@ export function ValuesPane(props: { readonly name: string; readonly onChoose: (n
     <NamedPane
       {...props}
       label="Named values"
+      kind="value"
       addLabel="New value"
       hint="A named value is a figure or price written once and used in many formulas: a crane’s day rate, a spacing."
       list={basis.values}
@@ -84,9 +85,9 @@ function ValueSheet({
       <DraftHead
         label="value"
         draft={actions}
-        isNew={value === null}
         problem={actions.isChanged ? problem : null}
         uses={uses}
+        entry={value && { kind: 'value', id: value.name, body: value }}
         onDiscard={() => (value ? setDraft(value) : onKept(null))}
       />
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 140px', gap: 1.5 }}>
