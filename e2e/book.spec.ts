@@ -263,6 +263,7 @@ test('prices are shared as a book, changed for this project alone, and shared ag
   page,
 }) => {
   await page.goto('/projects/heron-wharf/book?shared=');
+  await page.getByRole('button', { name: 'Share as a new book' }).click();
   const form = page.getByRole('region', { name: 'Share as a new book' });
   await form.getByLabel('Name of the book').fill('Wharf prices');
   await form.getByRole('button', { name: 'Share the book' }).click();
