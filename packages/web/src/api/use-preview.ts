@@ -1,5 +1,5 @@
 import { type EntryDiff, type MoveDto, settleDiff } from '@tally/core';
-import { useQuery } from '@tanstack/react-query';
+import { useIsFetching, useQuery } from '@tanstack/react-query';
 import { postJson } from './client.ts';
 import { useProjectState } from './project-context.tsx';
 import { projectKey } from './queries.ts';
@@ -7,11 +7,13 @@ import { projectKey } from './queries.ts';
 /** How a change would move the plan, before it is made; nothing is asked while there is no change. */
 export function usePreview(projectId: string, diff: Partial<EntryDiff> | null): MoveDto | undefined {
   const { book } = useProjectState();
+  const isSettling = useIsFetching({ queryKey: [...projectKey(projectId), 'state'] }) > 0;
   const whole = diff && settleDiff(diff, book);
   const { data } = useQuery({
     queryKey: [...projectKey(projectId), 'preview', JSON.stringify(whole)],
     queryFn: () => postJson<MoveDto>(`/projects/${projectId}/preview`, { diff: whole }),
-    enabled: whole !== null,
+    // What is asked of a state that is being fetched anew may be of the one before.
+    enabled: whole !== null && !isSettling,
     retry: false,
   });
   return whole === null ? undefined : data;

@@ -159,7 +159,7 @@ function LineDetails({
     <Box
       sx={{
         display: 'grid',
-        gridTemplateColumns: '150px minmax(100px, 0.7fr) minmax(110px, 1fr) minmax(100px, 0.8fr) 70px 76px',
+        gridTemplateColumns: '186px minmax(90px, 0.7fr) minmax(100px, 1fr) minmax(96px, 0.8fr) 66px 74px',
         gap: 1,
         pl: 4,
         pb: 1.5,

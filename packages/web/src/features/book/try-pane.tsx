@@ -32,7 +32,7 @@ export function TryPane({ trial }: { readonly trial: Trial }) {
       cell: (l) =>
         !l.isPart
           ? 'Not here: its condition does not hold'
-          : (l.problem?.message ?? (l.isShared ? `${l.description}, for this element alone` : l.description)),
+          : (l.problem?.message ?? (l.isShared ? `For this element alone: ${l.description}` : l.description)),
     },
     {
       key: 'net',
