@@ -35,6 +35,9 @@ export interface AssemblyCheck {
   readonly names: FormulaNames;
 }
 
+/** Problems that no single line has for itself. */
+const OF_THE_WHOLE: readonly string[] = ['formula-cycle', 'assembly-cycle', 'line-name-twice'];
+
 /** Checks an assembly line by line, so that each fault is shown where it stands. */
 export function checkAssembly(assembly: Assembly, contents: BookContents, quantities: FormulaNames): AssemblyCheck {
   const book = buildBookWith(assembly, contents);
@@ -103,8 +106,8 @@ export function checkAssembly(assembly: Assembly, contents: BookContents, quanti
     quantities,
   );
   const whole = listRecipeLeaves(recipe).map((leaf) => leaf.problem);
-  const problem = whole.find(
-    (p) => p?.code === 'formula-cycle' || p?.code === 'assembly-cycle' || p?.code === 'line-name-twice',
-  );
+  // What stands at a line already is not said of the whole.
+  const codes = lines.some((l) => l.run) ? OF_THE_WHOLE : [...OF_THE_WHOLE, 'line-run'];
+  const problem = whole.find((p) => p !== null && codes.includes(p.code));
   return { problem: unit.ok ? (problem ?? null) : unit.problem, parameters, lines, names: base };
 }

@@ -182,8 +182,11 @@ describe('an assembly inside another that runs over parts', () => {
     expect(figures).toEqual(expect.arrayContaining(['0.9 m + 0.3 m', '1.8 m + 0.3 m']));
   });
   it('cannot hold lines that run once for the project', () => {
-    const lines = run(perOpening, [{ item: 'LINTEL', per: 'project', quantity: 'Driver' }]);
-    expect(lines[0]!.problems.get(0)).toMatchObject({ code: 'line-run' });
+    const inside: Lines = [{ item: 'LINTEL', per: 'project', quantity: 'Driver' }];
+    expect(run(perOpening, inside)[0]!.problems.get(0)).toMatchObject({ code: 'line-run' });
+    const assembly = { code: 'A', description: 'A', unit: 'm2', lines: [perOpening] };
+    const contents = { ...basisOf([]), assemblies: [inner(inside)] };
+    expect(checkAssembly(assembly, contents, listQuantityNames()).problem).toMatchObject({ code: 'line-run' });
   });
 });
 

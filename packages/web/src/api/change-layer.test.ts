@@ -1,4 +1,5 @@
-import type { ChosenFace, ProjectStateDto } from '@tally/core';
+import type { ChosenFace } from '@tally/core';
+import { sampleLayer } from '../testing/sample-layer.ts';
 import {
   changeAttribute,
   changeFinish,
@@ -10,24 +11,13 @@ import {
   renameZone,
 } from './change-layer.ts';
 
-type Layer = ProjectStateDto['layer'];
-const layer = (part: Partial<Layer> = {}): Layer => ({
-  attributes: {},
-  finishes: {},
-  wallFinishes: {},
-  zones: {},
-  drawnRooms: {},
-  limits: [],
-  chosenFaces: {},
-  leftOut: {},
-  materials: [],
-  ...part,
-});
 const face = (offsetM: number): ChosenFace => ({ normal: [0, 0, 1], offsetM });
 
 describe('finishes of rooms', () => {
   it('are added, changed and taken back to what the file says; what stays is passed over', () => {
-    const own = layer({ finishes: { 1: { floor: 'Oak' }, 2: { floor: 'Oak', wall: 'Tiles' }, 3: { floor: 'Cork' } } });
+    const own = sampleLayer({
+      finishes: { 1: { floor: 'Oak' }, 2: { floor: 'Oak', wall: 'Tiles' }, 3: { floor: 'Cork' } },
+    });
     expect(changeFinish(own, [1, 2, 3, 4], 'floor', 'Cork')).toEqual({
       cause: 'Floor finish of 4 rooms: Cork',
       diff: {
@@ -53,19 +43,19 @@ describe('finishes of rooms', () => {
     });
   });
   it('can be none', () => {
-    const none = changeFinish(layer(), [1], 'skirting', null);
+    const none = changeFinish(sampleLayer(), [1], 'skirting', null);
     expect(none).toMatchObject({
       cause: 'Skirting finish of one room: none',
       diff: { added: [{ id: '1', body: { skirting: null } }] },
     });
   });
   it('of walls go part by part, without what says nothing', () => {
-    const made = changeWallFinishes(layer(), [1], [{ finish: 'Tiles', toM: 2.1, walls: undefined }]);
+    const made = changeWallFinishes(sampleLayer(), [1], [{ finish: 'Tiles', toM: 2.1, walls: undefined }]);
     expect(made).toMatchObject({
       cause: 'Walls of one room: Tiles',
       diff: { added: [{ kind: 'wallFinishes', id: '1', body: [{ finish: 'Tiles', toM: 2.1 }] }] },
     });
-    const back = changeWallFinishes(layer({ wallFinishes: { 1: [{ finish: 'Tiles' }] } }), [1], []);
+    const back = changeWallFinishes(sampleLayer({ wallFinishes: { 1: [{ finish: 'Tiles' }] } }), [1], []);
     expect(back).toMatchObject({ cause: 'Walls of one room: one finish', diff: { removed: [{ id: '1' }] } });
   });
 });
@@ -81,7 +71,7 @@ describe('attributes', () => {
     ['1,2,3', '1,2,3'],
   ])('"%s" is read as %s', (text, value) => expect(readAttribute(text)).toBe(value));
   it('are given to several elements, and taken away', () => {
-    const own = layer({ attributes: { 1: { Grade: 'A' }, 2: { Grade: 'B', Coats: 2 } } });
+    const own = sampleLayer({ attributes: { 1: { Grade: 'A' }, 2: { Grade: 'B', Coats: 2 } } });
     expect(changeAttribute(own, [1, 2], 'Grade', undefined)).toEqual({
       cause: 'Grade of 2 elements: taken away',
       diff: {
@@ -98,7 +88,7 @@ describe('attributes', () => {
 });
 
 describe('zones', () => {
-  const own = layer({ zones: { 1: ['East', 'Wet'], 2: ['Wet'], 3: ['East'] } });
+  const own = sampleLayer({ zones: { 1: ['East', 'Wet'], 2: ['Wet'], 3: ['East'] } });
   it('are trimmed and named once', () =>
     expect(changeZones(own, [4], [' East ', 'East', ''])).toMatchObject({
       cause: 'Zones of one element: East',
@@ -121,7 +111,7 @@ describe('zones', () => {
 
 describe('chosen faces', () => {
   it('are kept beside those of the same name, element by element', () => {
-    const own = layer({ chosenFaces: { 1: { Seen: [face(1)] } } });
+    const own = sampleLayer({ chosenFaces: { 1: { Seen: [face(1)] } } });
     const picked = [
       { elementKey: 1, face: face(2) },
       { elementKey: 2, face: face(3) },

@@ -1,20 +1,7 @@
-import type { ProjectStateDto } from '@tally/core';
+import { sampleLayer } from '../testing/sample-layer.ts';
 import { keepLimit, removeLimit } from './change-limits.ts';
 import { divideRoom, drawRoom, joinRooms, leaveOutRooms, type PlanRoom, takeInRooms } from './change-rooms.ts';
 
-type Layer = ProjectStateDto['layer'];
-const layer = (part: Partial<Layer> = {}): Layer => ({
-  attributes: {},
-  finishes: {},
-  wallFinishes: {},
-  zones: {},
-  drawnRooms: {},
-  limits: [],
-  chosenFaces: {},
-  leftOut: {},
-  materials: [],
-  ...part,
-});
 const ring = (x: number) => [x, 0, x + 4, 0, x + 4, 3, x, 3];
 const room = (key: number, more: Partial<PlanRoom> = {}): PlanRoom => ({
   key,
@@ -36,7 +23,7 @@ describe('rooms on the plan', () => {
     expect(Number(diff.added[0]!.id)).toBeLessThan(0);
   });
   it('of a model are left out when they are divided; the pieces have their finishes, parts of single walls stay behind', () => {
-    const own = layer({
+    const own = sampleLayer({
       wallFinishes: {
         1: [
           { finish: 'Tiles', toM: 2 },
@@ -55,7 +42,11 @@ describe('rooms on the plan', () => {
     }
   });
   it('drawn here go with all that hangs on them when they are joined; the new one spans their heights', () => {
-    const own = layer({ drawnRooms: { '-5': drawn }, zones: { '-5': ['Wet'] }, finishes: { '-5': { wall: 'Tiles' } } });
+    const own = sampleLayer({
+      drawnRooms: { '-5': drawn },
+      zones: { '-5': ['Wet'] },
+      finishes: { '-5': { wall: 'Tiles' } },
+    });
     const { diff, cause } = joinRooms(own, [room(1), room(-5, { bottomM: -0.2, topM: 3 })]);
     expect(cause).toBe('Rooms joined: Room 1, Room -5');
     expect(diff.removed.map((r) => `${r.kind}/${r.id}`)).toEqual(['drawnRoom/-5', 'finishes/-5', 'zones/-5']);
@@ -67,9 +58,9 @@ describe('rooms on the plan', () => {
     });
   });
   it('are left out and taken in again', () => {
-    const out = leaveOutRooms(layer(), [room(1), room(2)]);
+    const out = leaveOutRooms(sampleLayer(), [room(1), room(2)]);
     expect(out.diff.added.map((a) => a.id)).toEqual(['1', '2']);
-    const back = takeInRooms(layer({ leftOut: { 1: 'Left out here' } }), [room(1), room(2)]);
+    const back = takeInRooms(sampleLayer({ leftOut: { 1: 'Left out here' } }), [room(1), room(2)]);
     expect(back.diff.removed).toEqual([{ kind: 'leftOut', id: '1', body: { reason: 'Left out here' } }]);
   });
 });

@@ -12,6 +12,7 @@ import { useMemo, useRef, useState } from 'react';
 import { uploadFile } from '../../api/client.ts';
 import { useProjectState } from '../../api/project-context.tsx';
 import { useChange, useProblemNotice } from '../../api/use-change.ts';
+import { FileInput } from '../../ui/file-input.tsx';
 import { saveText, toCsv } from '../../ui/save-file.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { BookList, PANE_SX, SHEET_SX } from './book-list.tsx';
@@ -59,18 +60,7 @@ export function ClassesPane() {
         addLabel="Bring a list"
         onAdd={() => input.current?.click()}
       />
-      <input
-        ref={input}
-        type="file"
-        hidden
-        accept=".csv,.xlsx,.txt"
-        aria-label="Classification file"
-        onChange={(e) => {
-          const file = e.target.files?.[0];
-          e.target.value = '';
-          if (file) void bring(file);
-        }}
-      />
+      <FileInput ref={input} label="Classification file" accept=".csv,.xlsx,.txt" onFile={(file) => void bring(file)} />
       {brought ? (
         <BroughtClasses
           key={brought.name}

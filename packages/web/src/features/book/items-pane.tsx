@@ -111,24 +111,18 @@ export function ItemsPane({ wanted }: { readonly wanted: string | null }) {
         </TextField>
         <ItemViewButton view={view} onChange={set} />
         <Box sx={{ flex: 1 }} />
-        <Button
-          color="inherit"
-          component="a"
-          href={`/api/projects/${project.id}/book.csv`}
-          download
-          aria-label="Save as CSV"
-        >
-          CSV
-        </Button>
-        <Button
-          color="inherit"
-          component="a"
-          href={`/api/projects/${project.id}/book.xlsx`}
-          download
-          aria-label="Save as XLSX"
-        >
-          XLSX
-        </Button>
+        {(['csv', 'xlsx'] as const).map((kind) => (
+          <Button
+            key={kind}
+            color="inherit"
+            component="a"
+            href={`/api/projects/${project.id}/book.${kind}`}
+            download
+            aria-label={`Save as ${kind.toUpperCase()}`}
+          >
+            {kind.toUpperCase()}
+          </Button>
+        ))}
         <Button color="inherit" disabled={rows.length === 0} onClick={() => setMoving(true)}>
           Move rates
         </Button>

@@ -6,6 +6,7 @@ import { getJson, postJson, uploadFile } from '../../api/client.ts';
 import { useProjectState } from '../../api/project-context.tsx';
 import { projectKey } from '../../api/queries.ts';
 import { useProblemNotice } from '../../api/use-change.ts';
+import { FileInput } from '../../ui/file-input.tsx';
 import { showTime } from '../../ui/format.ts';
 import { BookList, PANE_SX, SHEET_SX } from './book-list.tsx';
 import { PriceComparisonView } from './price-comparison.tsx';
@@ -54,17 +55,11 @@ export function SheetsPane() {
         addLabel={isReading ? 'Reading the sheet' : 'Bring a price sheet'}
         onAdd={() => input.current?.click()}
       />
-      <input
+      <FileInput
         ref={input}
-        type="file"
-        hidden
+        label="Price sheet file"
         accept=".xlsx,.csv,.txt"
-        aria-label="Price sheet file"
-        onChange={(e) => {
-          const file = e.target.files?.[0];
-          e.target.value = '';
-          if (file) void read(() => bring(file));
-        }}
+        onFile={(file) => void read(() => bring(file))}
       />
       {brought ? (
         <BroughtSheet key={brought.fileHash + brought.fileName} brought={brought} onDone={() => setBrought(null)} />

@@ -1,0 +1,17 @@
+import type { ProjectStateDto } from '@tally/core';
+
+type Layer = ProjectStateDto['layer'];
+
+/** What a project adds to its elements, for tests: nothing but what is given. */
+export const sampleLayer = (part: Partial<Layer> = {}): Layer => ({
+  attributes: {},
+  finishes: {},
+  wallFinishes: {},
+  zones: {},
+  drawnRooms: {},
+  limits: [],
+  chosenFaces: {},
+  leftOut: {},
+  materials: [],
+  ...part,
+});
