@@ -75,7 +75,9 @@ export interface ProjectEffectDto {
   /** Prices that it has otherwise. */
   readonly prices: number;
   readonly diff: EntryDiff;
-  readonly move: MoveDto;
+  /** Null if it cannot be calculated there; `problem` says why. */
+  readonly move: MoveDto | null;
+  readonly problem: string | null;
 }
 
 /** A list of classes that was brought. */

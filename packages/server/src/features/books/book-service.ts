@@ -58,21 +58,13 @@ export class BookService {
     if (!version) throw notFound('version of the book');
     const to: PinnedBook = { bookId, version: number, hash: version.hash };
     const effects: ProjectEffectDto[] = [];
-    for (const { id, name, seq, currency } of await this.db.projects.list()) {
-      const from = BookShelf.pinnedOf(await this.db.projects.listEntries(id));
-      if (id === projectId || from?.bookId !== bookId || from.version === number) continue;
+    for (const project of await this.db.projects.list()) {
+      const from = BookShelf.pinnedOf(await this.db.projects.listEntries(project.id));
+      if (project.id === projectId || from?.bookId !== bookId || from.version === number) continue;
       const diff: EntryDiff = { added: [], updated: [{ kind: 'book', id: 'project', from, to }], removed: [] };
       const changed = diffEntries(await this.shelf.read(from), version.entries);
       const prices = changed.added.length + changed.updated.length + changed.removed.length;
-      effects.push({
-        projectId: id,
-        name,
-        seq,
-        currency,
-        prices,
-        diff,
-        move: await this.changes.previewApart(id, diff),
-      });
+      effects.push(await this.changes.previewElsewhere(project, prices, diff));
     }
     return effects;
   }

@@ -13,6 +13,7 @@ import {
   type PastRate,
   type PlanManifestDto,
   type PlanSummaryDto,
+  type ProjectEffectDto,
   readAdditions,
   readRateHistory,
   TOLERANCE,
@@ -25,6 +26,7 @@ import { HttpProblem, notFound } from '../../http/http-problem.ts';
 import type { FileStorePaths } from '../../importers/file-store-paths.ts';
 import { BookShelf } from '../books/book-shelf.ts';
 import type { EventHub } from '../events/event-hub.ts';
+import type { ProjectRow } from '../projects/project-repository.ts';
 import { readContents } from '../projects/read-basis.ts';
 import { requireProject } from '../projects/require-project.ts';
 import type { SerialQueue } from '../projects/serial-queue.ts';
@@ -141,9 +143,20 @@ export class ChangeService {
     return this.previewOn(projectId, diff, async (use) => use(await this.engines.get(projectId)));
   }
 
-  /** The same for a project that nobody may be looking at: its plan is not kept ready for it. */
-  previewApart(projectId: string, diff: EntryDiff): Promise<MoveDto> {
-    return this.previewOn(projectId, diff, (use) => this.engines.borrow(projectId, use));
+  /**
+   * The same for a project that nobody may be looking at, whose plan is not kept ready for it. What cannot be calculated there is told
+   * and stops nothing.
+   * @param prices how many prices the change moves
+   */
+  async previewElsewhere(project: ProjectRow, prices: number, diff: EntryDiff): Promise<ProjectEffectDto> {
+    const { id: projectId, name, seq, currency } = project;
+    const about = { projectId, name, seq, currency, prices, diff };
+    try {
+      const move = await this.previewOn(projectId, diff, (use) => this.engines.borrow(projectId, use));
+      return { ...about, move, problem: null };
+    } catch (error) {
+      return { ...about, move: null, problem: error instanceof Error ? error.message : String(error) };
+    }
   }
 
   private previewOn(

@@ -108,8 +108,7 @@ export class PriceService {
         date,
       );
       const diff = settleDiff(taken, await this.books.describe(await this.db.projects.listEntries(other.id)));
-      const move = await this.changes.previewApart(other.id, diff);
-      effects.push({ projectId: other.id, name: other.name, seq: other.seq, prices: own.length, currency, diff, move });
+      effects.push(await this.changes.previewElsewhere(other, own.length, diff));
     }
     return effects;
   }

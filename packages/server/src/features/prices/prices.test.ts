@@ -130,13 +130,14 @@ describe('price sheets', () => {
     // Projects of the tests above have the price otherwise too; what is not ticked moves nothing.
     expect(await ask([])).toEqual([]);
     const effect = (await ask(['m-oak'])).find((e) => e.projectId === other)!;
-    expect(effect).toMatchObject({ prices: 1, move: { before, causes: { price: effect.move.move } } });
-    expect(effect.move.move).toBeGreaterThan(0);
+    const move = effect.move!;
+    expect(effect).toMatchObject({ prices: 1, problem: null, move: { before, causes: { price: move.move } } });
+    expect(move.move).toBeGreaterThan(0);
     expect((await state(other)).summary.total).toBe(before);
     const { seq, diff } = effect;
     expect((await call(`/projects/${other}/changes`, { base: seq, cause: 'Oak', diff })).status).toBe(200);
     const after = await state(other);
-    expect(after.summary.total).toBe(effect.move.after);
+    expect(after.summary.total).toBe(move.after);
     expect(after.basis.items.find((i) => i.code === 'M-OAK')).toMatchObject({
       rate: '65.00',
       source: 'oak',

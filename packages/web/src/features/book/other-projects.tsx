@@ -34,7 +34,7 @@ export function OtherProjects({
         aria-label="Other projects"
         sx={{ listStyle: 'none', m: 0, p: 0, fontSize: 13, maxHeight: 132, overflow: 'auto' }}
       >
-        {effects.map(({ projectId, name, currency, prices, move }) => {
+        {effects.map(({ projectId, name, currency, prices, move, problem }) => {
           const digits = currencyToMinorDigits(currency);
           return (
             <Box
@@ -53,6 +53,7 @@ export function OtherProjects({
               <Checkbox
                 size="small"
                 checked={chosen.has(projectId)}
+                disabled={move === null}
                 onChange={() => toggle(projectId)}
                 slotProps={{ input: { 'aria-label': `Take over in ${name} too` } }}
                 sx={{ p: 0.25 }}
@@ -61,9 +62,15 @@ export function OtherProjects({
                 {name}
               </Link>
               <Box sx={{ color: 'text.secondary' }}>{prices === 1 ? 'one price' : `${prices} prices`}</Box>
-              <Box className="figure">{showMinor(move.after, digits)}</Box>
-              <Box className="figure">{showMove(move.move, digits)}</Box>
-              <Box sx={{ color: 'text.secondary' }}>{currency}</Box>
+              {move ? (
+                <>
+                  <Box className="figure">{showMinor(move.after, digits)}</Box>
+                  <Box className="figure">{showMove(move.move, digits)}</Box>
+                  <Box sx={{ color: 'text.secondary' }}>{currency}</Box>
+                </>
+              ) : (
+                <Box sx={{ gridColumn: 'span 3', color: 'error.main' }}>{problem}</Box>
+              )}
             </Box>
           );
         })}
