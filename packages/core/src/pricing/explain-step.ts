@@ -4,6 +4,8 @@ import type { FormulaTrace } from './row-reader.ts';
 
 /** One formula on the way to an amount: as written, with its figures, and its result in SI. */
 export interface ExplainedStep {
+  /** What is said before the figures, where they are not those of the element alone. */
+  readonly lead?: string;
   readonly formula: string;
   readonly figures: string;
   readonly result: number;

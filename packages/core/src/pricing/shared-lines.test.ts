@@ -120,12 +120,19 @@ describe('lines that run once for the project', () => {
     const { steps } = explainElement(plan(LORRIES, [THREE()]), 2)!.lines[0]!;
     expect(steps.slice(-2)).toEqual([
       {
-        formula: 'once for the project: ceil(Driver / 8 m2 * 1 each)',
+        lead: 'Once for the project',
+        formula: 'ceil(Driver / 8 m2 * 1 each)',
         figures: 'ceil(20 m2 / 8 m2 * 1 each)',
         result: 3,
         unit: 'each',
       },
-      { formula: 'its share by the driver', figures: '20 %', result: expect.closeTo(0.6, 12), unit: 'each' },
+      {
+        lead: 'Its share by the driver',
+        formula: 'share',
+        figures: '20 %',
+        result: expect.closeTo(0.6, 12),
+        unit: 'each',
+      },
     ]);
   });
   it('are tried on the element at hand alone', () => {

@@ -225,7 +225,13 @@ export function explainShare({ item, sharing, net }: EvaluatedLine, at: number):
   const whole = explainStep({ formula: quantity, values, result: run.outcome.net * unit.factor });
   const percent = Number((sharing.shares[at]! * 100).toPrecision(4));
   return [
-    { ...whole, formula: `once for ${FOR[shared.run]}: ${whole.formula}` },
-    { ...whole, formula: 'its share by the driver', figures: `${percent} %`, result: net[at]! * unit.factor },
+    { ...whole, lead: `Once for ${FOR[shared.run]}` },
+    {
+      ...whole,
+      lead: 'Its share by the driver',
+      formula: 'share',
+      figures: `${percent} %`,
+      result: net[at]! * unit.factor,
+    },
   ];
 }

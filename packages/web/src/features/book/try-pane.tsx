@@ -150,9 +150,10 @@ export function TryPane({ trial }: { readonly trial: Trial }) {
 }
 
 /** A formula with its figures and what it gives; so many pieces of a length are a length. */
-function describeStep({ formula, figures, result, unit }: ExplainedStep): string {
+function describeStep({ lead, formula, figures, result, unit }: ExplainedStep): string {
   const plain = unit.replace('·each', '');
   const gives = showSiText(result, plain, 'metric');
+  if (lead) return `${lead}: ${showUnit(figures)} = ${gives}`;
   const isName = /^[\p{L}\p{N}_]+$/u.test(formula);
   return isName || figures === formula ? `${formula} = ${gives}` : `${formula} = ${showUnit(figures)} = ${gives}`;
 }

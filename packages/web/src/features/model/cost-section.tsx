@@ -1,5 +1,5 @@
 import { Box } from '@mui/material';
-import type { ExplainedLine } from '@tally/core';
+import type { ExplainedLine, ExplainedStep } from '@tally/core';
 import { type ReactNode, useState } from 'react';
 import { useProjectState } from '../../api/project-context.tsx';
 import { useElementCost } from '../../api/queries.ts';
@@ -39,7 +39,7 @@ export function CostSection({ elementKey, name }: { readonly elementKey: number;
 }
 
 /** A step that only passes a quantity on says nothing new. */
-const isWorkedOut = ({ formula }: { readonly formula: string }) => /[^\p{L}\p{N}_\s]/u.test(formula);
+const isWorkedOut = ({ lead, formula }: ExplainedStep) => lead !== undefined || /[^\p{L}\p{N}_\s]/u.test(formula);
 
 /** One line of an element's cost; opened it shows how the amount came about. */
 function CostLine({
@@ -101,6 +101,7 @@ function CostLine({
           ))}
           {line.steps.filter(isWorkedOut).map((s, i) => (
             <Box key={i}>
+              {s.lead ? `${s.lead} ` : ''}
               <Fig>{showUnit(s.figures)}</Fig> ={' '}
               <Fig>
                 {showQuantity(s.result, s.unit)} {showUnit(s.unit === 'number' ? '' : s.unit)}
