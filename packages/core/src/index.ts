@@ -165,7 +165,8 @@ export {
   explainElement,
   findPlanElement,
 } from './plan/explain-element.ts';
-export { GROUP_FIELDS, type GroupField, type GroupNames, groupPlan, isLineUnknown, listGroupElements, type PlanGroup, type PlanLine, type PlanScope, visitPlanCells } from './plan/group-plan.ts'; // biome-ignore format: one module
+export { GROUP_FIELDS, type GroupField, type GroupNames } from './plan/group-labels.ts';
+export { groupPlan, isLineUnknown, listGroupElements, type PlanGroup, type PlanLine, type PlanScope, visitPlanCells } from './plan/group-plan.ts'; // biome-ignore format: one module
 export {
   COMPLETENESS_STATES,
   type CompletenessState,

@@ -127,6 +127,33 @@ describe('a plan by class', () => {
       ['3 Finishes', 3000],
       ['Without a class', 7000],
     ]));
+  it('sorts what whole packs leave over by the class and the tax class of its item', () => {
+    const packed = [
+      sampleItem('BAG', 'm2', '2.00', {
+        soldAs: { pack: 8 },
+        classes: { 'UNIFORMAT II': 'C3010' },
+        taxClass: 'reduced',
+      }),
+      sampleItem('BOX', 'm2', '1.00', { soldAs: { pack: 4 } }),
+    ];
+    const b = sampleBasis(packed, [
+      { item: 'BAG', quantity: 'Driver' },
+      { item: 'BOX', quantity: 'Driver' },
+    ]);
+    const priced = runPipeline(b, [{ sourceId: 'm', table }]);
+    const groups = (by: Parameters<typeof groupPlan>[1]) =>
+      groupPlan(priced, by, b).groups.map((g) => [g.label, g.minor]);
+    // 10 m2 in two packs of 8 at 2.00, and in three of 4 at 1.00: 6 and 2 are left over.
+    expect(groups(['itemClass1'])).toEqual([
+      ['C Interiors', 3200],
+      ['Packs and rounding', 200],
+      ['Without a class', 1000],
+    ]);
+    expect(groups(['taxClass'])).toEqual([
+      ['No tax class', 1200],
+      ['reduced', 3200],
+    ]);
+  });
   it('takes the code of the element, if the classification has it, where the price says nothing', () => {
     const plain = sampleBasis([sampleItem('BRICK', 'm2', '2.00')], [{ item: 'BRICK', quantity: 'Driver' }]);
     const walls = buildElementTable(

@@ -1,41 +1,10 @@
-import type { Assembly } from '../book/assembly.ts';
-import {
-  type Classification,
-  type CostClass,
-  findClass,
-  listClassPath,
-  readClassCode,
-  showClass,
-} from '../book/classification.ts';
-import { UNIFORMAT } from '../book/uniformat.ts';
-import { readText, readTextList } from '../elements/columns.ts';
-import type { WorkSection } from '../mapping/pricing-rule.ts';
 import { LineState } from '../pricing/evaluate-recipe.ts';
 import { type Amount, amountToMinor, apportion } from '../pricing/money.ts';
 import { addWaste, type PricedBlock, type PricedLine, rateAt } from '../pricing/price-lines.ts';
 import type { Purchase } from '../pricing/purchases.ts';
-import type { RecipeStep } from '../pricing/recipe.ts';
+import { type GroupField, type GroupNames, type Labels, NO_LABEL, readGroupLabel, readNames } from './group-labels.ts';
 import type { Plan, PlanPart } from './plan.ts';
 import { type KindPart, listKindParts, splitAmount } from './split-by-kind.ts';
-
-/** What a plan can be grouped by. */
-export const GROUP_FIELDS = [
-  'section',
-  'storey',
-  'class',
-  'type',
-  'code',
-  'material',
-  'zone',
-  'kind',
-  'supplier',
-  'itemGroup',
-  'itemClass1',
-  'itemClass2',
-  'itemClass3',
-  'rule',
-] as const;
-export type GroupField = (typeof GROUP_FIELDS)[number];
 
 /** Identical lines bundled: one item at one rate and waste within a group. */
 export interface PlanLine {
@@ -102,116 +71,6 @@ type LineHead = Pick<PlanLine, 'item' | 'description' | 'kind' | 'section' | 'un
 
 /** Where surplus of whole packs stands when a plan is grouped by something that it has not. */
 const SURPLUS_GROUP = 'Packs and rounding';
-
-const NONE: Record<GroupField, string> = {
-  section: 'No section',
-  storey: 'No storey',
-  class: 'No class',
-  type: 'No type',
-  code: 'No code',
-  material: 'No material',
-  zone: 'No zone',
-  kind: 'No kind',
-  supplier: 'No supplier',
-  itemGroup: 'No group',
-  itemClass1: 'Without a class',
-  itemClass2: 'Without a class',
-  itemClass3: 'Without a class',
-  rule: 'By hand',
-};
-
-/** What the groups of a plan are called by. */
-export interface GroupNames {
-  readonly sections: readonly WorkSection[];
-  /** UNIFORMAT II if absent. */
-  readonly classification?: Classification;
-}
-
-/** Reads group labels of one plan. */
-interface Labels {
-  readonly sections: ReadonlyMap<string, string>;
-  /** Class of a line on an element, on one level; null if it has none. */
-  readonly classOf: (part: PlanPart, row: number, block: PricedBlock, line: PricedLine, level: number) => string | null;
-}
-
-function readNames({ sections, classification = UNIFORMAT }: GroupNames): Labels {
-  const codes = new Map<PricedLine, string | null>();
-  const paths = new Map<string, readonly CostClass[]>();
-  return {
-    sections: new Map(sections.map((s) => [s.id, s.name])),
-    classOf: ({ table }, row, block, line, level) => {
-      if (!codes.has(line)) codes.set(line, findLineClass(block, line, classification));
-      // What the price says nothing about goes where the designers put the element.
-      const code = codes.get(line) ?? readTextList(table.codes, row).find((c) => findClass(classification, c));
-      if (code === undefined) return null;
-      const path = paths.get(code) ?? listClassPath(classification, code);
-      paths.set(code, path);
-      return showClass(path[Math.min(level, path.length) - 1]!);
-    },
-  };
-}
-
-/** The class of a line: that of its item, else of the nearest assembly that has one. */
-function findLineClass({ recipe }: PricedBlock, { item, path }: PricedLine, of: Classification): string | null {
-  const own = item && readClassCode(item.item.classes, of);
-  if (own) return own;
-  const around: Assembly[] = [];
-  for (let step: RecipeStep | undefined = recipe; step?.kind === 'assembly'; ) {
-    around.unshift(step.assembly);
-    const next = path[around.length];
-    step = step.steps.find((s) => s.kind === 'assembly' && s.assembly.code === next);
-  }
-  for (const { classes } of around) {
-    const code = readClassCode(classes, of);
-    if (code) return code;
-  }
-  return null;
-}
-
-/** Label of a group field for one line of one element, or the part of it that is of one kind. */
-function readGroupLabel(
-  field: GroupField,
-  part: PlanPart,
-  row: number,
-  block: PricedBlock,
-  line: PricedLine,
-  { kind }: KindPart,
-  labels: Labels,
-): string {
-  const { table } = part;
-  const first = (list: string[]) => (list.length > 0 ? list.join(' + ') : null);
-  const label = ((): string | null | undefined => {
-    switch (field) {
-      case 'section':
-        return labels.sections.get(block.mapped.section ?? '') ?? block.mapped.section;
-      case 'storey':
-        return readText(table.storey, row);
-      case 'class':
-        return readText(table.ifcClass, row);
-      case 'type':
-        return readText(table.typeName, row);
-      case 'code':
-        return readTextList(table.codes, row)[0];
-      case 'material':
-        return first(readTextList(table.materials, row));
-      case 'zone':
-        return first(readTextList(table.zones, row));
-      case 'kind':
-        return kind;
-      case 'supplier':
-        return line.item?.item.supplier;
-      case 'itemGroup':
-        return line.item?.item.group;
-      case 'itemClass1':
-      case 'itemClass2':
-      case 'itemClass3':
-        return labels.classOf(part, row, block, line, Number(field.at(-1)));
-      case 'rule':
-        return block.mapped.rule?.name;
-    }
-  })();
-  return label || NONE[field];
-}
 
 const fresh = (label: string): Building => ({ label, amount: 0, unknown: 0, groups: new Map(), lines: new Map() });
 
@@ -286,7 +145,7 @@ export function groupPlan(plan: Plan, by: readonly GroupField[], names: GroupNam
       }
     }
   });
-  if (!scope.keys) for (const purchase of plan.purchases) addSurplus(root, purchase, by);
+  if (!scope.keys) for (const purchase of plan.purchases) addSurplus(root, purchase, by, labels);
   const order = new Map(names.sections.map((s, i) => [s.name, i]));
   const orders = by.map((field) => (field === 'section' ? order : new Map<string, number>()));
   return finish(root, '', amountToMinor(root.amount), orders);
@@ -297,31 +156,38 @@ const startLine = (head: LineHead): LineBuilding => ({
 }); // biome-ignore format: one start
 
 /** What of whole packs is left over, as a line of its own: it belongs to no element. */
-function addSurplus(root: Building, purchase: Purchase, by: readonly GroupField[]): void {
+function addSurplus(root: Building, purchase: Purchase, by: readonly GroupField[], labels: Labels): void {
   const { item, shares, surplusAmount } = purchase;
   if (surplusAmount === 0) return;
   const whole = { kind: item.kind, share: 1, amount: surplusAmount };
   for (const part of by.includes('kind') ? splitAmount(surplusAmount, shares) : [whole])
-    addSurplusPart(root, purchase, part, by);
+    addSurplusPart(root, purchase, part, by, labels);
 }
+
+/** Fields that every item has a label for, if only that there is none. */
+const OF_ITEM: readonly GroupField[] = ['kind', 'supplier', 'itemGroup', 'taxClass'];
 
 function addSurplusPart(
   root: Building,
   { item, storey, surplus }: Purchase,
   { kind, share, amount: surplusAmount }: KindPart,
   by: readonly GroupField[],
+  { itemClassOf }: Labels,
 ): void {
   const labels: Partial<Record<GroupField, string | null | undefined>> = {
     kind,
     supplier: item.supplier,
     itemGroup: item.group,
+    taxClass: item.taxClass,
+    itemClass1: itemClassOf(item, 1),
+    itemClass2: itemClassOf(item, 2),
+    itemClass3: itemClassOf(item, 3),
     storey,
   };
   let node = root;
   node.amount += surplusAmount;
   for (const field of by) {
-    const isOfItem = field === 'kind' || field === 'supplier' || field === 'itemGroup';
-    const label = labels[field] || (isOfItem ? NONE[field] : SURPLUS_GROUP);
+    const label = labels[field] || (OF_ITEM.includes(field) ? NO_LABEL[field] : SURPLUS_GROUP);
     const next = node.groups.get(label) ?? fresh(label);
     node.groups.set(label, next);
     node = next;

@@ -44,6 +44,7 @@ const HEADINGS: Record<string, string> = {
   itemClass1: 'Price class, level 1',
   itemClass2: 'Price class, level 2',
   itemClass3: 'Price class, level 3',
+  taxClass: 'Tax class',
   rule: 'Rule',
 };
 

@@ -32,6 +32,7 @@ const FIELDS: readonly [GroupField, string][] = [
   ['itemClass1', 'Price class, level 1'],
   ['itemClass2', 'Price class, level 2'],
   ['itemClass3', 'Price class, level 3'],
+  ['taxClass', 'Tax class'],
   ['rule', 'Rule'],
 ];
 const NONE = '';
