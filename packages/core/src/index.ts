@@ -56,9 +56,10 @@ export { checkOverlaps, findOverlaps, OVERLAP_SHARE, type PlacedBody } from './c
 export { FINDING_CODES, type Finding, type FindingCode, findingKey } from './checks/finding.ts';
 export { type ChangeDto, type ChangedElementDto, changeSchema, createProjectSchema, deskSchema, diffSchema, type ElementChangesDto, type ElementCostDto, type ElementStatesDto, ENTRY_SCHEMAS, type EntryKind, type EventDto, type JobDto, type MoveDto, type OutlineTable, outlineTableSchema, type PlanDto, type PlanManifestDto, type PlanSummaryDto, type ProblemDto, type ProjectDto, type ProjectListDto, type ProjectStateDto, previewSchema, type RevisionDto, type SourceDto, type TablePartsDto, type TakeoffView, viewSchema } from './contract/api.ts'; // biome-ignore format: one module
 export { type BookDto, type BookVersionDto, type ClassListDto, comparePricesSchema, type PinnedBook, type PriceFileDto, type PriceSheetDto, type ProjectEffectDto, type PurchaseDto, pinnedBookSchema, priceEffectsSchema, priceFileSchema, publishBookSchema } from './contract/book-api.ts'; // biome-ignore format: one module
+export { assemblySchema, costItemSchema, namedValueSchema, scaleSchema } from './contract/book-schemas.ts';
 export { applyAdditions, measureParts, type ProjectAdditions, readAdditions } from './contract/project-additions.ts';
 export { receiveParts, sendParts } from './contract/send-parts.ts';
-export { assemblySchema, conditionSchema, costItemSchema, namedValueSchema, pinSchema, readTemplate, ruleSchema, scaleSchema, sectionSchema, settingsSchema, type Template, templateSchema, templateToBasis, templateToEntries } from './contract/template.ts'; // biome-ignore format: one module
+export { conditionSchema, pinSchema, readTemplate, ruleSchema, sectionSchema, settingsSchema, type Template, templateSchema, templateToBasis, templateToEntries } from './contract/template.ts'; // biome-ignore format: one module
 export { isClassOrSubtype, listProductClasses, properClassName } from './elements/class-hierarchy.ts';
 export {
   buildTextColumn,

@@ -19,17 +19,12 @@ import { type PinnedBook, pinnedBookSchema, sheetProfileSchema } from './book-ap
 import {
   assemblySchema,
   classificationSchema,
-  conditionSchema,
   costItemSchema,
   namedValueSchema,
-  pinSchema,
-  ruleSchema,
   scaleSchema,
-  sectionSchema,
-  settingsSchema,
-  type Template,
   unit,
-} from './template.ts';
+} from './book-schemas.ts';
+import { conditionSchema, pinSchema, ruleSchema, sectionSchema, settingsSchema, type Template } from './template.ts';
 
 const finish = z.string().trim().min(1).max(200).nullable();
 
