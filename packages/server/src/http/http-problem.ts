@@ -1,7 +1,7 @@
 import type { ChangeDto, Problem, ProblemDto } from '@tally/core';
 import type { ErrorRequestHandler, Request, RequestHandler, Response } from 'express';
 import multer from 'multer';
-import type { z } from 'zod';
+import { z } from 'zod';
 
 /** An error that is answered as problem+json. */
 export class HttpProblem extends Error {
@@ -70,6 +70,9 @@ export function handleProblems(log: (error: unknown) => void): ErrorRequestHandl
             : 'The upload could not be read.',
         remedy: 'Choose one file, without what is not needed.',
       });
+    // A part of the address that is not what it should be.
+    if (error instanceof z.ZodError)
+      return send(res, 400, { code: 'request-invalid', detail: `The address: ${error.issues[0]!.message}` });
     if (error?.type === 'entity.parse.failed')
       return send(res, 400, { code: 'request-invalid', detail: 'The request is not JSON.' });
     if (error?.type === 'entity.too.large')
