@@ -68,6 +68,10 @@ test('anything is found from the keyboard', async ({ page }) => {
   await page.getByRole('combobox').fill('slate roof');
   await page.getByRole('option', { name: 'Slate roof A-SLATE' }).click();
   await expect(page).toHaveURL(/book\?assembly=A-SLATE/);
+  await page.keyboard.press('Control+k');
+  await page.getByRole('combobox').last().fill('crane hour');
+  await page.getByRole('option', { name: /Crane hour/ }).click();
+  await expect(page.getByRole('region', { name: 'Named value' })).toBeVisible();
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
 });

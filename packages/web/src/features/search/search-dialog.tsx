@@ -1,12 +1,12 @@
 import { Autocomplete, Box, Dialog, TextField } from '@mui/material';
-import { foldText, readText } from '@tally/core';
+import { chooseClassification, foldText, readText } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useModels, useProjectState } from '../../api/project-context.tsx';
 import { useSelection } from '../../api/selection.tsx';
 
 interface Found {
-  readonly kind: 'Page' | 'Element' | 'Cost item' | 'Assembly' | 'Rule';
+  readonly kind: 'Page' | 'Element' | 'Cost item' | 'Assembly' | 'Named value' | 'Scale' | 'Class' | 'Rule';
   readonly label: string;
   readonly note: string;
   readonly folded: string;
@@ -15,7 +15,7 @@ interface Found {
 
 const MOST = 60;
 
-/** Finds anything of a project by its name: pages, elements, items, assemblies, rules. */
+/** Finds anything of a project by its name: pages, elements, what is in the book, rules. */
 export function SearchDialog({
   onClose,
   pages,
@@ -23,7 +23,7 @@ export function SearchDialog({
   readonly onClose: () => void;
   readonly pages: readonly (readonly [string, string])[];
 }) {
-  const { project, basis } = useProjectState();
+  const { project, basis, classifications } = useProjectState();
   const { models } = useModels();
   const { select, frame } = useSelection();
   const navigate = useNavigate();
@@ -42,6 +42,12 @@ export function SearchDialog({
       list.push(found('Cost item', i.description, i.code, go(`book?item=${encodeURIComponent(i.code)}`)));
     for (const a of basis.assemblies)
       list.push(found('Assembly', a.description, a.code, go(`book?assembly=${encodeURIComponent(a.code)}`)));
+    for (const v of basis.values)
+      list.push(found('Named value', v.name, v.note ?? '', go(`book?value=${encodeURIComponent(v.name)}`)));
+    for (const s of basis.scales)
+      list.push(found('Scale', s.name, s.note ?? '', go(`book?scale=${encodeURIComponent(s.name)}`)));
+    for (const c of chooseClassification(basis.settings.classification, classifications).classes)
+      list.push(found('Class', c.title, c.code, go('book?class=')));
     for (const r of basis.rules) list.push(found('Rule', r.name, '', go(`pricing?rule=${encodeURIComponent(r.id)}`)));
     for (const { table } of models) {
       for (let row = 0; row < table.count; row++) {
@@ -64,7 +70,7 @@ export function SearchDialog({
       }
     }
     return list;
-  }, [basis, models, pages, navigate, project.id, select, frame]);
+  }, [basis, classifications, models, pages, navigate, project.id, select, frame]);
   const hits = useMemo(() => {
     const wanted = foldText(query);
     const out: Found[] = [];
