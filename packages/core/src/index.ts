@@ -46,7 +46,7 @@ export {
   overlayEntries,
   TAKEN_OUT,
 } from './changes/overlay-entries.ts';
-export { type LoggedChange, type PastRate, readRateHistory } from './changes/rate-history.ts';
+export { type LoggedItem, type PastRate, readRateHistory } from './changes/rate-history.ts';
 export { bringBackDiff, settleDiff, takeOutDiff } from './changes/settle-diff.ts';
 export { MOVE_CAUSES, type Move, type MoveCause, showMove, splitMove } from './changes/split-move.ts';
 export { findRedoable, findUndoable, listTakenBack, type UndoRecord } from './changes/undo-order.ts';

@@ -1,13 +1,6 @@
 import fc from 'fast-check';
-import {
-  applyDiff,
-  diffEntries,
-  EMPTY_DIFF,
-  type Entry,
-  invertDiff,
-  isEmptyDiff,
-  listTouchedEntries,
-} from './entry-diff.ts';
+import { sampleItem } from '../testing/sample-basis.ts';
+import { applyDiff, diffEntries, type Entry, invertDiff, isEmptyDiff, listTouchedEntries } from './entry-diff.ts';
 import { readRateHistory } from './rate-history.ts';
 import { findRedoable, findUndoable, listTakenBack } from './undo-order.ts';
 
@@ -71,37 +64,27 @@ describe('undo and redo', () => {
 });
 
 describe('the past of a rate', () => {
-  const item = (rate: string | null, more = {}) => ({
-    code: 'M',
-    description: 'M',
-    kind: 'material',
-    unit: 'm',
-    rate,
-    ...more,
-  });
-  const change = (at: string, from: unknown, to: unknown) => ({
+  const item = (at: string, rate: string | null, more = {}) => ({
     at,
     author: 'Ann',
     cause: at,
-    diff:
-      from === null
-        ? { ...EMPTY_DIFF, added: [{ kind: 'item', id: 'M', body: to }] }
-        : { ...EMPTY_DIFF, updated: [{ kind: 'item', id: 'M', from, to }] },
+    item: sampleItem('M', 'm', rate, more),
   });
   it('is what the change log tells of it, with source and date', () => {
     const log = [
-      change('1', null, item('1.00')),
-      change('2', item('1.00'), item('1.00', { description: 'Other words' })),
-      change('3', item('1.00'), item('1.10', { source: 'Yard', date: '2026-03-02' })),
-      { ...change('4', null, null), diff: { ...EMPTY_DIFF, added: [{ kind: 'item', id: 'OTHER', body: item('9') }] } },
-      change('5', item('1.10'), item(null, { rateFormula: 'BoardPrice' })),
-      change('6', item(null), item(null, { soldAs: { pack: 25, packPrice: '30' } })),
+      item('1', '1.00'),
+      item('2', '1.00', { description: 'Other words' }),
+      item('3', '1.10', { source: 'Yard', date: '2026-03-02' }),
+      item('5', null, { rateFormula: 'BoardPrice' }),
+      item('6', null, { soldAs: { pack: 25, packPrice: '30' } }),
+      item('7', null, { soldAs: { lengths: [2, 3], lengthPrices: ['4', '5'] } }),
     ];
-    expect(readRateHistory(log, 'M').map((r) => [r.at, r.rate, r.workedOut, r.source, r.date])).toEqual([
+    expect(readRateHistory(log).map((r) => [r.at, r.rate, r.workedOut, r.source, r.date])).toEqual([
       ['1', '1.00', null, null, null],
       ['3', '1.10', null, 'Yard', '2026-03-02'],
       ['5', null, 'BoardPrice', null, null],
       ['6', null, 'packs of 25 m at 30', null, null],
+      ['7', null, 'lengths 2 at 4, 3 at 5 m', null, null],
     ]);
   });
 });

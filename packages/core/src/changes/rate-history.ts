@@ -1,6 +1,5 @@
 import { type CostItem, isRateWorkedOut } from '../book/cost-item.ts';
 import { showSoldAs } from '../book/sold-as-text.ts';
-import type { EntryDiff } from './entry-diff.ts';
 
 /** A rate that an item once had: since when, by whom, and where it came from. */
 export interface PastRate {
@@ -17,12 +16,12 @@ export interface PastRate {
   readonly date: string | null;
 }
 
-/** A change as the log has it. */
-export interface LoggedChange {
+/** An item as a change of the log left it. */
+export interface LoggedItem {
   readonly at: string;
   readonly author: string;
   readonly cause: string;
-  readonly diff: EntryDiff;
+  readonly item: CostItem;
 }
 
 /** How an item's rate is worked out; null for a plain one. */
@@ -32,12 +31,9 @@ function describeWorkedOut({ rateFormula, soldAs, unit }: CostItem): string | nu
 }
 
 /** Rates of an item as the change log tells them, oldest first; changes that leave the rate and its origin alone are passed over. */
-export function readRateHistory(changes: readonly LoggedChange[], code: string): PastRate[] {
+export function readRateHistory(changes: readonly LoggedItem[]): PastRate[] {
   const out: PastRate[] = [];
-  for (const { at, author, cause, diff } of changes) {
-    const isIt = (e: { readonly kind: string; readonly id: string }) => e.kind === 'item' && e.id === code;
-    const now = (diff.added.find(isIt)?.body ?? diff.updated.find(isIt)?.to) as CostItem | undefined;
-    if (!now) continue;
+  for (const { at, author, cause, item: now } of changes) {
     const next: PastRate = {
       at,
       author,

@@ -202,7 +202,11 @@ function suite(name: string, locate: () => Promise<{ location: DatabaseLocation;
       });
       await change(seq + 1, { updated: [{ kind: 'item', id: 'I', from: body, to: { code: 'I' } }] });
       await change(seq + 2, { updated: [{ kind: 'item', id: 'H', from: body, to: { code: 'h' } }] });
-      expect((await repos.changes.listOfEntry('p', 'item', 'H')).map((c) => c.seq)).toEqual([seq + 1, seq + 3]);
+      const logged = await repos.changes.listOfEntry('p', 'item', 'H');
+      expect(logged.map((c) => [c.seq, c.body])).toEqual([
+        [seq + 1, body],
+        [seq + 3, { code: 'h' }],
+      ]);
       expect(await repos.changes.listOfEntry('p', 'assembly', 'H')).toEqual([]);
     });
     it('keeps jobs and finds those that were cut off', async () => {

@@ -5,6 +5,11 @@ import { changeLog, entries, moves, projects } from '../../db/schema.ts';
 
 export type ChangeRow = typeof changeLog.$inferSelect;
 
+/** An entry as a change made it or left it. */
+export interface LoggedEntry extends Pick<ChangeRow, 'seq' | 'author' | 'cause' | 'createdAt'> {
+  readonly body: unknown;
+}
+
 export interface NewChange {
   readonly projectId: string;
   /** Sequence number the change was made on. */
@@ -98,12 +103,20 @@ export const changeRepository = {
     return row ?? null;
   },
 
-  /** Changes that touch an entry, oldest first. */
-  listOfEntry: (db: Database, projectId: string, kind: string, id: string): Promise<ChangeRow[]> => {
+  /** An entry as changes made it or left it, oldest first; of each change only that entry is read. */
+  async listOfEntry(db: Database, projectId: string, kind: string, id: string): Promise<LoggedEntry[]> {
     const named = JSON.stringify([{ kind, id }]);
     const has = (list: 'added' | 'updated') => sql`${changeLog.diff} -> ${list} @> ${named}::jsonb`;
+    const find = (list: 'added' | 'updated', part: 'body' | 'to') =>
+      sql`jsonb_path_query_first(${changeLog.diff} -> ${list}, '$[*] ? (@.kind == $kind && @.id == $id)', ${JSON.stringify({ kind, id })}::jsonb) -> ${part}`;
     return db
-      .select()
+      .select({
+        seq: changeLog.seq,
+        author: changeLog.author,
+        cause: changeLog.cause,
+        createdAt: changeLog.createdAt,
+        body: sql<unknown>`coalesce(${find('added', 'body')}, ${find('updated', 'to')})`,
+      })
       .from(changeLog)
       .where(and(eq(changeLog.projectId, projectId), or(has('added'), has('updated'))))
       .orderBy(asc(changeLog.seq))

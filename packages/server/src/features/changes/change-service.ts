@@ -1,6 +1,7 @@
 import {
   applyDiff,
   type ChangeDto,
+  type CostItem,
   ENTRY_SCHEMAS,
   type Entry,
   type EntryDiff,
@@ -223,8 +224,7 @@ export class ChangeService {
   async listRates(projectId: string, code: string): Promise<PastRate[]> {
     const rows = await this.db.changes.listOfEntry(projectId, 'item', code);
     return readRateHistory(
-      rows.map(({ createdAt, author, cause, diff }) => ({ at: createdAt, author, cause, diff })),
-      code,
+      rows.map(({ createdAt, author, cause, body }) => ({ at: createdAt, author, cause, item: body as CostItem })),
     );
   }
 
