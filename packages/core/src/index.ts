@@ -36,7 +36,7 @@ export { readSoldAs, showSoldAs } from './book/sold-as-text.ts';
 export { UNIFORMAT } from './book/uniformat.ts';
 export { type AcceptedPrices, acceptPrices } from './changes/accept-prices.ts';
 export { type ChangedElement, diffElements, type ElementDiff, type FromTo } from './changes/diff-elements.ts';
-export { applyDiff, diffEntries, EMPTY_DIFF, type Entry, type EntryDiff, invertDiff, isEmptyDiff, isSameBody, listTouchedEntries, sortFields } from './changes/entry-diff.ts'; // biome-ignore format: one module
+export { applyDiff, diffEntries, type Entry, type EntryDiff, invertDiff, isEmptyDiff, isSameBody, listTouchedEntries, sortFields } from './changes/entry-diff.ts'; // biome-ignore format: one module
 export {
   BOOK_KINDS,
   isBookKind,

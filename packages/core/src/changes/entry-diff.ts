@@ -11,8 +11,6 @@ export interface Entry<T = unknown> {
   readonly body: T;
 }
 
-export const EMPTY_DIFF: EntryDiff = { added: [], updated: [], removed: [] };
-
 /** The diff that takes a change back. */
 export function invertDiff<T>(diff: EntryDiff<T>): EntryDiff<T> {
   return {

@@ -1,33 +1,11 @@
-import { Box, InputBase } from '@mui/material';
+import { Box } from '@mui/material';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type ClipboardEvent, type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 'react';
 import { FIGURES } from './fonts.ts';
+import type { TableColumn, TableEdit } from './table-column.ts';
+import { CellEditor, TableFoot, TableHead } from './table-parts.tsx';
 
-export interface TableColumn<R> {
-  readonly key: string;
-  readonly heading: string;
-  /** Width in px; 0 shares what is left. */
-  readonly width: number;
-  readonly isFigure?: boolean;
-  /** Unit or note column in a lighter tone. */
-  readonly isFaint?: boolean;
-  readonly cell: (row: R) => ReactNode;
-  /** Click on the heading. */
-  readonly onHeading?: () => void;
-  /** Plain text of the cell, for copying; else the cell if it is text. */
-  readonly text?: (row: R) => string;
-  /** Present where the cell can be edited: the text to start from, or null if this row's cannot. */
-  readonly edit?: (row: R) => string | null;
-  readonly save?: (row: R, text: string) => string | null | Promise<string | null>;
-}
-
-/** A text that is put into a cell. */
-export interface TableEdit<R> {
-  readonly row: R;
-  /** Key of the column. */
-  readonly column: string;
-  readonly text: string;
-}
+export type { TableColumn, TableEdit } from './table-column.ts';
 
 /** The cell that is being typed in. */
 interface EditedCell {
@@ -195,41 +173,7 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
           '&:focus-visible': { outline: 2, outlineColor: 'tally.selection' },
         }}
       >
-        <Box
-          role="row"
-          sx={{
-            display: 'grid',
-            gridTemplateColumns: template,
-            position: 'sticky',
-            top: 0,
-            zIndex: 1,
-            bgcolor: 'background.default',
-            borderBottom: 1,
-            borderColor: 'divider',
-            minWidth: 'fit-content',
-          }}
-        >
-          {columns.map((c) => (
-            <Box
-              key={c.key}
-              role="columnheader"
-              onClick={c.onHeading}
-              sx={{
-                cursor: c.onHeading ? 'pointer' : undefined,
-                overflow: 'hidden',
-                textOverflow: 'ellipsis',
-                px: 1,
-                py: 0.75,
-                fontSize: 12,
-                color: 'text.secondary',
-                textAlign: c.isFigure ? 'right' : 'left',
-                whiteSpace: 'nowrap',
-              }}
-            >
-              {c.heading}
-            </Box>
-          ))}
-        </Box>
+        <TableHead columns={columns} template={template} />
         <Box sx={{ height: virtual.getTotalSize(), position: 'relative', minWidth: 'fit-content' }}>
           {virtual.getVirtualItems().map((item) => {
             const row = rows[item.index]!;
@@ -299,35 +243,17 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
                       }}
                     >
                       {isEdited ? (
-                        <InputBase
-                          autoFocus
-                          fullWidth
-                          value={editing.text}
-                          inputProps={{
-                            'aria-label': c.heading,
-                            'aria-invalid': editing.problem !== null,
-                            style: {
-                              textAlign: c.isFigure ? 'right' : 'left',
-                              fontFamily: c.isFigure ? FIGURES : undefined,
-                              fontSize: 13,
-                              padding: 0,
-                            },
+                        <CellEditor
+                          column={c}
+                          text={editing.text}
+                          start={c.edit?.(row) ?? null}
+                          problem={editing.problem}
+                          onChange={(text) => setEditing({ ...editing, text, problem: null })}
+                          onFinish={() => void finishEdit(row, c)}
+                          onCancel={() => {
+                            setEditing(null);
+                            scroller.current?.focus();
                           }}
-                          // What was typed on the cell goes on; what was there is typed over.
-                          onFocus={(e) => editing.text === c.edit?.(row) && e.target.select()}
-                          onChange={(e) => setEditing({ ...editing, text: e.target.value, problem: null })}
-                          onBlur={() => void finishEdit(row, c)}
-                          onKeyDown={(e) => {
-                            e.stopPropagation();
-                            if (e.key === 'Enter' || e.key === 'Tab') {
-                              e.preventDefault();
-                              void finishEdit(row, c);
-                            } else if (e.key === 'Escape') {
-                              setEditing(null);
-                              scroller.current?.focus();
-                            }
-                          }}
-                          sx={{ color: editing.problem ? 'error.main' : undefined, bgcolor: 'background.paper' }}
                         />
                       ) : (
                         c.cell(row)
@@ -339,38 +265,7 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
             );
           })}
         </Box>
-        {props.footerCells && (
-          <Box
-            role="row"
-            sx={{
-              display: 'grid',
-              gridTemplateColumns: template,
-              position: 'sticky',
-              bottom: 0,
-              minWidth: 'fit-content',
-              bgcolor: 'background.paper',
-              borderTop: 1,
-              borderColor: 'text.primary',
-              fontWeight: 650,
-            }}
-          >
-            {columns.map((c) => (
-              <Box
-                key={c.key}
-                sx={{
-                  px: 1,
-                  py: 0.75,
-                  fontSize: 13,
-                  whiteSpace: 'nowrap',
-                  textAlign: c.isFigure ? 'right' : 'left',
-                  fontFamily: c.isFigure ? FIGURES : undefined,
-                }}
-              >
-                {props.footerCells!(c)}
-              </Box>
-            ))}
-          </Box>
-        )}
+        {props.footerCells && <TableFoot columns={columns} template={template} cell={props.footerCells} />}
       </Box>
       {(editing?.problem ?? refused) && (
         <Box

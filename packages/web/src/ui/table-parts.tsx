@@ -1,0 +1,144 @@
+import { Box, InputBase } from '@mui/material';
+import { FIGURES } from './fonts.ts';
+import type { TableColumn } from './table-column.ts';
+
+/** Headings of a table; they stay in view. */
+export function TableHead<R>({
+  columns,
+  template,
+}: {
+  readonly columns: readonly TableColumn<R>[];
+  readonly template: string;
+}) {
+  return (
+    <Box
+      role="row"
+      sx={{
+        display: 'grid',
+        gridTemplateColumns: template,
+        position: 'sticky',
+        top: 0,
+        zIndex: 1,
+        bgcolor: 'background.default',
+        borderBottom: 1,
+        borderColor: 'divider',
+        minWidth: 'fit-content',
+      }}
+    >
+      {columns.map((c) => (
+        <Box
+          key={c.key}
+          role="columnheader"
+          onClick={c.onHeading}
+          sx={{
+            cursor: c.onHeading ? 'pointer' : undefined,
+            overflow: 'hidden',
+            textOverflow: 'ellipsis',
+            px: 1,
+            py: 0.75,
+            fontSize: 12,
+            color: 'text.secondary',
+            textAlign: c.isFigure ? 'right' : 'left',
+            whiteSpace: 'nowrap',
+          }}
+        >
+          {c.heading}
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+/** A last line of a table, column by column; it stays in view. */
+export function TableFoot<R>({
+  columns,
+  template,
+  cell,
+}: {
+  readonly columns: readonly TableColumn<R>[];
+  readonly template: string;
+  readonly cell: (column: TableColumn<R>) => string;
+}) {
+  return (
+    <Box
+      role="row"
+      sx={{
+        display: 'grid',
+        gridTemplateColumns: template,
+        position: 'sticky',
+        bottom: 0,
+        minWidth: 'fit-content',
+        bgcolor: 'background.paper',
+        borderTop: 1,
+        borderColor: 'text.primary',
+        fontWeight: 650,
+      }}
+    >
+      {columns.map((c) => (
+        <Box
+          key={c.key}
+          sx={{
+            px: 1,
+            py: 0.75,
+            fontSize: 13,
+            whiteSpace: 'nowrap',
+            textAlign: c.isFigure ? 'right' : 'left',
+            fontFamily: c.isFigure ? FIGURES : undefined,
+          }}
+        >
+          {cell(c)}
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+/** The field that a cell is typed in; Enter, Tab or leaving it saves, Escape leaves the cell as it was. */
+export function CellEditor<R>({
+  column: c,
+  text,
+  start,
+  problem,
+  onChange,
+  onFinish,
+  onCancel,
+}: {
+  readonly column: TableColumn<R>;
+  readonly text: string;
+  /** Text the cell had; null if it had none to start from. */
+  readonly start: string | null;
+  readonly problem: string | null;
+  readonly onChange: (text: string) => void;
+  readonly onFinish: () => void;
+  readonly onCancel: () => void;
+}) {
+  return (
+    <InputBase
+      autoFocus
+      fullWidth
+      value={text}
+      inputProps={{
+        'aria-label': c.heading,
+        'aria-invalid': problem !== null,
+        style: {
+          textAlign: c.isFigure ? 'right' : 'left',
+          fontFamily: c.isFigure ? FIGURES : undefined,
+          fontSize: 13,
+          padding: 0,
+        },
+      }}
+      // What was typed on the cell goes on; what was there is typed over.
+      onFocus={(e) => text === start && e.target.select()}
+      onChange={(e) => onChange(e.target.value)}
+      onBlur={onFinish}
+      onKeyDown={(e) => {
+        e.stopPropagation();
+        if (e.key === 'Enter' || e.key === 'Tab') {
+          e.preventDefault();
+          onFinish();
+        } else if (e.key === 'Escape') onCancel();
+      }}
+      sx={{ color: problem ? 'error.main' : undefined, bgcolor: 'background.paper' }}
+    />
+  );
+}
