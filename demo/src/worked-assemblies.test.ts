@@ -35,7 +35,7 @@ function element(
 /** Net quantities by item, in the order of the lines. */
 function nets(code: string, driver: string, table: ReturnType<typeof element>): [string, number | null][] {
   const assembly = basis.assemblies.find((a) => a.code === code)!;
-  return tryAssembly(assembly, driver, basis, table, 0)
+  return tryAssembly(assembly, { driver }, basis, table, 0)
     .filter((l) => l.isPart)
     .map((l) => [l.code, l.net === null ? null : Number(l.net.toFixed(6))]);
 }
@@ -138,7 +138,7 @@ describe('worked assemblies, by hand', () => {
       ['L-PNT', 4], // 22 / 11 x 2
     ]);
     const rate = (table: ReturnType<typeof element>) =>
-      tryAssembly(basis.assemblies.find((a) => a.code === 'A-COATS')!, '22 m2', basis, table, 0)[1]!.rate;
+      tryAssembly(basis.assemblies.find((a) => a.code === 'A-COATS')!, { driver: '22 m2' }, basis, table, 0)[1]!.rate;
     expect(rate(oiled)).toBe(17.6);
     expect(rate(element({}))).toBe(8.9);
   });
@@ -150,7 +150,13 @@ describe('worked assemblies, by hand', () => {
       ['S-TIP', 26.25],
       ['L-GEN', 1],
     ]);
-    const amounts = tryAssembly(basis.assemblies.find((a) => a.code === 'A-DIG')!, '21 m3', basis, table, 0);
+    const amounts = tryAssembly(
+      basis.assemblies.find((a) => a.code === 'A-DIG')!,
+      { driver: '21 m3' },
+      basis,
+      table,
+      0,
+    );
     // 21 x 21.00, 4 x 92, 26.25 x 14.80, 1 x 38.50
     expect(amounts.map((l) => l.amount! / 1e6)).toEqual([441, 368, 388.5, 38.5]);
   });

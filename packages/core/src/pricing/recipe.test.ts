@@ -306,10 +306,13 @@ describe('trying an assembly', () => {
         { item: 'NONE', quantity: 'Driver' },
       ],
     };
-    const tried = tryAssembly(draft, '12 m2', basisOf([]), table(wall), 0);
+    const tried = tryAssembly(draft, { driver: '12 m2' }, basisOf([]), table(wall), 0);
     // 12 m2 + 10 % = 13.2 m2 at 4.00 = 52.80
     expect(tried[0]).toMatchObject({ net: 12, toBuy: 13.200000000000001, rate: 4, amount: 52_800_000, isPart: true });
     expect(tried[0]!.steps.at(-1)).toMatchObject({ formula: 'Driver', figures: '12 m2', result: 12, unit: 'm2' });
+    const thin = { ...draft, parameters: [{ name: 'share', unit: 'number', value: '1' }], lines: [{ item: 'QUILT', quantity: 'Driver * share' }] }; // biome-ignore format: a draft in short
+    const by = { driver: '12 m2', parameters: { share: '0.5' } };
+    expect(tryAssembly(thin, by, basisOf([]), table(wall), 0)[0]).toMatchObject({ net: 6 });
     expect(tried[1]).toMatchObject({ isPart: false, amount: null, steps: [] });
     expect(tried[2]).toMatchObject({ code: 'NONE', amount: null, problem: { code: 'item-unknown' } });
   });

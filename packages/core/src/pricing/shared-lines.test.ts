@@ -137,7 +137,7 @@ describe('lines that run once for the project', () => {
   });
   it('are tried on the element at hand alone', () => {
     const draft = { code: 'A', description: 'A', unit: 'm2', lines: LORRIES };
-    expect(tryAssembly(draft, 'NetSideArea', sampleBasis(ITEMS, LORRIES), THREE(), 0)[0]).toMatchObject({
+    expect(tryAssembly(draft, { driver: 'NetSideArea' }, sampleBasis(ITEMS, LORRIES), THREE(), 0)[0]).toMatchObject({
       net: 2,
       isShared: true,
     });

@@ -1,6 +1,7 @@
 import type { Assembly } from '../book/assembly.ts';
 import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
 import type { ElementTable } from '../elements/element-table.ts';
+import type { PricedWith } from '../mapping/pricing-rule.ts';
 import type { Problem } from '../result/result.ts';
 import { compileRecipe } from './compile-recipe.ts';
 import { evaluateRecipe, LineState, listRecipeLeaves, traceLeaf } from './evaluate-recipe.ts';
@@ -33,18 +34,18 @@ export interface TriedLine {
 
 /**
  * Works an assembly out on one element as the plan would, whether or not a rule prices the element with it: for looking at a draft.
- * @param driver formula of the driver, or a figure with its unit
+ * @param by formula of the driver, or a figure with its unit; and parameters set to other formulas
  */
 export function tryAssembly(
   assembly: Assembly,
-  driver: string,
+  by: Required<Pick<PricedWith, 'driver'>> & Pick<PricedWith, 'parameters'>,
   contents: BookContents,
   table: ElementTable,
   row: number,
 ): TriedLine[] {
   const book = buildBookWith(assembly, contents);
   const names = listQuantityNames(listEffectiveQuantities(table).values());
-  const recipe = compileRecipe({ assembly: assembly.code, driver }, book, names);
+  const recipe = compileRecipe({ assembly: assembly.code, ...by }, book, names);
   const leaves = listRecipeLeaves(recipe);
   const [lines] = settleSharedLines([evaluateRecipe(recipe, table, Int32Array.of(row))]);
   return lines!.map((evaluated, i): TriedLine => {

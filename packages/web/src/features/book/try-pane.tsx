@@ -119,6 +119,7 @@ export function TryPane({ trial }: { readonly trial: Trial }) {
           {showMinor(amountToMinor(total), digits)} {basis.settings.currency}
           <Box sx={{ color: 'text.secondary' }}>
             {missing > 0 ? `${missing} of ${known.length} lines unknown` : `${known.length} lines`}
+            {trial.rule ? `, rule ${trial.rule.name}` : ''}
           </Box>
         </Box>
       </Box>

@@ -5,6 +5,7 @@ import {
   type ElementTable,
   evaluateScope,
   listEffectiveQuantities,
+  type PricingRule,
   readText,
   type TriedLine,
   tryAssembly,
@@ -55,7 +56,7 @@ function chooseDriver({ unit }: Assembly, trial: TrialElement | null): string {
 }
 
 function countUnknown(assembly: Assembly, driver: string, book: BookContents, { table, row }: TrialElement): number {
-  return tryAssembly(assembly, driver, book, table, row).filter((l) => l.isPart && l.net === null).length;
+  return tryAssembly(assembly, { driver }, book, table, row).filter((l) => l.isPart && l.net === null).length;
 }
 
 /** Of one element of each type, the one with the fewest unknown lines. */
@@ -88,6 +89,8 @@ export interface Trial {
   readonly setDriver: (driver: string) => void;
   /** Why the driver cannot stand. */
   readonly problem: string | null;
+  /** The rule that prices the element with the assembly: its driver and its parameters hold. */
+  readonly rule: PricingRule | null;
   readonly lines: readonly TriedLine[];
   /** Figure of a name for the element at hand, in words; null if it has none. */
   readonly figureOf: (name: string) => string | null;
@@ -108,17 +111,22 @@ export function useTrial(assembly: Assembly): Trial {
   const sample = projectId === null ? selected : null;
   const names = useFormulaNames();
   const book = useBook();
-  const rule = basis.rules.find((r) => r.assembly?.toLowerCase() === assembly.code.toLowerCase());
+  const rules = useMemo(
+    () => basis.rules.filter((r) => r.assembly?.toLowerCase() === assembly.code.toLowerCase()),
+    [basis.rules, assembly.code],
+  );
   const { trials, isCaught } = useMemo(() => {
     const caught: TrialElement[] = [];
     const others: TrialElement[] = [];
     for (const table of tables) {
-      const hits = rule ? evaluateScope(rule.scope, table) : null;
-      for (let row = 0; row < table.count && caught.length + others.length < MOST; row++)
-        (hits?.[row] ? caught : others).push({ table, row, label: describe(table, row) });
+      const hits = rules.map((r) => evaluateScope(r.scope, table));
+      for (let row = 0; row < table.count; row++) {
+        const list = hits.some((h) => h[row]) ? caught : others;
+        if (list.length < MOST) list.push({ table, row, label: describe(table, row) });
+      }
     }
-    return { trials: [...caught, ...others], isCaught: caught.length > 0 };
-  }, [tables, rule]);
+    return { trials: [...caught, ...others].slice(0, MOST), isCaught: caught.length > 0 };
+  }, [tables, rules]);
   const [chosen, setChosen] = useState<TrialElement | null>(null);
   const [typed, setTyped] = useState<string | null>(null);
   // What it is tried on at first should have what the assembly asks for; looked for once, not at every sign that is typed.
@@ -129,12 +137,24 @@ export function useTrial(assembly: Assembly): Trial {
       null,
     [trials, isCaught, assembly.code],
   );
-  const element = chosen ?? (sample ? { ...sample, label: describe(sample.table, sample.row) } : null) ?? first;
+  const [sampleTable, sampleRow] = [sample?.table, sample?.row ?? -1];
+  const sampled = useMemo(
+    () => (sampleTable ? { table: sampleTable, row: sampleRow, label: describe(sampleTable, sampleRow) } : null),
+    [sampleTable, sampleRow],
+  );
+  const element = chosen ?? sampled ?? first;
+  const rule = useMemo(
+    () => (element && rules.find((r) => evaluateScope(r.scope, element.table)[element.row])) ?? null,
+    [rules, element],
+  );
   const driver = typed ?? rule?.driver ?? chooseDriver(assembly, element);
   const problem = checkFormula(driver, assembly.unit, names);
   const lines = useMemo(
-    () => (element && problem === null ? tryAssembly(assembly, driver, book, element.table, element.row) : []),
-    [assembly, driver, book, element, problem],
+    () =>
+      element && problem === null
+        ? tryAssembly(assembly, { driver, parameters: rule?.parameters }, book, element.table, element.row)
+        : [],
+    [assembly, driver, rule, book, element, problem],
   );
   const figureOf = (name: string): string | null => {
     const found = names.find(name);
@@ -157,6 +177,7 @@ export function useTrial(assembly: Assembly): Trial {
     driver,
     setDriver: setTyped,
     problem,
+    rule,
     lines,
     figureOf,
   };
