@@ -5,7 +5,7 @@ export const BOOK_KINDS = ['item', 'assembly', 'value', 'scale', 'classification
 
 export const isBookKind = (kind: string): boolean => BOOK_KINDS.includes(kind as (typeof BOOK_KINDS)[number]);
 
-const nameOf = ({ kind, id }: Pick<Entry, 'kind' | 'id'>) => `${kind}/${id.toLowerCase()}`;
+const nameOf = ({ kind, id }: Pick<Entry, 'kind' | 'id'>) => `${kind}/${id}`.toLowerCase();
 
 /** Kind of the entries that say what of its book a project does without; their ids are `kind/id` of the book's. */
 export const TAKEN_OUT = 'takenOut';
@@ -16,7 +16,7 @@ const listTakenOut = (own: readonly Entry[]): readonly string[] =>
 /** Entries of a project over those of its book: what the project has of its own stands in place of the book's, what it took out is gone. */
 export function overlayEntries(book: readonly Entry[], own: readonly Entry[]): Entry[] {
   const names = new Set([...own.map(nameOf), ...listTakenOut(own).map((id) => id.toLowerCase())]);
-  return [...book.filter((e) => !names.has(nameOf(e).toLowerCase())), ...own];
+  return [...book.filter((e) => !names.has(nameOf(e))), ...own];
 }
 
 /** What a project has otherwise than its book, each `kind/id`. */
@@ -33,13 +33,12 @@ export interface OwnEntries {
 export function listOwnEntries(book: readonly Entry[], own: readonly Entry[]): OwnEntries {
   const inBook = new Set(book.map(nameOf));
   const mine = own.filter((e) => isBookKind(e.kind));
-  const isReplaced = new Set(mine.map((e) => nameOf(e).toLowerCase()));
+  const replaced = new Set(mine.map(nameOf));
   const toName = ({ kind, id }: Entry) => `${kind}/${id}`;
-  const isGone = new Set([...inBook].map((n) => n.toLowerCase()));
   return {
     own: mine.map(toName),
     overrides: mine.filter((e) => inBook.has(nameOf(e))).map(toName),
-    takenOut: listTakenOut(own).filter((id) => isGone.has(id.toLowerCase()) && !isReplaced.has(id.toLowerCase())),
+    takenOut: listTakenOut(own).filter((id) => inBook.has(id.toLowerCase()) && !replaced.has(id.toLowerCase())),
   };
 }
 

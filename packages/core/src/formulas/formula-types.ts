@@ -41,12 +41,17 @@ export interface FormulaScale {
 
 /** Names known to a formula, found in any case; a name of several words is written as one: "Render depth" as RenderDepth. */
 export class FormulaNames {
-  private readonly byName = new Map<string, FormulaName>();
+  private readonly own = new Map<string, FormulaName>();
   private readonly scales: ReadonlyMap<string, FormulaScale>;
 
-  constructor(names: Iterable<FormulaName>, scales: Iterable<FormulaScale> = []) {
-    for (const n of names) this.byName.set(joinWords(n.name), n);
-    this.scales = new Map([...scales].map((s) => [foldText(s.name), s]));
+  /** @param outer names that these come beside, and hide where they are called the same; its scales stay */
+  constructor(
+    names: Iterable<FormulaName>,
+    scales: Iterable<FormulaScale> = [],
+    private readonly outer: FormulaNames | null = null,
+  ) {
+    for (const n of names) this.own.set(joinWords(n.name), n);
+    this.scales = outer ? outer.scales : new Map([...scales].map((s) => [foldText(s.name), s]));
   }
 
   /** A scale by its name, in any case. */
@@ -55,12 +60,12 @@ export class FormulaNames {
   }
 
   find(name: string): FormulaName | undefined {
-    return this.byName.get(joinWords(name));
+    return this.own.get(joinWords(name)) ?? this.outer?.find(name);
   }
 
-  /** These names with more, which hide earlier ones of the same name. */
+  /** These names with more, which hide earlier ones of the same name. Nothing is copied. */
   with(more: Iterable<FormulaName>): FormulaNames {
-    return new FormulaNames([...this.byName.values(), ...more], this.scales.values());
+    return new FormulaNames(more, [], this);
   }
 
   /** Those of these names that are wanted, with the same scales. */
@@ -72,7 +77,13 @@ export class FormulaNames {
   }
 
   list(): FormulaName[] {
-    return [...this.byName.values()];
+    return [...this.gather().values()];
+  }
+
+  private gather(): Map<string, FormulaName> {
+    const all = this.outer ? this.outer.gather() : new Map<string, FormulaName>();
+    for (const [key, name] of this.own) all.set(key, name);
+    return all;
   }
 }
 

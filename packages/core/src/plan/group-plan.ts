@@ -80,25 +80,20 @@ function lineKey(block: PricedBlock, line: PricedLine, at: number, { share, kind
   return `${block.mapped.section}|${line.code}|${rateAt(line, at)}|${line.wastePercent}${part}`;
 }
 
-/** A cell in parts by kind where a plan is grouped by kind, else whole. */
-function divideCell(line: PricedLine, at: number, by: readonly GroupField[]): KindPart[] {
-  if (by.includes('kind')) return listKindParts(line, at);
-  return [{ kind: line.item?.item.kind ?? null, share: 1, amount: line.amounts[at]! }];
-}
-
 /**
  * Groups a plan by fields, outermost first, and bundles identical lines below the last. The shown amounts are shared out
  * from the total downwards, so that every printed column adds up, and the total is the same under every grouping.
  */
 export function groupPlan(plan: Plan, by: readonly GroupField[], names: GroupNames, scope: PlanScope = {}): PlanGroup {
   const labels = readNames(names);
+  const isByKind = by.includes('kind');
   const root = fresh('Total');
   visitPlanCells(plan, (part, row, block, line, at) => {
     const key = part.table.keys[row]!;
     if (scope.keys && !scope.keys.has(key)) return;
     const rate = rateAt(line, at);
     const isUnknown = line.state[at] === LineState.problem || rate === null;
-    for (const piece of divideCell(line, at, by)) {
+    for (const piece of listKindParts(line, at, isByKind)) {
       const { amount, share } = piece;
       let node = root;
       const add = () => {
@@ -267,12 +262,13 @@ function finish(node: Building, id: string, minor: number, orders: readonly Labe
 /** ElementKeys behind a group or a bundled line of a grouped plan, by its id. */
 export function listGroupElements(plan: Plan, by: readonly GroupField[], names: GroupNames, id: string): number[] {
   const labels = readNames(names);
+  const isByKind = by.includes('kind');
   const keys = new Set<number>();
   // The surplus of an item is that of all elements that need it.
   const surplusOf = /#surplus\|([^|]*)\|/.exec(id)?.[1];
   visitPlanCells(plan, (part, row, block, line, at) => {
     if (surplusOf !== undefined && line.code === surplusOf) keys.add(part.table.keys[row]!);
-    for (const piece of divideCell(line, at, by)) {
+    for (const piece of listKindParts(line, at, isByKind)) {
       const path = by
         .map((field) => `/${encodeURIComponent(readGroupLabel(field, part, row, block, line, piece, labels))}`)
         .join('');

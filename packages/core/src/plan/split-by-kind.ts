@@ -27,10 +27,10 @@ export function splitAmount(amount: Amount, shares: KindShares): KindPart[] {
   });
 }
 
-/** A cell of a plan by kinds of cost: parts of an all-in rate that is split, else the whole. What is unknown is not divided. */
-export function listKindParts(line: PricedLine, at: number): KindPart[] {
+/** A cell of a plan: its parts by kind of an all-in rate that is split, or the whole. What is unknown is not divided. */
+export function listKindParts(line: PricedLine, at: number, isByKind: boolean): KindPart[] {
   const amount = line.amounts[at]!;
-  const shares = line.item?.rate.shares ?? [];
+  const shares = isByKind ? (line.item?.rate.shares ?? []) : [];
   const isKnown = line.state[at] === LineState.known && rateAt(line, at) !== null;
   if (shares.length > 1 && isKnown) return splitAmount(amount, shares);
   return [{ kind: line.item?.item.kind ?? null, share: 1, amount }];

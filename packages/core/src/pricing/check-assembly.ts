@@ -1,14 +1,15 @@
-import type { Assembly, BuildUpLine } from '../book/assembly.ts';
-import { compileFormula } from '../formulas/compile-formula.ts';
-import type { FormulaName, FormulaNames } from '../formulas/formula-types.ts';
-import { type Problem, success } from '../result/result.ts';
-import { parseUnit } from '../units/unit.ts';
+import type { Assembly, AssemblyParameter, BuildUpLine } from '../book/assembly.ts';
+import { type CompiledFormula, compileFormula } from '../formulas/compile-formula.ts';
+import type { FormulaNames } from '../formulas/formula-types.ts';
+import { type Problem, type Result, success } from '../result/result.ts';
+import { parseUnit, type Unit } from '../units/unit.ts';
+import { nameParameters } from './compile-parameters.ts';
 import { compileRecipe } from './compile-recipe.ts';
 import { listRecipeLeaves } from './evaluate-recipe.ts';
 import { nameItem } from './item-rate.ts';
 import { checkRun, compileWhen, nameRun, onlyOuter, writeQuantity } from './line-formulas.ts';
 import { nameResults } from './line-results.ts';
-import { type BookContents, buildBookWith } from './recipe.ts';
+import { type BookContents, buildBookWith, findUsed } from './recipe.ts';
 import { prepareShared } from './shared-lines.ts';
 
 /** What is wrong with one line while it is typed, and what its consumption means. */
@@ -38,45 +39,52 @@ export interface AssemblyCheck {
 /** Problems that no single line has for itself. */
 const OF_THE_WHOLE: readonly string[] = ['formula-cycle', 'assembly-cycle', 'line-name-twice'];
 
+/** What is wrong with a parameter: its value, or one that can be chosen; and whether it is the same for all elements. */
+function checkParameter(
+  { name, unit, value, choices = [] }: AssemblyParameter,
+  names: FormulaNames,
+): { readonly name: string; readonly problem: Problem | null; readonly isConstant: boolean } {
+  const needed = parseUnit(unit);
+  const formula = needed.ok ? compileFormula(value, names, needed.value) : needed;
+  if (!needed.ok || !formula.ok) return { name, problem: formula.ok ? null : formula.problem, isConstant: false };
+  for (const choice of choices) {
+    const chosen = compileFormula(choice, names, needed.value);
+    if (chosen.ok) continue;
+    const message = `"${choice}" cannot be chosen: ${chosen.problem.message}`;
+    return { name, problem: { ...chosen.problem, message, span: undefined }, isConstant: formula.value.isConstant };
+  }
+  return { name, problem: null, isConstant: formula.value.isConstant };
+}
+
+/** What is wrong with how much a line takes: the text, its unit, or what it may read where it runs once for several elements. */
+function findFault(
+  { per }: BuildUpLine,
+  text: Result<string>,
+  when: Result<CompiledFormula | null>,
+  names: FormulaNames,
+  needed: Result<Unit>,
+): Problem | null {
+  if (!text.ok) return text.problem;
+  const formula = needed.ok ? compileFormula(text.value, names, needed.value) : needed;
+  if (!formula.ok) return formula.problem;
+  const shared = prepareShared(per, '', formula.value, when.ok ? when.value : null);
+  return shared.ok ? null : shared.problem;
+}
+
 /** Checks an assembly line by line, so that each fault is shown where it stands. */
 export function checkAssembly(assembly: Assembly, contents: BookContents, quantities: FormulaNames): AssemblyCheck {
   const book = buildBookWith(assembly, contents);
   const unit = parseUnit(assembly.unit);
-  const dimensionOf = (text: string) => {
-    const read = parseUnit(text);
-    return read.ok ? read.value.dimension : {};
-  };
-  const outer = onlyOuter(book.names.with(quantities.list())).with([
-    { name: 'Driver', dimension: unit.ok ? unit.value.dimension : {}, source: 'driver' },
-  ]);
-  const named = (assembly.parameters ?? []).map(
-    (p): FormulaName => ({ name: p.name, dimension: dimensionOf(p.unit), source: 'parameter' }),
-  );
-  const inside = outer.with(named);
-  const formulas = (assembly.parameters ?? []).map((p) => {
-    const needed = parseUnit(p.unit);
-    return needed.ok ? compileFormula(p.value, inside, needed.value) : needed;
-  });
-  const parameters = formulas.map((f, i): Problem | null => {
-    if (!f.ok) return f.problem;
-    const { choices = [], unit: text } = assembly.parameters![i]!;
-    const needed = parseUnit(text);
-    const checked = choices.map((c) => (needed.ok ? compileFormula(c, inside, needed.value) : needed));
-    const fault = checked.findIndex((c) => !c.ok);
-    if (fault < 0) return null;
-    const { problem } = checked[fault] as { problem: Problem };
-    return { ...problem, message: `"${choices[fault]}" cannot be chosen: ${problem.message}`, span: undefined };
-  });
-  const base = outer.with(named.map((n, i) => ({ ...n, isConstant: formulas[i]!.ok && formulas[i].value.isConstant })));
+  const inside = nameParameters(assembly, onlyOuter(book.names.with(quantities.list())));
+  const checked = (assembly.parameters ?? []).map((p) => checkParameter(p, inside));
+  const parameters = checked.map((c) => c.problem);
+  const base = inside.with(checked.flatMap(({ name, isConstant }) => ({ ...inside.find(name)!, isConstant })));
   const names = base.with(nameResults(assembly, book));
-  const unitOf = ({ item, assembly: nested }: BuildUpLine): string | null =>
-    (item === undefined ? book.assemblies.get(nested?.toLowerCase() ?? '') : book.items.get(item.toLowerCase()))
-      ?.unit ?? null;
   const lines = assembly.lines.map((line): LineCheck => {
     const item = line.item === undefined ? undefined : book.items.get(line.item.toLowerCase());
     const run = nameRun(line.per, names);
     const own = item ? nameItem(item, run) : run;
-    const gives = unitOf(line);
+    const gives = findUsed(line, book)?.unit ?? null;
     const when = compileWhen(line.when, own);
     const needed = parseUnit(gives ?? 'number');
     const piece = line.piece && needed.ok ? compileFormula(line.piece, own, needed.value) : success(null);
@@ -86,12 +94,9 @@ export function checkAssembly(assembly: Assembly, contents: BookContents, quanti
       remedy: 'Choose another.',
     };
     const text = needed.ok ? writeQuantity(line, own, needed.value) : needed;
-    const formula = text.ok && needed.ok ? compileFormula(text.value, own, needed.value) : null;
-    const shared = formula?.ok ? prepareShared(line.per, '', formula.value, when.ok ? when.value : null) : formula;
-    const fault = text.ok ? (shared && !shared.ok ? shared.problem : null) : text.problem;
     return {
       run: checkRun(line),
-      quantity: gives === null ? missing : fault,
+      quantity: gives === null ? missing : findFault(line, text, when, own, needed),
       when: when.ok ? null : when.problem,
       piece: piece.ok ? null : piece.problem,
       meaning: line.consumption !== undefined && text.ok ? text.value : null,

@@ -7,6 +7,18 @@ import type { RecipeAssembly } from './recipe.ts';
 
 export type CompiledParameter = RecipeAssembly['parameters'][number] & { readonly asName: FormulaName };
 
+/** Names that the parameters of an assembly may use: those outside it, its driver, each other. A unit that is none counts as a number. */
+export function nameParameters({ unit, parameters = [] }: Assembly, outer: FormulaNames): FormulaNames {
+  const dimensionOf = (text: string) => {
+    const read = parseUnit(text);
+    return read.ok ? read.value.dimension : {};
+  };
+  return outer.with([
+    { name: 'Driver', dimension: dimensionOf(unit), source: 'driver' },
+    ...parameters.map((p): FormulaName => ({ name: p.name, dimension: dimensionOf(p.unit), source: 'parameter' })),
+  ]);
+}
+
 /** Compiles parameters in the order of their dependence on each other. Errors: `formula-cycle` with the names in the circle. */
 export function compileParameters(
   assembly: Assembly,

@@ -1,4 +1,4 @@
-import { type BuildUpLine, isSharedRun, type PartRun } from '../book/assembly.ts';
+import { type BuildUpLine, isSharedRun, type LineRun, type PartRun } from '../book/assembly.ts';
 import { compileFormula } from '../formulas/compile-formula.ts';
 import type { FormulaNames } from '../formulas/formula-types.ts';
 import type { PricedWith } from '../mapping/pricing-rule.ts';
@@ -18,7 +18,7 @@ export function compileRecipe(withWhat: PricedWith, book: Book, quantities: Form
   const driver = withWhat.driver ?? '';
   if (withWhat.item !== undefined) return compileItem({ item: withWhat.item, quantity: driver }, book, names, []);
   if (withWhat.assembly !== undefined)
-    return compileAssembly({ code: withWhat.assembly, driver }, withWhat.parameters ?? {}, book, names, []);
+    return compileAssembly({ code: withWhat.assembly, driver, per: null }, withWhat.parameters ?? {}, book, names, []);
   return broken('', [], {
     code: 'rule-without-price',
     message: 'Nothing says what this is priced with.',
@@ -71,18 +71,20 @@ function compileItem(
     rate: compileRate(item, unit.value, onlyOuter(names), book.terms),
     lengths,
     piece: piece.value,
-    per: line.per ?? null,
+    per: toPartRun(line.per),
     shared: shared.value,
     path,
   };
 }
+
+const toPartRun = (run: LineRun | undefined): PartRun | null => (run === undefined || isSharedRun(run) ? null : run);
 
 /** How an assembly is used: by a rule or pin, or by a line of another. */
 interface AssemblyUse {
   readonly code: string;
   readonly driver: string;
   readonly when?: string;
-  readonly per?: PartRun;
+  readonly per: PartRun | null;
 }
 
 function compileAssembly(
@@ -109,7 +111,7 @@ function compileAssembly(
   }
   const unit = parseUnit(assembly.unit);
   if (!unit.ok) return broken(code, path, unit.problem);
-  const around = nameRun(per, outer);
+  const around = nameRun(per ?? undefined, outer);
   const driver = compileFormula(driverText, around, unit.value);
   if (!driver.ok) return broken(code, path, driver.problem);
   const when = compileWhen(whenText, around);
@@ -127,7 +129,7 @@ function compileAssembly(
     assembly,
     driver: driver.value,
     when: when.value,
-    per: per ?? null,
+    per,
     parameters: parameters.value,
     steps,
     named,
@@ -148,7 +150,7 @@ function compileLine(
   const unit = parseUnit(nested?.unit ?? 'each');
   const text = unit.ok ? writeQuantity(line, nameRun(line.per, names), unit.value) : unit;
   if (!text.ok) return broken(line.assembly, path, text.problem);
-  const per = isSharedRun(line.per) ? undefined : line.per;
+  const per = toPartRun(line.per);
   const step = compileAssembly(
     { code: line.assembly, driver: text.value, when: line.when, per },
     {},

@@ -132,7 +132,7 @@ function walkStep(step: RecipeStep, frame: Frame | null, reader: RowReader, visi
     return isProblem(net) ? visitor.settle(1, LineState.problem, net) : visitor.known(net, step);
   }
   if (step.per) return walkParts(step, step.per, frame, reader, visitor);
-  walkOnce(step, frame, reader, visitor);
+  walkAssembly(step, frame, reader, visitor);
 }
 
 /** An assembly that runs over parts: each of its lines adds up what it gives on them. */
@@ -148,7 +148,7 @@ function walkParts(step: RecipeAssembly, per: PartRun, frame: Frame | null, read
       sum.net = addNet(sum.net, net);
       sum.item ??= item;
     };
-    walkOnce(step, frame, reader, {
+    walkAssembly(step, frame, reader, {
       settle: (count, _state, problem) => {
         for (let i = 0; i < count; i++) add(problem ?? null, null);
       },
@@ -163,16 +163,12 @@ function walkParts(step: RecipeAssembly, per: PartRun, frame: Frame | null, read
   }
 }
 
-function walkOnce(step: RecipeAssembly, frame: Frame | null, reader: RowReader, visitor: Visitor): void {
+function walkAssembly(step: RecipeAssembly, frame: Frame | null, reader: RowReader, visitor: Visitor): void {
   if (step.when) {
     const when = reader.run(step.when, frame);
     if (!when.ok) return visitor.settle(countLeaves(step), LineState.problem, when.problem);
     if (!when.value) return visitor.settle(countLeaves(step), LineState.skipped);
   }
-  walkAssembly(step, frame, reader, visitor);
-}
-
-function walkAssembly(step: RecipeAssembly, frame: Frame | null, reader: RowReader, visitor: Visitor): void {
   const driver = reader.run(step.driver, frame);
   if (!driver.ok) return visitor.settle(countLeaves(step), LineState.problem, driver.problem);
   const inner = {

@@ -3,7 +3,7 @@ import type { CompiledFormula } from '../formulas/compile-formula.ts';
 import { type FormulaName, writeName } from '../formulas/formula-types.ts';
 import { failure, type Problem, type Result, success } from '../result/result.ts';
 import { parseUnit } from '../units/unit.ts';
-import type { Book, RecipeStep } from './recipe.ts';
+import { type Book, findUsed, type RecipeStep } from './recipe.ts';
 
 const SHARED: Problem = {
   code: 'line-shared',
@@ -15,9 +15,9 @@ const joined = (name: string) => writeName(name).toLowerCase();
 
 /** Names under which the lines of an assembly can be used by others: the net quantity of an item, the driver of an assembly. */
 export function nameResults({ lines }: Assembly, book: Book): FormulaName[] {
-  return lines.flatMap(({ name, item, assembly, per }): FormulaName[] => {
-    const of =
-      item === undefined ? book.assemblies.get(assembly?.toLowerCase() ?? '') : book.items.get(item.toLowerCase());
+  return lines.flatMap((line): FormulaName[] => {
+    const { name, per } = line;
+    const of = findUsed(line, book);
     const unit = of && parseUnit(of.unit);
     if (name === undefined || !unit?.ok) return [];
     const problem = isSharedRun(per) ? { problem: SHARED } : {};

@@ -1,4 +1,3 @@
-import { isSharedRun } from '../book/assembly.ts';
 import type { Problem } from '../result/result.ts';
 import { rateToUnit } from './item-rate.ts';
 import type { RecipeItem } from './recipe.ts';
@@ -14,7 +13,7 @@ export const isProblem = (outcome: NetFigures | Problem): outcome is Problem => 
 
 /** Net quantity of an item on the row, over its openings, layers or junctions; null if its condition does not hold, or a problem. */
 export function sumNet(step: RecipeItem, frame: Frame | null, reader: RowReader): NetFigures | Problem | null {
-  if (!step.per || isSharedRun(step.per)) return findNet(step, frame, reader);
+  if (!step.per) return findNet(step, frame, reader);
   let sum: NetFigures | Problem | null = null;
   for (const _ of reader.parts(step.per)) sum = addNet(sum, findNet(step, frame, reader));
   return sum;

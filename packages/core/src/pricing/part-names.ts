@@ -66,16 +66,23 @@ function listJunctionParts({ junctions, wallAxes, count }: ElementTable): Juncti
   return parts;
 }
 
+/** The parts of one kind of all rows: their columns, where those of each row begin, and in which order if not their own. */
+function listParts(
+  table: ElementTable,
+  run: PartRun,
+): { readonly offset: Uint32Array; readonly order?: readonly number[] } {
+  if (run === 'junction') return listJunctionParts(table);
+  return run === 'opening' ? table.openings : table.layers;
+}
+
 /** Columns of a table's parts by the names that formulas use, in small letters. */
 export function listPartColumns(table: ElementTable, run: PartRun): ReadonlyMap<string, Float64Array> {
-  const parts = { opening: table.openings, layer: table.layers, junction: listJunctionParts(table) }[run];
-  const columns = parts as unknown as Record<string, Float64Array>;
+  const columns = listParts(table, run) as unknown as Record<string, Float64Array>;
   return new Map(PART_FIGURES[run].map(({ name, column }) => [name.toLowerCase(), columns[column]!]));
 }
 
 /** Places of the parts of a row. A junction belongs to the wall it is counted with, so that over all walls each is met once. */
 export function* listPartPlaces(table: ElementTable, run: PartRun, row: number): Generator<number> {
-  const order = run === 'junction' ? listJunctionParts(table).order : null;
-  const { offset } = order ? listJunctionParts(table) : run === 'opening' ? table.openings : table.layers;
+  const { offset, order } = listParts(table, run);
   for (let i = offset[row]!; i < offset[row + 1]!; i++) yield order ? order[i]! : i;
 }

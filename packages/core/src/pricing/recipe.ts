@@ -1,4 +1,4 @@
-import type { Assembly, LineRun, PartRun } from '../book/assembly.ts';
+import type { Assembly, BuildUpLine, PartRun } from '../book/assembly.ts';
 import type { CostItem } from '../book/cost-item.ts';
 import { compileValues, type NamedValue } from '../book/named-value.ts';
 import { compileScales, type Scale } from '../book/scale.ts';
@@ -44,6 +44,14 @@ export function buildBookWith(draft: Assembly, contents: BookContents): Book {
   return buildBook({ ...contents, assemblies: [...others, draft] });
 }
 
+/** The item or assembly that a line is of; undefined if the book has none of that code. */
+export function findUsed(
+  { item, assembly }: Pick<BuildUpLine, 'item' | 'assembly'>,
+  { items, assemblies }: Book,
+): CostItem | Assembly | undefined {
+  return item === undefined ? assemblies.get(assembly?.toLowerCase() ?? '') : items.get(item.toLowerCase());
+}
+
 /** What is priced at the end of a path through assemblies: one item with its checked formula. */
 export interface RecipeItem {
   readonly kind: 'item';
@@ -58,8 +66,8 @@ export interface RecipeItem {
   /** Length of one piece; null for a run that is cut anywhere. */
   readonly piece: CompiledFormula | null;
   /** What it runs over, once for each; null for once per element. */
-  readonly per: LineRun | null;
-  /** Set if it runs once for several elements. */
+  readonly per: PartRun | null;
+  /** Set if it runs once for several elements instead. */
   readonly shared: SharedLine | null;
   /** Codes of the assemblies it comes through, outermost first. */
   readonly path: readonly string[];
@@ -115,7 +123,7 @@ export function recipeSignature(step: RecipeStep): string {
   if (step.kind === 'item') {
     const cut = `${step.lengths.join('/')}${step.piece ? formulaSignature(step.piece) : ''}`;
     const rate = isRateByElement(step.rate) ? `@${formulaSignature(step.rate.formula!)}` : '';
-    return `${step.path.join('>')}:${step.item.code}[${step.unit.symbol}${step.per ?? ''}${cut}]=${formulaSignature(step.quantity)}${when}${rate}`;
+    return `${step.path.join('>')}:${step.item.code}[${step.unit.symbol}${step.per ?? step.shared?.run ?? ''}${cut}]=${formulaSignature(step.quantity)}${when}${rate}`;
   }
   const parameters = step.parameters.map((p) => `${p.name}=${formulaSignature(p.formula)}`).join(';');
   const named = step.named.map((n) => n.name).join();

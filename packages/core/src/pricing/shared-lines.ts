@@ -154,9 +154,12 @@ export function settleSharedLines(
   return blocks.map((lines) => lines.map((line) => (line.inputs ? shareOut(line, groups) : line)));
 }
 
+/** The sums that a formula of a shared line reads, in the order of its own names. */
+const pickSums = ({ slots: wanted }: CompiledFormula, { slots }: SharedLine, sums: readonly number[]): number[] =>
+  wanted.map((slot) => sums[slots.findIndex((s) => s.name === slot.name)]!);
+
 function runOnce({ step, sums }: Group): NetFigures | Problem | null {
-  const valuesOf = (formula: CompiledFormula) =>
-    formula.slots.map((slot) => sums[step.shared!.slots.findIndex((s) => s.name === slot.name)]!);
+  const valuesOf = (formula: CompiledFormula) => pickSums(formula, step.shared!, sums);
   const when = step.when && runFormula(step.when, valuesOf(step.when));
   if (when && !when.ok) return when.problem;
   if (when && !when.value) return null;
@@ -221,7 +224,7 @@ export function explainShare({ item, sharing, net }: EvaluatedLine, at: number):
   const run = sharing?.runs[at];
   if (!sharing || !item?.shared || !run?.outcome || isProblem(run.outcome)) return [];
   const { quantity, shared, unit } = item;
-  const values = quantity.slots.map((slot) => run.sums[shared.slots.findIndex((s) => s.name === slot.name)]!);
+  const values = pickSums(quantity, shared, run.sums);
   const whole = explainStep({ formula: quantity, values, result: run.outcome.net * unit.factor });
   const percent = Number((sharing.shares[at]! * 100).toPrecision(4));
   return [
