@@ -4,22 +4,20 @@ export {
   type Assembly,
   type AssemblyParameter,
   type BuildUpLine,
-  isSharedRun,
   LINE_RUNS,
   type LineRun,
 } from './book/assembly.ts';
-export { CLASS_LEVELS, type ClassCodes, type Classification, type CostClass, chooseClassification, findClass, findClassification, listClassPath, readClassCode, readClasses, type SkippedClass, showClass } from './book/classification.ts'; // biome-ignore format: one module
+export { type ClassCodes, type Classification, type CostClass, chooseClassification, findClass, findClassification, listClassPath, readClassCode, readClasses, type SkippedClass, setClassCode, showClass } from './book/classification.ts'; // biome-ignore format: one module
 export { isConsumption, readConsumption } from './book/consumption.ts';
 export {
   type CostItem,
   ITEM_KINDS,
   type ItemKind,
   isRateWorkedOut,
-  MOST_WASTE,
   type SoldAs,
   UNUSUAL_WASTE,
 } from './book/cost-item.ts';
-export { isWholeSplit, type KindSplit, readSplit, showSplit } from './book/kind-split.ts';
+export { type KindSplit, readSplit, showSplit } from './book/kind-split.ts';
 export { compileValues, type NamedValue, valueToFormula } from './book/named-value.ts';
 export { type ChangedPrice, comparePrices, findProfile, guessProfile, makeProfile, type PriceComparison, type PriceRow, readPriceRows, SHEET_COLUMNS, type Sheet, type SheetCell, type SheetColumn, type SheetProfile, type SkippedRow } from './book/price-sheet.ts'; // biome-ignore format: one module
 export { type DecimalSign, findDecimalSign, readPrice } from './book/price-text.ts';
@@ -178,6 +176,7 @@ export {
   sumElementAmounts,
 } from './plan/plan.ts';
 export { type AssemblyCheck, checkAssembly, type LineCheck } from './pricing/check-assembly.ts';
+export { nameParameters } from './pricing/compile-parameters.ts';
 export { compileRecipe } from './pricing/compile-recipe.ts';
 export {
   type EvaluatedLine,
@@ -202,7 +201,6 @@ export {
   quantizeAmount,
 } from './pricing/money.ts';
 export { moveItemByPercent, moveRateByPercent } from './pricing/move-rate.ts';
-export { PART_NAMES } from './pricing/part-names.ts';
 export { PipelineMemory } from './pricing/pipeline-memory.ts';
 export {
   type ExchangeRate,

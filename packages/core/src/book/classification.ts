@@ -18,9 +18,6 @@ export interface Classification {
 /** What a class is in a classification, by its name. */
 export type ClassCodes = Readonly<Record<string, string>>;
 
-/** Levels that a plan can be grouped by. */
-export const CLASS_LEVELS = 3;
-
 /** A classification by its name: one of the book, else the one that comes with the application; null if there is none. */
 export function findClassification(name: string, own: readonly Classification[]): Classification | null {
   const wanted = foldText(name);
@@ -36,6 +33,17 @@ export function chooseClassification(name: string | undefined, own: readonly Cla
 export function readClassCode(codes: ClassCodes | undefined, { name }: Classification): string | null {
   const wanted = foldText(name);
   return Object.entries(codes ?? {}).find(([n]) => foldText(n) === wanted)?.[1] ?? null;
+}
+
+/** Codes with the one of a classification set, or taken away by null; undefined if none are left. */
+export function setClassCode(
+  codes: ClassCodes | undefined,
+  { name }: Classification,
+  code: string | null,
+): ClassCodes | undefined {
+  const { [name]: _, ...others } = codes ?? {};
+  const all = code === null ? others : { ...others, [name]: code };
+  return Object.keys(all).length > 0 ? all : undefined;
 }
 
 const known = new WeakMap<Classification, ReadonlyMap<string, CostClass>>();

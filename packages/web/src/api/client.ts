@@ -75,9 +75,9 @@ export async function postForFile(path: string, body: unknown): Promise<Blob> {
 export function uploadFile<T>(
   path: string,
   file: File,
-  fields: Record<string, string>,
-  onShare: (share: number) => void,
-  signal: AbortSignal,
+  fields: Record<string, string> = {},
+  onShare?: (share: number) => void,
+  signal?: AbortSignal,
 ): Promise<T> {
   return new Promise((resolve, reject) => {
     const xhr = new XMLHttpRequest();
@@ -87,7 +87,7 @@ export function uploadFile<T>(
     xhr.open('POST', `/api${path}`);
     xhr.setRequestHeader('x-author', encodeURIComponent(readAuthorName() || 'Estimator'));
     xhr.responseType = 'json';
-    xhr.upload.onprogress = (e) => e.lengthComputable && onShare(e.loaded / e.total);
+    xhr.upload.onprogress = (e) => e.lengthComputable && onShare?.(e.loaded / e.total);
     const unreachable: ProblemDto = {
       type: 'about:blank',
       status: 0,
@@ -102,7 +102,7 @@ export function uploadFile<T>(
         : reject(new ApiProblem((xhr.response as ProblemDto | null) ?? unreachable));
     xhr.onerror = () => reject(new ApiProblem(unreachable));
     xhr.onabort = () => reject(new ApiProblem({ ...unreachable, code: 'stopped', detail: 'The upload was stopped.' }));
-    signal.addEventListener('abort', () => xhr.abort());
+    signal?.addEventListener('abort', () => xhr.abort());
     xhr.send(form);
   });
 }

@@ -1,6 +1,8 @@
 import {
   applyAdditions,
   buildDrawnRooms,
+  type Classification,
+  chooseClassification,
   compileScales,
   compileValues,
   type ElementTable,
@@ -143,6 +145,12 @@ export function useFormulaNames(): FormulaNames {
     const looked = compileScales(scales);
     return new FormulaNames([...compileValues(values, looked), ...quantities], looked);
   }, [quantities, values, scales]);
+}
+
+/** The classification in use: that of the settings, else the one that comes with the application. */
+export function useClassification(): Classification {
+  const { basis, classifications } = useProjectState();
+  return chooseClassification(basis.settings.classification, classifications);
 }
 
 /** The selected element with its table, if exactly one is selected. */

@@ -3,6 +3,7 @@ import {
   acceptPrices,
   type ClassListDto,
   comparePrices,
+  type Entry,
   findProfile,
   guessProfile,
   type PriceComparison,
@@ -35,6 +36,13 @@ export interface WantedPrices {
   readonly changed: readonly string[];
 }
 
+/** A project with its own entries, and all of it read with its book. */
+interface ReadProject {
+  readonly project: ProjectRow;
+  readonly own: readonly Entry[];
+  readonly contents: ProjectContents;
+}
+
 /** Reads price sheets and says what they do to the projects. */
 export class PriceService {
   /** The sheet looked at last: it is compared right after it was brought. */
@@ -48,10 +56,13 @@ export class PriceService {
     private readonly changes: ChangeService,
   ) {}
 
-  async readProject(projectId: string): Promise<{ project: ProjectRow; contents: ProjectContents }> {
-    const project = await requireProject(this.db, projectId);
-    const entries = await this.shelf.complete(await this.db.projects.listEntries(projectId));
-    return { project, contents: readContents(entries, project.currency) };
+  async readProject(projectId: string): Promise<ReadProject> {
+    return this.readRow(await requireProject(this.db, projectId));
+  }
+
+  private async readRow(project: ProjectRow): Promise<ReadProject> {
+    const own = await this.db.projects.listEntries(project.id);
+    return { project, own, contents: readContents(await this.shelf.complete(own), project.currency) };
   }
 
   /** Takes a spreadsheet into the originals and reads it: its first rows, and the columns as they are known or guessed. */
@@ -93,7 +104,7 @@ export class PriceService {
     const effects: ProjectEffectDto[] = [];
     for (const other of await this.db.projects.list()) {
       if (other.id === projectId) continue;
-      const { contents } = await this.readProject(other.id);
+      const { own: entries, contents } = await this.readRow(other);
       const { basis, priceSheets } = contents;
       if (basis.currency !== currency) continue;
       const { items, values = [] } = basis;
@@ -107,7 +118,7 @@ export class PriceService {
         { source, profile: { ...profile, fileHash: hash }, known: priceSheets[source] },
         date,
       );
-      const diff = settleDiff(taken, await this.books.describe(await this.db.projects.listEntries(other.id)));
+      const diff = settleDiff(taken, await this.books.describe(entries));
       effects.push(await this.changes.previewElsewhere(other, own.length, diff));
     }
     return effects;

@@ -1,6 +1,6 @@
 import { Autocomplete, TextField } from '@mui/material';
-import { type ClassCodes, chooseClassification, findClass, readClassCode, showClass } from '@tally/core';
-import { useProjectState } from '../../api/project-context.tsx';
+import { type ClassCodes, findClass, readClassCode, setClassCode, showClass } from '@tally/core';
+import { useClassification } from '../../api/project-context.tsx';
 
 /** The class of an item or assembly in the classification in use, picked by code or words. */
 export function ClassField({
@@ -10,9 +10,7 @@ export function ClassField({
   readonly classes: ClassCodes | undefined;
   readonly onChange: (classes: ClassCodes | undefined) => void;
 }) {
-  const { basis, classifications } = useProjectState();
-  const classification = chooseClassification(basis.settings.classification, classifications);
-  const { name } = classification;
+  const classification = useClassification();
   const code = readClassCode(classes, classification);
   const chosen = code === null ? null : (findClass(classification, code) ?? { code, title: '' });
   return (
@@ -22,12 +20,8 @@ export function ClassField({
       getOptionKey={(c) => c.code}
       getOptionLabel={showClass}
       isOptionEqualToValue={(a, b) => a.code === b.code}
-      onChange={(_, next) => {
-        const { [name]: __, ...others } = classes ?? {};
-        const all = next ? { ...others, [name]: next.code } : others;
-        onChange(Object.keys(all).length > 0 ? all : undefined);
-      }}
-      renderInput={(p) => <TextField {...p} label={`Class, ${name}`} />}
+      onChange={(_, next) => onChange(setClassCode(classes, classification, next?.code ?? null))}
+      renderInput={(p) => <TextField {...p} label={`Class, ${classification.name}`} />}
     />
   );
 }

@@ -2,7 +2,6 @@ import { Box, Button, Typography } from '@mui/material';
 import {
   type Classification,
   type ClassListDto,
-  chooseClassification,
   listClassPath,
   readClassCode,
   takeOutDiff,
@@ -10,7 +9,7 @@ import {
 } from '@tally/core';
 import { useMemo, useRef, useState } from 'react';
 import { uploadFile } from '../../api/client.ts';
-import { useProjectState } from '../../api/project-context.tsx';
+import { useClassification, useProjectState } from '../../api/project-context.tsx';
 import { useChange, useProblemNotice } from '../../api/use-change.ts';
 import { FileInput } from '../../ui/file-input.tsx';
 import { saveText, toCsv } from '../../ui/save-file.ts';
@@ -20,25 +19,17 @@ import { BroughtClasses } from './brought-classes.tsx';
 
 /** Classifications that items, assemblies and the plan are sorted by: the one that comes with the application, and own ones. */
 export function ClassesPane() {
-  const { project, basis, classifications } = useProjectState();
+  const { project, classifications } = useProjectState();
   const notice = useProblemNotice();
   const input = useRef<HTMLInputElement>(null);
   const [wanted, setWanted] = useState<string | null>(null);
   const [brought, setBrought] = useState<ClassListDto | null>(null);
-  const inUse = chooseClassification(basis.settings.classification, classifications);
+  const inUse = useClassification();
   const all = [UNIFORMAT, ...classifications];
   const chosen = all.find((c) => c.name === wanted) ?? inUse;
   const bring = async (file: File) => {
     try {
-      setBrought(
-        await uploadFile<ClassListDto>(
-          `/projects/${project.id}/classifications`,
-          file,
-          {},
-          () => undefined,
-          new AbortController().signal,
-        ),
-      );
+      setBrought(await uploadFile<ClassListDto>(`/projects/${project.id}/classifications`, file));
     } catch (failed) {
       notice(failed);
     }

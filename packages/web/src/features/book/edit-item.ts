@@ -8,6 +8,7 @@ import {
   readClassCode,
   readSoldAs,
   readSplit,
+  setClassCode,
   showSoldAs,
   showSplit,
   UNUSUAL_WASTE,
@@ -146,13 +147,10 @@ function editClass(
   text: string,
   classification: Classification,
 ): { to: CostItem; cause: string } | string {
-  const { name } = classification;
-  const { [name]: _, ...others } = item.classes ?? {};
   const found = findClass(classification, text);
-  if (text !== '' && !found) return `There is no class "${text}" in ${name}.`;
-  const classes = found ? { ...others, [name]: found.code } : others;
+  if (text !== '' && !found) return `There is no class "${text}" in ${classification.name}.`;
   return {
-    to: { ...item, classes: Object.keys(classes).length > 0 ? classes : undefined },
+    to: { ...item, classes: setClassCode(item.classes, classification, found?.code ?? null) },
     cause: `Class of ${item.code} ${found ? `${found.code} ${found.title}` : 'taken away'}`,
   };
 }

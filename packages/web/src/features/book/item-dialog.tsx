@@ -1,18 +1,9 @@
-import {
-  Autocomplete,
-  Box,
-  Button,
-  Dialog,
-  DialogActions,
-  DialogContent,
-  DialogTitle,
-  MenuItem,
-  TextField,
-} from '@mui/material';
+import { Autocomplete, Box, Dialog, DialogContent, DialogTitle, MenuItem, TextField } from '@mui/material';
 import { type CostItem, costItemSchema, ITEM_KINDS, UNIT_SYMBOLS } from '@tally/core';
 import { useState } from 'react';
 import { useProjectState } from '../../api/project-context.tsx';
 import { useChange } from '../../api/use-change.ts';
+import { DialogFoot } from '../../ui/dialog-foot.tsx';
 import { readFigure } from '../../ui/format.ts';
 import { ClassField } from './class-field.tsx';
 
@@ -89,14 +80,7 @@ export function ItemDialog({ item, onClose }: { readonly item: CostItem; readonl
           {draft.code !== '' ? problem : ''}
         </Box>
       </DialogContent>
-      <DialogActions>
-        <Button color="inherit" onClick={onClose}>
-          Cancel
-        </Button>
-        <Button variant="contained" disabled={problem !== null || change.isPending} onClick={save}>
-          Add the item
-        </Button>
-      </DialogActions>
+      <DialogFoot label="Add the item" isOff={problem !== null || change.isPending} onAct={save} onCancel={onClose} />
     </Dialog>
   );
 }

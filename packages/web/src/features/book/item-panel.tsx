@@ -1,7 +1,6 @@
 import { Box, Button, Link, Typography } from '@mui/material';
 import {
   type CostItem,
-  chooseClassification,
   findClass,
   findCodeUses,
   type PastRate,
@@ -12,7 +11,7 @@ import {
 } from '@tally/core';
 import { lazy, Suspense, useState } from 'react';
 import { Link as RouterLink } from 'react-router';
-import { useProjectState } from '../../api/project-context.tsx';
+import { useClassification, useProjectState } from '../../api/project-context.tsx';
 import { useRateHistory } from '../../api/queries.ts';
 import { useChange } from '../../api/use-change.ts';
 import { FIGURES } from '../../ui/fonts.ts';
@@ -79,8 +78,7 @@ export function ItemPanel({ item }: { readonly item: CostItem }) {
 
 /** What the grid may not show of an item: its class in words, its notes. */
 function ItemFacts({ item }: { readonly item: CostItem }) {
-  const { basis, classifications } = useProjectState();
-  const classification = chooseClassification(basis.settings.classification, classifications);
+  const classification = useClassification();
   const code = readClassCode(item.classes, classification);
   const found = code === null ? null : findClass(classification, code);
   const facts = [found ? showClass(found) : code, item.notes].filter(Boolean);

@@ -1,8 +1,8 @@
 import SearchIcon from '@mui/icons-material/Search';
 import { Box, Button, InputAdornment, MenuItem, TextField } from '@mui/material';
-import { type CostItem, chooseClassification, foldText, isRateWorkedOut } from '@tally/core';
+import { type CostItem, foldText, isRateWorkedOut } from '@tally/core';
 import { useMemo, useState } from 'react';
-import { useFormulaNames, useProjectState } from '../../api/project-context.tsx';
+import { useClassification, useFormulaNames, useProjectState } from '../../api/project-context.tsx';
 import { useChange } from '../../api/use-change.ts';
 import { useQuestion } from '../../ui/use-question.tsx';
 import { type TableEdit, VirtualTable } from '../../ui/virtual-table.tsx';
@@ -19,7 +19,8 @@ const ALL = '';
 
 /** Cost items as a grid that is typed in like a spreadsheet, with the chosen one's uses and past below. */
 export function ItemsPane({ wanted }: { readonly wanted: string | null }) {
-  const { project, basis, classifications } = useProjectState();
+  const { project, basis } = useProjectState();
+  const classification = useClassification();
   const { view, set, sortBy } = useItemView();
   const { ask, dialog } = useQuestion();
   const [filter, setFilter] = useState('');
@@ -29,11 +30,8 @@ export function ItemsPane({ wanted }: { readonly wanted: string | null }) {
   const [isMoving, setMoving] = useState(false);
   const change = useChange(project.id);
   const names = useFormulaNames();
-  const { currency, classification: chosenName } = basis.settings;
-  const terms = useMemo(
-    () => ({ names, currency, classification: chooseClassification(chosenName, classifications) }),
-    [names, currency, chosenName, classifications],
-  );
+  const { currency } = basis.settings;
+  const terms = useMemo(() => ({ names, currency, classification }), [names, currency, classification]);
   const groups = useMemo(
     () => [...new Set(basis.items.flatMap((i) => (i.group ? [i.group] : [])))].sort(),
     [basis.items],

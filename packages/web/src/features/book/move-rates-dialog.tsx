@@ -1,9 +1,10 @@
-import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField } from '@mui/material';
+import { Box, Dialog, DialogContent, DialogTitle, TextField } from '@mui/material';
 import { type CostItem, currencyToMinorDigits, type EntryDiff, moveItemByPercent } from '@tally/core';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { useProjectState } from '../../api/project-context.tsx';
 import { useChange } from '../../api/use-change.ts';
 import { usePreview } from '../../api/use-preview.ts';
+import { DialogFoot } from '../../ui/dialog-foot.tsx';
 import { readFigure, showFigure } from '../../ui/format.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { Effect } from './effect.tsx';
@@ -90,14 +91,7 @@ export function MoveRatesDialog({
           <VirtualTable label="Moved rates" rows={moved} columns={columns} rowId={({ item }) => item.code} />
         </Box>
       </DialogContent>
-      <DialogActions>
-        <Button color="inherit" onClick={onClose}>
-          Cancel
-        </Button>
-        <Button variant="contained" disabled={moved.length === 0 || !move} onClick={keep}>
-          Keep the new rates
-        </Button>
-      </DialogActions>
+      <DialogFoot label="Keep the new rates" isOff={moved.length === 0 || !move} onAct={keep} onCancel={onClose} />
     </Dialog>
   );
 }

@@ -1,10 +1,11 @@
-import { Autocomplete, Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField } from '@mui/material';
+import { Autocomplete, Box, Dialog, DialogContent, DialogTitle, TextField } from '@mui/material';
 import { type CostItem, type EntryDiff, UNIT_SYMBOLS } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { changeRate } from '../../api/change-rate.ts';
 import { useFormulaNames, useModels, useProjectState } from '../../api/project-context.tsx';
 import { useChange } from '../../api/use-change.ts';
 import { usePreview } from '../../api/use-preview.ts';
+import { DialogFoot } from '../../ui/dialog-foot.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
 import { readFigure, showFigure } from '../../ui/format.ts';
 import { Effect } from './effect.tsx';
@@ -99,18 +100,12 @@ export function RatePropertyDialog({ item, onClose }: { readonly item: CostItem;
           )}
         </Box>
       </DialogContent>
-      <DialogActions>
-        <Button color="inherit" onClick={onClose}>
-          Cancel
-        </Button>
-        <Button
-          variant="contained"
-          disabled={!kept || change.isPending}
-          onClick={() => kept && change.mutate(kept, { onSuccess: onClose })}
-        >
-          Take the rate from it
-        </Button>
-      </DialogActions>
+      <DialogFoot
+        label="Take the rate from it"
+        isOff={!kept || change.isPending}
+        onAct={() => kept && change.mutate(kept, { onSuccess: onClose })}
+        onCancel={onClose}
+      />
     </Dialog>
   );
 }

@@ -20,14 +20,7 @@ export function SheetsPane() {
   const input = useRef<HTMLInputElement>(null);
   const notice = useProblemNotice();
   const names = Object.keys(priceSheets).sort();
-  const bring = (file: File) =>
-    uploadFile<PriceSheetDto>(
-      `/projects/${project.id}/price-sheets`,
-      file,
-      {},
-      () => undefined,
-      new AbortController().signal,
-    );
+  const bring = (file: File) => uploadFile<PriceSheetDto>(`/projects/${project.id}/price-sheets`, file);
   const fromFolder = (fileName: string) =>
     postJson<PriceSheetDto>(`/projects/${project.id}/price-folder`, { fileName });
   const read = async (from: () => Promise<PriceSheetDto>) => {

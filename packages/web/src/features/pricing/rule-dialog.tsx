@@ -1,9 +1,7 @@
 import {
   Autocomplete,
   Box,
-  Button,
   Dialog,
-  DialogActions,
   DialogContent,
   DialogTitle,
   FormControlLabel,
@@ -15,6 +13,7 @@ import { evaluateScope, type PricingRule } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { useFormulaNames, useModels, useProjectState, useSample } from '../../api/project-context.tsx';
 import { ConditionEditor } from '../../ui/condition-editor.tsx';
+import { DialogFoot } from '../../ui/dialog-foot.tsx';
 import { checkFormula, FormulaField } from '../../ui/formula-field.tsx';
 import { RuleParameters, useParameterCheck } from './rule-parameters.tsx';
 
@@ -166,14 +165,7 @@ export function RuleDialog({
           </Box>
         )}
       </DialogContent>
-      <DialogActions>
-        <Button color="inherit" onClick={onClose}>
-          Cancel
-        </Button>
-        <Button variant="contained" disabled={!isReady} onClick={save}>
-          Save the rule
-        </Button>
-      </DialogActions>
+      <DialogFoot label="Save the rule" isOff={!isReady} onAct={save} onCancel={onClose} />
     </Dialog>
   );
 }

@@ -1,22 +1,10 @@
 import { Box, MenuItem, TextField } from '@mui/material';
-import { type Assembly, type AssemblyParameter, type FormulaNames, parseUnit } from '@tally/core';
+import { type Assembly, type AssemblyParameter, type FormulaNames, nameParameters } from '@tally/core';
 import { useMemo } from 'react';
 import { showUnit } from '../../ui/format.ts';
 import { checkFormula, FormulaText } from '../../ui/formula-field.tsx';
 
 type Check = (name: string, value: string) => string | null;
-
-/** Names that parameters of an assembly may use: quantities, its driver, each other. */
-function nameParameters({ unit, parameters = [] }: Assembly, names: FormulaNames): FormulaNames {
-  const dimensionOf = (text: string) => {
-    const read = parseUnit(text);
-    return read.ok ? read.value.dimension : {};
-  };
-  return names.with([
-    { name: 'Driver', dimension: dimensionOf(unit), source: 'driver' },
-    ...parameters.map((p) => ({ name: p.name, dimension: dimensionOf(p.unit), source: 'parameter' as const })),
-  ]);
-}
 
 /** Says what is wrong with a value that a rule gives to a parameter; null if nothing is. */
 export function useParameterCheck(assembly: Assembly | undefined, names: FormulaNames): Check {

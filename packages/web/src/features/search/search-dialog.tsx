@@ -1,8 +1,8 @@
 import { Autocomplete, Box, Dialog, TextField } from '@mui/material';
-import { chooseClassification, foldText, readText } from '@tally/core';
+import { foldText, readText } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { useModels, useProjectState } from '../../api/project-context.tsx';
+import { useClassification, useModels, useProjectState } from '../../api/project-context.tsx';
 import { useSelection } from '../../api/selection.tsx';
 
 interface Found {
@@ -23,7 +23,8 @@ export function SearchDialog({
   readonly onClose: () => void;
   readonly pages: readonly (readonly [string, string])[];
 }) {
-  const { project, basis, classifications } = useProjectState();
+  const { project, basis } = useProjectState();
+  const classification = useClassification();
   const { models } = useModels();
   const { select, frame } = useSelection();
   const navigate = useNavigate();
@@ -46,8 +47,7 @@ export function SearchDialog({
       list.push(found('Named value', v.name, v.note ?? '', go(`book?value=${encodeURIComponent(v.name)}`)));
     for (const s of basis.scales)
       list.push(found('Scale', s.name, s.note ?? '', go(`book?scale=${encodeURIComponent(s.name)}`)));
-    for (const c of chooseClassification(basis.settings.classification, classifications).classes)
-      list.push(found('Class', c.title, c.code, go('book?class=')));
+    for (const c of classification.classes) list.push(found('Class', c.title, c.code, go('book?class=')));
     for (const r of basis.rules) list.push(found('Rule', r.name, '', go(`pricing?rule=${encodeURIComponent(r.id)}`)));
     for (const { table } of models) {
       for (let row = 0; row < table.count; row++) {
@@ -70,7 +70,7 @@ export function SearchDialog({
       }
     }
     return list;
-  }, [basis, classifications, models, pages, navigate, project.id, select, frame]);
+  }, [basis, classification, models, pages, navigate, project.id, select, frame]);
   const hits = useMemo(() => {
     const wanted = foldText(query);
     const out: Found[] = [];
