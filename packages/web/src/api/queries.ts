@@ -22,8 +22,13 @@ export const projectKey = (id: string) => ['project', id] as const;
 export const useProjects = () =>
   useQuery({ queryKey: ['projects'], queryFn: () => getJson<ProjectListDto[]>('/projects') });
 
-export const useProject = (id: string) =>
-  useQuery({ queryKey: [...projectKey(id), 'state'], queryFn: () => getJson<ProjectStateDto>(`/projects/${id}`) });
+/** State of a project that pages start from. */
+export const projectQuery = (id: string) => ({
+  queryKey: [...projectKey(id), 'state'],
+  queryFn: () => getJson<ProjectStateDto>(`/projects/${id}`),
+});
+
+export const useProject = (id: string) => useQuery(projectQuery(id));
 
 export const usePlan = (id: string, by: readonly GroupField[]) =>
   useQuery({

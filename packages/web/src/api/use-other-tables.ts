@@ -1,16 +1,11 @@
-import { applyAdditions, type ElementTable, type ProjectStateDto, readAdditions } from '@tally/core';
+import { applyAdditions, type ElementTable, readAdditions } from '@tally/core';
 import { useQueries, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { getJson } from './client.ts';
-import { elementTableQuery, projectKey } from './queries.ts';
+import { elementTableQuery, projectQuery } from './queries.ts';
 
 /** Elements of another project's counting revisions, with what that project adds to them; none while nothing is asked. */
 export function useOtherTables(projectId: string | null): { tables: readonly ElementTable[]; isLoading: boolean } {
-  const state = useQuery({
-    queryKey: [...projectKey(projectId ?? ''), 'state'],
-    queryFn: () => getJson<ProjectStateDto>(`/projects/${projectId}`),
-    enabled: projectId !== null,
-  });
+  const state = useQuery({ ...projectQuery(projectId ?? ''), enabled: projectId !== null });
   const counting = state.data?.sources.flatMap((s) => s.revisions.filter((r) => r.state === 'counting')) ?? [];
   const results = useQueries({ queries: counting.map((r) => elementTableQuery(projectId!, r.id)) });
   const loaded = results.flatMap((r) => r.data ?? []);

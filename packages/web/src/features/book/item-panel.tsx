@@ -15,7 +15,7 @@ import { useClassification, useProjectState } from '../../api/project-context.ts
 import { useRateHistory } from '../../api/queries.ts';
 import { useChange } from '../../api/use-change.ts';
 import { FIGURES } from '../../ui/fonts.ts';
-import { showFigure, showTime } from '../../ui/format.ts';
+import { showRate, showTime } from '../../ui/format.ts';
 import { BackToBook } from './back-to-book.tsx';
 import { RatePropertyDialog } from './rate-property-dialog.tsx';
 import { useBook } from './use-book.ts';
@@ -115,8 +115,7 @@ function ItemActions({ item, isUsed }: { readonly item: CostItem; readonly isUse
   );
 }
 
-const describeRate = ({ rate, workedOut }: PastRate): string =>
-  workedOut ?? (rate === null ? 'none' : showFigure(Number(rate), Math.max(2, rate.split('.')[1]?.length ?? 0)));
+const describeRate = ({ rate, workedOut }: PastRate): string => workedOut ?? (rate === null ? 'none' : showRate(rate));
 
 function UseLink({ use, projectId }: { readonly use: Use; readonly projectId: string }) {
   if (use.kind !== 'assembly') return <>{use.label}</>;

@@ -15,16 +15,15 @@ import { useProjectState } from '../../api/project-context.tsx';
 import { projectKey } from '../../api/queries.ts';
 import { useChange } from '../../api/use-change.ts';
 import { usePreview } from '../../api/use-preview.ts';
-import { showFigure, showUnit } from '../../ui/format.ts';
+import { showFigure, showRate, showUnit } from '../../ui/format.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { Effect } from './effect.tsx';
 import { OtherProjects } from './other-projects.tsx';
 import { useTakeOver } from './use-take-over.ts';
 
 type Part = 'changed' | 'fresh' | 'vanished' | 'skipped';
-/** A rate with the decimals it has, at least two. */
-const showRate = (rate: string | null) =>
-  rate === null ? 'none' : showFigure(Number(rate), Math.max(2, rate.split('.')[1]?.length ?? 0));
+/** A rate with the decimals it has; a word where there is none. */
+const showPrice = (rate: string | null) => (rate === null ? 'none' : showRate(rate));
 
 /** What a price sheet changes, part by part; what is ticked is taken over, its effect on the total is seen first. */
 export function PriceComparisonView({
@@ -197,8 +196,8 @@ function ChangedTable({ rows, chosen, onChoose }: { readonly rows: readonly Chan
     { key: 'code', heading: 'Code', width: 110, cell: (r) => r.code },
     { key: 'description', heading: 'Description', width: 0, cell: (r) => r.description },
     { key: 'unit', heading: 'Unit', width: 70, isFaint: true, cell: (r) => showUnit(r.unit) },
-    { key: 'from', heading: 'Now', width: 90, isFigure: true, cell: (r) => showRate(r.from) },
-    { key: 'to', heading: 'Then', width: 90, isFigure: true, cell: (r) => showRate(r.to) },
+    { key: 'from', heading: 'Now', width: 90, isFigure: true, cell: (r) => showPrice(r.from) },
+    { key: 'to', heading: 'Then', width: 90, isFigure: true, cell: (r) => showPrice(r.to) },
     {
       key: 'percent',
       heading: 'Change %',
@@ -224,7 +223,7 @@ function FreshTable({ rows, chosen, onChoose }: { readonly rows: readonly FreshR
       isFaint: true,
       cell: (r) => (r.unit === null ? 'no unit of ours' : showUnit(r.unit)),
     },
-    { key: 'rate', heading: 'Price', width: 100, isFigure: true, cell: (r) => showRate(r.rate) },
+    { key: 'rate', heading: 'Price', width: 100, isFigure: true, cell: (r) => showPrice(r.rate) },
   ];
   return <VirtualTable label="New prices" rows={rows} columns={columns} rowId={(r) => r.code} />;
 }
@@ -233,7 +232,7 @@ function VanishedTable({ rows }: { readonly rows: readonly CostItem[] }) {
   const columns: TableColumn<CostItem>[] = [
     { key: 'code', heading: 'Code', width: 130, cell: (r) => r.code },
     { key: 'description', heading: 'Description', width: 0, cell: (r) => r.description },
-    { key: 'rate', heading: 'Rate kept', width: 100, isFigure: true, cell: (r) => showRate(r.rate) },
+    { key: 'rate', heading: 'Rate kept', width: 100, isFigure: true, cell: (r) => showPrice(r.rate) },
     { key: 'date', heading: 'Of', width: 100, isFaint: true, cell: (r) => r.date ?? '' },
   ];
   return <VirtualTable label="Prices that are gone" rows={rows} columns={columns} rowId={(r) => r.code} />;
