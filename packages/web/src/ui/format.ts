@@ -24,11 +24,11 @@ export function showMinor(minor: number, minorDigits: number): string {
   return showFigure(minor / 10 ** minorDigits, minorDigits);
 }
 
-/** An amount with its sign always shown. */
 /** A rate with the decimals it has, at least two. */
 export const showRate = (rate: string): string =>
   showFigure(Number(rate), Math.max(2, rate.split('.')[1]?.length ?? 0));
 
+/** An amount with its sign always shown. */
 export function showMove(minor: number, minorDigits: number): string {
   return `${minor > 0 ? '+' : ''}${showMinor(minor, minorDigits)}`;
 }
