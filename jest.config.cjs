@@ -3,11 +3,13 @@ module.exports = {
   roots: ['<rootDir>/packages', '<rootDir>/demo'],
   testMatch: ['**/*.test.ts'],
   transform: {
-    '^.+\\.tsx?$': [
+    '^.+\\.[jt]sx?$': [
       '@swc/jest',
       { module: { type: 'commonjs' }, jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true } } },
     ],
   },
+  // Packages that come as ES modules only.
+  transformIgnorePatterns: ['/node_modules/(?!(earcut|flatbush|flatqueue|polyclip-ts|splaytree-ts)/)'],
   testEnvironment: 'node',
   globalSetup: '<rootDir>/scripts/jest-global-setup.cjs',
   setupFiles: ['<rootDir>/scripts/jest-setup.cjs'],

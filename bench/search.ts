@@ -2,8 +2,10 @@ import {
   buildElementTable,
   buildTakeoffTable,
   findJunctions,
-  findOverlaps,
+  frameToMatrix,
   listTakeoffFields,
+  measureSharedBodies,
+  meshSweptSolid,
   type PlacedBody,
   type WallAxis,
 } from '@tally/core';
@@ -25,14 +27,29 @@ function toBody({ points: [a, b], bottomM, topM }: WallAxis, i: number): PlacedB
   const [min, max] = [Math.min, Math.max].map((f) => [f(a![0], b![0]), f(a![1], b![1])] as const);
   const low = [min![0] - 0.1, min![1] - 0.1] as const;
   const high = [max![0] + 0.1, max![1] + 0.1] as const;
+  const [dx, dy] = [high[0] - low[0], high[1] - low[1]];
+  const placement = frameToMatrix([low[0] + dx / 2, low[1] + dy / 2, bottomM]);
   return {
+    row: i,
     globalId: `w${i}`,
+    ifcClass: 'IfcWall',
     label: `w${i}`,
-    kind: 'wall',
+    group: 'wall',
+    spaceKind: null,
+    wholes: [],
     min: [...low, bottomM],
     max: [...high, topM],
-    volumeM3: (high[0] - low[0]) * (high[1] - low[1]) * (topM - bottomM),
-    figure: [[[low[0], low[1]], [high[0], low[1]], [high[0], high[1]], [low[0], high[1]]]], // biome-ignore format: one outline
+    volumeM3: dx * dy * (topM - bottomM),
+    widthM: 0.2,
+    shape: () => ({
+      cuts: [],
+      mesh: meshSweptSolid({
+        profile: { kind: 'rectangle', x: dx, y: dy, radius: 0 },
+        placement,
+        direction: [0, 0, 1],
+        depth: topM - bottomM,
+      }),
+    }),
   };
 }
 
@@ -57,7 +74,7 @@ export async function benchSearch(): Promise<void> {
   };
   growth('sort (n log n), the baseline', (i) => [...numbers[i]!].sort((a, b) => a - b));
   growth('junctions', (i) => findJunctions(i === 0 ? small! : large!));
-  growth('overlaps', (i) => findOverlaps(bodies[i]!));
+  growth('overlaps', (i) => measureSharedBodies(bodies[i]!));
 
   const elements = Array.from({ length: 5 }, () => makeElements()).flat();
   let table = buildElementTable([]);

@@ -63,6 +63,7 @@ describe('the tally command', () => {
       unit: 'm2',
       basis: 'measured',
       method: 'swept-openings',
+      exactness: 'exact',
     });
     expect(json.findings).toHaveLength(6);
     expect(json.junctions).toEqual({ corners: 11, tees: 29, crosses: 0, freeEnds: 7 });

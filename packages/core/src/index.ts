@@ -48,10 +48,27 @@ export { type LoggedItem, type PastRate, readRateHistory } from './changes/rate-
 export { bringBackDiff, settleDiff, takeOutDiff } from './changes/settle-diff.ts';
 export { MOVE_CAUSES, type Move, type MoveCause, showMove, splitMove } from './changes/split-move.ts';
 export { findRedoable, findUndoable, listTakenBack, type UndoRecord } from './changes/undo-order.ts';
-export { checkElements, checkStatedRows, reportMissingDensities } from './checks/check-elements.ts';
-export { checkModel } from './checks/check-model.ts';
-export { checkOverlaps, findOverlaps, OVERLAP_SHARE, type PlacedBody } from './checks/check-overlaps.ts';
-export { FINDING_CODES, type Finding, type FindingCode, findingKey } from './checks/finding.ts';
+export { checkElements, checkStatedRows, findSamePlaces, reportMissingDensities } from './checks/check-elements.ts';
+export { checkFinishes, checkFloors, checkModel, checkStoreyLevels } from './checks/check-model.ts';
+export {
+  LEAST_SHARED,
+  measureSharedBodies,
+  OVERLAP_SHARE,
+  type PlacedBody,
+  reportOverlaps,
+  SAME_PLACE_SHARE,
+  type SharedLabel,
+} from './checks/check-overlaps.ts';
+export {
+  bundleFindings,
+  FINDING_CODES,
+  type Finding,
+  type FindingCode,
+  type FindingLine,
+  findingKey,
+  formerFindingKey,
+  keyFindings,
+} from './checks/finding.ts';
 export { type ChangeDto, type ChangedElementDto, changeSchema, createProjectSchema, deskSchema, diffSchema, type ElementChangesDto, type ElementCostDto, type ElementStatesDto, ENTRY_SCHEMAS, type EntryKind, type EventDto, type JobDto, type MoveDto, type OutlineTable, outlineTableSchema, type PlanDto, type PlanManifestDto, type PlanSummaryDto, type ProblemDto, type ProjectDto, type ProjectListDto, type ProjectStateDto, previewSchema, type RevisionDto, type SourceDto, type TablePartsDto, type TakeoffView, viewSchema } from './contract/api.ts'; // biome-ignore format: one module
 export { type BookDto, type BookVersionDto, type ClassListDto, comparePricesSchema, type PinnedBook, type PriceFileDto, type PriceSheetDto, type ProjectEffectDto, type PurchaseDto, pinnedBookSchema, priceEffectsSchema, priceFileSchema, publishBookSchema } from './contract/book-api.ts'; // biome-ignore format: one module
 export { assemblySchema, costItemSchema, namedValueSchema, scaleSchema } from './contract/book-schemas.ts';
@@ -87,18 +104,27 @@ export {
   type PropertyColumn,
   type QuantityColumn,
   readElement,
+  readExactness,
   readProperties,
   readQuantities,
 } from './elements/element-table.ts';
 export { assignElementKeys, type KeyAssignment, listFileIdentities } from './elements/identity.ts';
-export { type Basis, type Box, FACE_LOOKS, type Face, type FaceLook, FINISH_SURFACES, type FinishSurface, findQuantity, type GfaMethod, type Layer, type ModelElement, type ModelStorey, type Opening, type PropertyValue, type Quantity, type QuantityMethod, type RoomFinishes, type WallFinish } from './elements/model-element.ts'; // biome-ignore format: one module
+export { type Basis, type Box, type Exactness, FACE_LOOKS, type Face, type FaceLook, FINISH_SURFACES, type FinishSurface, findQuantity, type GfaMethod, type Layer, type ModelElement, type ModelStorey, type Opening, type PropertyValue, type Quantity, type QuantityMethod, type RoomFinishes, type WallFinish, weakerExactness } from './elements/model-element.ts'; // biome-ignore format: one module
 export {
   ADDED_SET,
   applyProjectLayer,
   type ProjectLayer,
   type ProjectMaterial,
 } from './elements/project-layer.ts';
-export type { PlanOpening, RoomPlan, RowAxis, SiteData, WallJunction } from './elements/site-data.ts';
+export type {
+  PlanOpening,
+  RoofSlope,
+  RoomPlan,
+  RowAxis,
+  SharedBody,
+  SiteData,
+  WallJunction,
+} from './elements/site-data.ts';
 export {
   type FaceTable,
   type LayerTable,
@@ -120,8 +146,11 @@ export {
 export { readTokens, type Token, type TokenKind } from './formulas/lexer.ts';
 export { parseFormula } from './formulas/parser.ts';
 export { type BinaryOperator, FORMULA_LIMITS, type FormulaNode } from './formulas/syntax.ts';
+export { type FaceDirection, type Facet, listFaceDirections, listFacets } from './geometry/facets.ts';
+export { arcSegment, type FormedSolid, formCone, formRevolved, formSphere, formSweptDisk, formSweptProfile, moveFormed, type PathSegment, roundPath, straightSegment } from './geometry/formed-solid.ts'; // biome-ignore format: one module
+export { joinMeshes, meshPolygons, meshSweptSolid, type SpacePolygon } from './geometry/mesh-solid.ts';
 export { type Deduction, deductOpenings, measureOpeningSize } from './geometry/opening-deduction.ts';
-export { doPolygonsCross, isPointInPolygon, isPolygonInside, measurePerimeterM, measurePolygonAreaM2, measureSignedAreaM2, type Outline, type OutlineVertex, outlineToPolygon, polygonToOutline } from './geometry/outline.ts'; // biome-ignore format: one module
+export { doPolygonsCross, isPointInPolygon, isPolygonInside, measurePerimeterM, measurePolygonAreaM2, measureSignedAreaM2, type Outline, type OutlineVertex, outlineToPolygon, polygonToOutline, type RoundCorner, roundCorners } from './geometry/outline.ts'; // biome-ignore format: one module
 export { measureOwnRectangle, type OwnRectangle } from './geometry/own-axes.ts';
 export {
   type ChunkElement,
@@ -131,6 +160,7 @@ export {
   type PictureChunk,
 } from './geometry/picture-chunk.ts';
 export { listPlaneOutlines, type PlaneOutline } from './geometry/plane-outlines.ts';
+export { uniteFigures } from './geometry/polygon-union.ts';
 export {
   measureProfile,
   type Profile,
@@ -138,21 +168,24 @@ export {
   profileToOutlines,
   profileToPolygon,
 } from './geometry/profile.ts';
+export { drawCSection, drawISection, drawLSection, drawTSection, drawUSection, drawZSection, type Flange } from './geometry/sections.ts'; // biome-ignore format: one module
 export { SegmentGrid } from './geometry/segment-grid.ts';
+export { type CutBody, measureCommonVolume, measureSharedVolume, type SharedVolume } from './geometry/shared-volume.ts';
 export { type Slice, sliceMesh } from './geometry/slice-mesh.ts';
 export { measureJoinedPerimeterM, splitPolygon } from './geometry/split-polygon.ts';
+export { findStrip, type Strip } from './geometry/strip.ts';
 export {
   asAlignedBox,
+  boundSweptSolid,
   listSweptPoints,
-  measureChordedVolumeM3,
   measureSweptSolid,
   type SweptMeasures,
   type SweptSolid,
   sweptDirection,
 } from './geometry/swept-solid.ts';
 export { CIRCLE_SEGMENTS, TOLERANCE } from './geometry/tolerances.ts';
-export { type MeshMeasures, measureMesh, type TriangleMesh } from './geometry/triangle-mesh.ts';
-export { type Figure, measureUnionAreaM2 } from './geometry/union-area.ts';
+export { listPieces, type MeshMeasures, measureMesh, orientMesh, type TriangleMesh } from './geometry/triangle-mesh.ts';
+export { type Figure, measureSharedAreaM2, measureUnionAreaM2 } from './geometry/union-area.ts';
 export { areaVector, boundBox, boundPoints, cross, dot, frameToMatrix, IDENTITY, invertRigid, lengthOf, type Matrix, multiplyMatrices, normalize, transformDirection, transformPoint, type Vector2, type Vector3 } from './geometry/vector.ts'; // biome-ignore format: one module
 export { type Decider, type MappedRows, type Mapping, mapElements } from './mapping/map-elements.ts';
 export type { Pin, PricedWith, PricingRule, WorkSection } from './mapping/pricing-rule.ts';
@@ -216,6 +249,7 @@ export { type Purchase, sumPurchases } from './pricing/purchases.ts';
 export { type Book, type BookContents, type BrokenStep, buildBook, listQuantityNames, type RecipeAssembly, type RecipeItem, type RecipeStep, recipeSignature } from './pricing/recipe.ts'; // biome-ignore format: one module
 export type { FormulaTrace } from './pricing/row-reader.ts';
 export { type TriedLine, tryAssembly } from './pricing/try-assembly.ts';
+export { type MeshNeed, mergePrisms } from './quantities/body-shape.ts';
 export {
   type ChosenFace,
   describeFace,
@@ -225,12 +259,14 @@ export {
 export { measureCoveredSidesM2 } from './quantities/covered-sides.ts';
 export { buildDrawnRooms, type DrawnRoom, ringToPoints } from './quantities/drawn-rooms.ts';
 export {
-  type BodyMeasures,
+  boundBody,
+  boundMesh,
   type ElementBody,
   type ElementMeshes,
-  isMeshNeeded,
+  type Extents,
+  isCurved,
   type Measured,
-  measureBody,
+  meshOwnBody,
   type OpeningBody,
 } from './quantities/element-body.ts';
 export {
@@ -256,6 +292,9 @@ export {
   measureElement,
 } from './quantities/measure-element.ts';
 export { type MeshOfRow, measureLimit } from './quantities/measure-parts.ts';
+export { isDrawnAsPlate } from './quantities/measure-slab.ts';
+export type { WallSides } from './quantities/measure-wall.ts';
+export { moveMesh } from './quantities/own-frame.ts';
 export {
   DESCRIBING_QUANTITIES,
   GROUP_QUANTITIES,
@@ -263,9 +302,11 @@ export {
   QUANTITY_DEFINITIONS,
   type QuantityDefinition,
 } from './quantities/quantity-names.ts';
+export { QUANTITY_SETS, statedToMeasured } from './quantities/quantity-sets.ts';
 export { measurePitchDegrees, measureRoof, type RoofMeasures, type RoofPlane } from './quantities/roof-edges.ts';
 export {
   deductRoomOpenings,
+  OpeningIndex,
   type RoomDeduction,
   type RoomShape,
   readFinishName,

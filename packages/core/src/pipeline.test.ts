@@ -120,7 +120,7 @@ describe('pricing a wall of 10 m2, 3 m high', () => {
     });
     expect(brick!.steps.map((s) => s.figures)).toEqual(['10 m2', '10 m2 * 60 each/m2']);
     expect(brick!.quantities).toEqual([
-      { name: 'NetSideArea', value: 10, unit: 'm2', basis: 'measured', method: 'swept' },
+      { name: 'NetSideArea', value: 10, unit: 'm2', basis: 'measured', method: 'swept', exactness: 'exact' },
     ]);
     expect(explainElement(plan, 99)).toBeNull();
   });

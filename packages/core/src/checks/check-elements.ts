@@ -1,16 +1,24 @@
+import { readText } from '../elements/columns.ts';
 import { type ElementTable, readElement } from '../elements/element-table.ts';
 import type { ModelElement } from '../elements/model-element.ts';
 import { TOLERANCE } from '../geometry/tolerances.ts';
+import { statedToMeasured } from '../quantities/quantity-sets.ts';
 import type { Finding } from './finding.ts';
 
 const figure = (value: number) => String(Number(value.toPrecision(5)));
 
-/** Findings about a model's elements that need nothing but the elements themselves. */
-export function checkElements(elements: readonly ModelElement[]): Finding[] {
+/**
+ * Findings about a model's elements that need nothing but the elements themselves.
+ * @param isSameShape whether two elements of one class with the same extents and volume fill the same room
+ */
+export function checkElements(
+  elements: readonly ModelElement[],
+  isSameShape: (a: number, b: number) => boolean = () => true,
+): Finding[] {
   return [
     ...checkIdentity(elements),
     ...checkStoreys(elements),
-    ...checkCoincidence(elements),
+    ...findSamePlaces(elements, isSameShape).map(([a, b]) => reportSamePlace(elements[a]!, elements[b]!)),
     ...checkStated(elements),
   ];
 }
@@ -28,33 +36,53 @@ function checkIdentity(elements: readonly ModelElement[]): Finding[] {
     }));
 }
 
+/** What stands in no storey by its nature: it belongs to its host. */
+const PART_OF_HOST = /^Ifc(Projection|FeatureElement|SurfaceFeature)/;
+
 function checkStoreys(elements: readonly ModelElement[]): Finding[] {
-  const lost = elements.filter((e) => e.storey === null && e.parent === null);
-  if (lost.length === 0) return [];
-  const message = `${lost.length === 1 ? 'One element is' : `${lost.length} elements are`} in no storey; storey totals leave ${lost.length === 1 ? 'it' : 'them'} out.`;
-  return [{ code: 'no-storey', severity: 'warning', message, globalIds: lost.map((e) => e.globalId) }];
+  return elements
+    .filter((e) => e.storey === null && e.parent === null && e.host === null && !PART_OF_HOST.test(e.ifcClass))
+    .map((e) => ({
+      code: 'no-storey',
+      severity: 'warning',
+      message: `${e.ifcClass} ${e.name ?? e.globalId} is in no storey; storey totals leave it out.`,
+      globalIds: [e.globalId],
+      cause: 'storey',
+    }));
 }
 
-/** Elements of one class with the same extents and the same volume stand in each other's place. */
-function checkCoincidence(elements: readonly ModelElement[]): Finding[] {
-  const groups = new Map<string, ModelElement[]>();
-  for (const e of elements) {
-    if (!e.box) continue;
+/** Pairs of one class with the same extents, volume and shape: the first of a place with each of the others. Rows. */
+export function findSamePlaces(
+  elements: readonly ModelElement[],
+  isSameShape: (a: number, b: number) => boolean,
+): [number, number][] {
+  const groups = new Map<string, number[]>();
+  for (const [row, e] of elements.entries()) {
+    if (!e.box || e.ifcClass === 'IfcSpace') continue;
     const volume = e.quantities.find((q) => q.basis === 'measured' && q.name === 'NetVolume')?.value ?? 0;
     const key = [e.ifcClass, ...e.box.map((v) => Math.round(v / TOLERANCE.touch)), volume.toPrecision(6)].join();
     const group = groups.get(key);
-    if (group) group.push(e);
-    else groups.set(key, [e]);
+    if (group) group.push(row);
+    else groups.set(key, [row]);
   }
-  return [...groups.values()]
-    .filter((g) => g.length > 1)
-    .map((g) => ({
-      code: 'coincident',
-      severity: 'error',
-      message: `${g.length} elements (${g[0]!.ifcClass} ${g[0]!.name ?? ''}) stand in the same place with the same size; they would be counted ${g.length} times.`,
-      globalIds: g.map((e) => e.globalId),
-    }));
+  const out: [number, number][] = [];
+  for (const group of groups.values()) {
+    const firsts: number[] = [];
+    for (const row of group) {
+      const first = firsts.find((f) => isSameShape(f, row));
+      if (first === undefined) firsts.push(row);
+      else out.push([first, row]);
+    }
+  }
+  return out;
 }
+
+const reportSamePlace = (a: ModelElement, b: ModelElement): Finding => ({
+  code: 'coincident',
+  severity: 'error',
+  message: `${a.ifcClass} ${a.name ?? a.globalId} and ${b.name ?? b.globalId} stand in the same place with the same size; they would be counted twice.`,
+  globalIds: [a.globalId, b.globalId],
+});
 
 /** Stated figures that differ from the measured ones of the same name by more than a share. */
 export function checkStated(elements: readonly ModelElement[], share: number = TOLERANCE.statedShare): Finding[] {
@@ -63,7 +91,7 @@ export function checkStated(elements: readonly ModelElement[], share: number = T
     if (!e.quantities.some((q) => q.basis === 'stated')) continue;
     const measured = new Map(e.quantities.filter((q) => q.basis === 'measured').map((q) => [q.name, q]));
     const differing = e.quantities.flatMap((s) => {
-      const m = s.basis === 'stated' ? measured.get(s.name) : undefined;
+      const m = s.basis === 'stated' ? measured.get(statedToMeasured(e.ifcClass, s.name)) : undefined;
       if (!m || m.unit !== s.unit) return [];
       const isFar = Math.abs(s.value - m.value) > share * Math.max(Math.abs(m.value), 1e-9);
       return isFar ? [`${s.name} ${figure(s.value)} stated, ${figure(m.value)} measured (${m.unit})`] : [];
@@ -85,9 +113,16 @@ export function checkStatedRows(table: ElementTable, share: number): Finding[] {
   const rows = new Set<number>();
   for (const s of table.quantities) {
     if (s.basis !== 'stated') continue;
-    const m = table.quantities.find((q) => q.basis === 'measured' && q.name === s.name && q.unit === s.unit);
-    for (let row = 0; m && row < table.count; row++)
-      if (Math.abs(s.values[row]! - m.values[row]!) > share * Math.max(Math.abs(m.values[row]!), 1e-9)) rows.add(row);
+    const find = (name: string) =>
+      table.quantities.find((q) => q.basis === 'measured' && q.name === name && q.unit === s.unit);
+    const [same, depth] = [find(s.name), s.name === 'Width' ? find('Depth') : undefined];
+    for (let row = 0; row < table.count; row++) {
+      if (Number.isNaN(s.values[row]!)) continue;
+      const name = s.name === 'Width' ? statedToMeasured(readText(table.ifcClass, row) ?? '', s.name) : s.name;
+      const m = name === 'Depth' ? depth : same;
+      if (m && Math.abs(s.values[row]! - m.values[row]!) > share * Math.max(Math.abs(m.values[row]!), 1e-9))
+        rows.add(row);
+    }
   }
   return checkStated(
     [...rows].sort((a, b) => a - b).map((row) => readElement(table, row)),
@@ -95,13 +130,18 @@ export function checkStatedRows(table: ElementTable, share: number): Finding[] {
   );
 }
 
-/** One finding per material without density, with the elements whose weight stays unknown because of it. */
+/** A finding for each element whose weight stays unknown because a material of it has no density. */
 export function reportMissingDensities(missing: ReadonlyMap<string, readonly string[]>): Finding[] {
-  return [...missing].map(([material, globalIds]) => ({
-    code: 'density-missing',
-    severity: 'notice',
-    material,
-    message: `Material "${material}" has no density; the weight of ${globalIds.length === 1 ? 'one element' : `${globalIds.length} elements`} is unknown.`,
-    globalIds,
-  }));
+  return [...missing].flatMap(([material, globalIds]) =>
+    globalIds.map(
+      (id): Finding => ({
+        code: 'density-missing',
+        severity: 'notice',
+        material,
+        cause: material,
+        message: `Material "${material}" has no density; the weight of what is made of it is unknown.`,
+        globalIds: [id],
+      }),
+    ),
+  );
 }

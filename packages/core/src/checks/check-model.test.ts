@@ -1,8 +1,9 @@
 import fc from 'fast-check';
-import type { Vector2 } from '../geometry/vector.ts';
+import { meshSweptSolid } from '../geometry/mesh-solid.ts';
+import { frameToMatrix, type Vector3 } from '../geometry/vector.ts';
 import { sampleElement } from '../testing/sample-element.ts';
 import { checkModel } from './check-model.ts';
-import { findOverlaps, type PlacedBody } from './check-overlaps.ts';
+import { measureSharedBodies, type PlacedBody, reportOverlaps } from './check-overlaps.ts';
 
 const storeys = [
   { name: 'Ground floor', elevation: 0, gfa: null, gfaMethod: null },
@@ -35,7 +36,10 @@ describe('the check of a whole model', () => {
       ],
       storeys,
     );
-    expect(found.map((f) => [f.code, f.globalIds])).toEqual([['storey-level-differs', ['up', 'down']]]);
+    expect(found.map((f) => [f.code, f.globalIds])).toEqual([
+      ['storey-level-differs', ['up']],
+      ['storey-level-differs', ['down']],
+    ]);
   });
 
   it('compares layers with the body, and tells a layer without thickness', () => {
@@ -67,47 +71,96 @@ describe('the check of a whole model', () => {
         quantities: { NetFloorArea: 12.5, Height: 2.6 },
         finishes: { floor, wall: null, ceiling: null, skirting: null },
       });
-    const [finding] = checkModel([room('Hall', 'Oak'), room('Store', null), room('Loft', null)], []);
-    expect(finding).toMatchObject({ code: 'room-without-finish', globalIds: ['Store', 'Loft'] });
-    expect(finding!.message).toContain('25 m2');
+    const found = checkModel([room('Hall', 'Oak'), room('Store', null), room('Loft', null)], []);
+    expect(found.map((f) => [f.code, f.globalIds])).toEqual([
+      ['room-without-finish', ['Store']],
+      ['room-without-finish', ['Loft']],
+    ]);
+    expect(found[0]!.message).toContain('12.5 m2');
   });
 });
 
 describe('overlaps', () => {
+  let row = 0;
   const box = (
     globalId: string,
-    x: number,
-    y: number,
-    w: number,
-    d: number,
+    [x, y, z]: Vector3,
+    [w, d, h]: Vector3,
     more: Partial<PlacedBody> = {},
-  ): PlacedBody => {
-    const outline: Vector2[] = [[x, y], [x + w, y], [x + w, y + d], [x, y + d]]; // biome-ignore format: one outline
-    return {
-      globalId,
-      label: globalId,
-      kind: 'wall',
-      min: [x, y, 0],
-      max: [x + w, y + d, 3],
-      volumeM3: w * d * 3,
-      figure: [outline],
-      ...more,
-    };
+  ): PlacedBody => ({
+    row: row++,
+    globalId,
+    ifcClass: 'IfcWall',
+    label: globalId,
+    group: 'wall',
+    spaceKind: null,
+    wholes: [],
+    min: [x, y, z],
+    max: [x + w, y + d, z + h],
+    volumeM3: w * d * h,
+    widthM: null,
+    shape: () => ({
+      cuts: [],
+      mesh: meshSweptSolid({
+        profile: { kind: 'rectangle', x: w, y: d, radius: 0 },
+        placement: frameToMatrix([x + w / 2, y + d / 2, z]),
+        direction: [0, 0, 1],
+        depth: h,
+      }),
+    }),
+    ...more,
+  });
+  const column: Partial<PlacedBody> = { ifcClass: 'IfcColumn', group: 'linear' };
+  const pairs = (bodies: readonly PlacedBody[]) => {
+    const byRow = new Map(bodies.map((b) => [b.row, b]));
+    return reportOverlaps(measureSharedBodies(bodies), (r) => byRow.get(r)!).map((f) => f.globalIds);
   };
+
   it('measures what two walls share', () => {
     // They share 2 x 0.2 x 3 = 1.2 m3 of 2.4 and 3.
-    const found = findOverlaps([box('a', 0, 0, 4, 0.2), box('b', 2, 0, 5, 0.2), box('c', 0, 3, 4, 0.2)]);
-    expect(found).toEqual([
-      {
-        a: expect.objectContaining({ globalId: 'a' }),
-        b: expect.objectContaining({ globalId: 'b' }),
-        sharedM3: expect.closeTo(1.2, 9),
-      },
+    const bodies = [
+      box('a', [0, 0, 0], [4, 0.2, 3]),
+      box('b', [2, 0, 0], [5, 0.2, 3]),
+      box('c', [0, 3, 0], [4, 0.2, 3]),
+    ];
+    expect(measureSharedBodies(bodies)).toEqual([
+      { a: bodies[0]!.row, b: bodies[1]!.row, sharedM3: expect.closeTo(1.2, 6), smallerM3: expect.closeTo(2.4, 9) },
     ]);
   });
-  it('lets walls meet at a corner, and bodies of different kinds', () => {
-    expect(findOverlaps([box('a', 0, 0, 4, 0.2), box('b', 3.8, 0, 0.2, 4)])).toEqual([]);
-    expect(findOverlaps([box('a', 0, 0, 1, 1), box('b', 0, 0, 1, 1, { kind: 'linear' })])).toEqual([]);
+  it('finds a column in a wall and a beam in a slab, across their classes', () => {
+    expect(pairs([box('wall', [0, 0, 0], [4, 0.3, 3]), box('column', [1, 0, 0], [0.3, 0.3, 3], column)])).toEqual([
+      ['wall', 'column'],
+    ]);
+    // A beam of 0.2 x 0.5 with its upper 0.2 in the slab: 40 %.
+    const slab = box('slab', [0, 0, 3], [5, 5, 0.2], { ifcClass: 'IfcSlab', group: 'slab' });
+    expect(pairs([slab, box('beam', [0, 2, 2.7], [5, 0.2, 0.5], { ...column, ifcClass: 'IfcBeam' })])).toEqual([
+      ['slab', 'beam'],
+    ]);
+  });
+  it('lets walls meet at a corner, what is cut out of one hold another, parts lie in their whole, bars in concrete', () => {
+    const wall = { widthM: 0.2 };
+    expect(pairs([box('a', [0, 0, 0], [0.4, 0.2, 3], wall), box('b', [0.2, 0, 0], [0.2, 4, 3], wall)])).toEqual([]);
+    const host = box('wall', [0, 0, 0], [4, 0.3, 3]);
+    const opening = box('', [1, -0.1, 1], [1, 0.5, 1]).shape()!.mesh;
+    const holed = { ...host, shape: () => ({ mesh: host.shape()!.mesh, cuts: [opening] }) };
+    const beam = box('beam', [1.2, 0, 1.2], [0.5, 0.3, 0.5], { ...column, ifcClass: 'IfcBeam' });
+    expect(pairs([host, beam])).toEqual([['wall', 'beam']]);
+    expect(pairs([holed, beam])).toEqual([]);
+    expect(pairs([host, box('part', [0, 0, 0], [4, 0.1, 3], { wholes: ['wall'] })])).toEqual([]);
+    expect(
+      pairs([host, box('bar', [1, 0.1, 0], [0.02, 0.02, 3], { ...column, ifcClass: 'IfcReinforcingBar' })]),
+    ).toEqual([]);
+  });
+  it('tells rooms of different kinds from rooms that overlap', () => {
+    const room = (kind: string): Partial<PlacedBody> => ({ ifcClass: 'IfcSpace', group: 'space', spaceKind: kind });
+    const [a, b] = [box('a', [0, 0, 0], [4, 3, 3], room('room')), box('b', [1, 0, 0], [4, 3, 3], room('room'))];
+    expect(pairs([a, b])).toEqual([['a', 'b']]);
+    expect(pairs([a, { ...b, spaceKind: 'gross-area' }])).toEqual([]);
+  });
+  it('two bodies of one class in one place count as that', () => {
+    const [a, b] = [box('a', [0, 0, 0], [4, 0.2, 3]), box('b', [0, 0, 0.005], [4, 0.2, 3])];
+    const found = reportOverlaps(measureSharedBodies([a, b]), (r) => (r === a.row ? a : b));
+    expect(found.map((f) => f.code)).toEqual(['coincident']);
   });
   it('finds every pair that a comparison of all with all finds', () => {
     const sizes = fc.tuple(
@@ -117,22 +170,17 @@ describe('overlaps', () => {
     );
     fc.assert(
       fc.property(fc.array(sizes, { minLength: 2, maxLength: 25 }), (list) => {
-        const bodies = list.map(([x, y, w], i) => box(`b${i}`, x, y, w, w));
-        const key = (a: string, b: string) => [a, b].sort().join();
+        const bodies = list.map(([x, y, w], i) => box(`b${i}`, [x, y, 0], [w, w, 3], { ifcClass: 'IfcSlab' }));
+        const key = (ids: readonly string[]) => [...ids].sort().join();
         const expected = bodies.flatMap((a, i) =>
           bodies.slice(i + 1).flatMap((b) => {
             const w = Math.min(a.max[0], b.max[0]) - Math.max(a.min[0], b.min[0]);
             const d = Math.min(a.max[1], b.max[1]) - Math.max(a.min[1], b.min[1]);
-            return w > 0 && d > 0 && w * d * 3 > 0.2 * Math.min(a.volumeM3, b.volumeM3) + 1e-9
-              ? [key(a.globalId, b.globalId)]
-              : [];
+            const isShared = w > 0 && d > 0 && w * d * 3 > 0.2 * Math.min(a.volumeM3, b.volumeM3) + 1e-6;
+            return isShared ? [key([a.globalId, b.globalId])] : [];
           }),
         );
-        expect(
-          findOverlaps(bodies)
-            .map(({ a, b }) => key(a.globalId, b.globalId))
-            .sort(),
-        ).toEqual(expected.sort());
+        expect(pairs(bodies).map(key).sort()).toEqual(expected.sort());
       }),
     );
   });

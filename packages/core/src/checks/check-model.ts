@@ -7,9 +7,8 @@ const measured = (e: ModelElement, name: string) =>
   e.quantities.find((q) => q.basis === 'measured' && q.name === name)?.value;
 const label = (e: ModelElement) => `${e.ifcClass} ${e.name ?? e.globalId}`;
 const figure = (value: number) => String(Number(value.toPrecision(4)));
-const plural = (n: number, one: string, many: string) => (n === 1 ? one : `${n} ${many}`);
 
-/** Findings about elements in the light of the whole model: its storeys, its types, its sizes. */
+/** Findings about elements in the light of the whole model: its types, its sizes, its rooms. */
 export function checkModel(elements: readonly ModelElement[], storeys: readonly ModelStorey[]): Finding[] {
   return [
     ...checkSizes(elements),
@@ -55,32 +54,74 @@ function checkSizes(elements: readonly ModelElement[]): Finding[] {
   ];
 }
 
-/** An element may reach so far below its storey's level (slabs, footings), m. */
-const BELOW_M = 1;
+/** What stands on its storey: a wall, a column, a door, a room. Slabs, footings and beams lie below or above it. */
+const STANDS = /^Ifc(Wall|Column|Door|Window|Space|Furni|CurtainWall|Railing|StairFlight|SanitaryTerminal)/;
 
-function checkStoreyLevels(elements: readonly ModelElement[], storeys: readonly ModelStorey[]): Finding[] {
-  const levels = storeys
-    .filter((s): s is ModelStorey & { elevation: number } => s.elevation !== null)
-    .sort((a, b) => a.elevation - b.elevation);
-  return levels.flatMap((storey, i): Finding[] => {
-    const next = levels[i + 1]?.elevation ?? Number.POSITIVE_INFINITY;
-    const wrong = elements.filter(
-      (e) =>
-        e.storey === storey.name &&
-        e.box !== null &&
-        e.parent === null &&
-        (e.box[2] > next - TOLERANCE.joint || e.box[5] < storey.elevation - BELOW_M),
-    );
-    if (wrong.length === 0) return [];
-    return [
-      {
+/**
+ * Elements that stand above the next storey's level, wholly more than `belowM` below their own, or a whole storey too low: with all of
+ * a standing thing between the level below and its own.
+ * @param belowM an element may hang so far below its storey's level without a finding, m
+ */
+export function checkStoreyLevels(
+  elements: readonly Pick<ModelElement, 'globalId' | 'ifcClass' | 'name' | 'storey' | 'box' | 'parent'>[],
+  storeys: readonly ModelStorey[],
+  belowM = BELOW_M,
+): Finding[] {
+  const levels = findLevels(elements, storeys);
+  return levels.flatMap(({ name, levelM }, i): Finding[] => {
+    const next = levels[i + 1]?.levelM ?? Number.POSITIVE_INFINITY;
+    const below = levels[i - 1]?.levelM;
+    return elements
+      .filter((e) => {
+        if (e.storey !== name || !e.box || e.parent !== null) return false;
+        const [bottom, top] = [e.box[2], e.box[5]];
+        if (bottom > next - TOLERANCE.joint || top < levelM - belowM) return true;
+        const isTooLow = below !== undefined && top < levelM + TOLERANCE.joint && bottom < below + NEAR_LEVEL_M && bottom > below - NEAR_LEVEL_M; // biome-ignore format: one rule
+        return isTooLow && STANDS.test(e.ifcClass);
+      })
+      .map((e) => ({
         code: 'storey-level-differs',
         severity: 'warning',
-        message: `${plural(wrong.length, 'One element', 'elements')} of storey ${storey.name} (level ${figure(storey.elevation)} m) ${wrong.length === 1 ? 'stands' : 'stand'} above the next storey or more than ${BELOW_M} m below this one: ${wrong[0]!.name ?? wrong[0]!.ifcClass} from ${figure(wrong[0]!.box![2])} to ${figure(wrong[0]!.box![5])} m.`,
-        globalIds: wrong.map((e) => e.globalId),
-      },
-    ];
+        message: `${e.ifcClass} ${e.name ?? e.globalId} reaches from ${figure(e.box![2])} to ${figure(e.box![5])} m; its storey ${name} begins at ${figure(levelM)} m.`,
+        globalIds: [e.globalId],
+        cause: name,
+      }));
   });
+}
+/** An element may reach so far below its storey's level (slabs, footings), m. */
+const BELOW_M = 1;
+/** A thing that stands on the storey below begins this near its level, m. */
+const NEAR_LEVEL_M = 0.6;
+
+/**
+ * Levels of storeys in the model's world, ascending. Files give a storey's height by its placement and as a figure, which may count
+ * from a datum or from the ground: what most elements stand by is taken.
+ */
+function findLevels(
+  elements: readonly Pick<ModelElement, 'storey' | 'box'>[],
+  storeys: readonly ModelStorey[],
+): { name: string; levelM: number }[] {
+  const candidates = [
+    storeys.map((s) => s.levelM ?? s.elevation),
+    storeys.map((s) => s.elevation),
+    storeys.map((s) => (s.elevation === null ? null : s.elevation + ((storeys[0]!.levelM ?? 0) - (storeys[0]!.elevation ?? 0)))),
+  ].map((list) =>
+    list
+      .flatMap((levelM, i) => (levelM === null ? [] : [{ name: storeys[i]!.name, levelM }]))
+      .sort((a, b) => a.levelM - b.levelM),
+  ); // biome-ignore format: one list
+  const misses = (levels: readonly { name: string; levelM: number }[]): number => {
+    const bands = new Map(
+      levels.map(({ name, levelM }, i) => [name, [levelM, levels[i + 1]?.levelM ?? Infinity]] as const),
+    );
+    let count = 0;
+    for (const { storey, box } of elements) {
+      const band = storey === null || !box ? undefined : bands.get(storey);
+      if (band && (box![2] > band[1] - TOLERANCE.joint || box![5] < band[0] - BELOW_M)) count++;
+    }
+    return count;
+  };
+  return candidates.reduce((best, next) => (misses(next) < misses(best) ? next : best));
 }
 
 /** Thickness of a wall, slab or covering as measured. */
@@ -90,27 +131,25 @@ const isSameWidth = (a: number, b: number) => Math.abs(a - b) <= Math.max(TOLERA
 
 function checkLayers(elements: readonly ModelElement[]): Finding[] {
   const findings: Finding[] = [];
-  const empty = elements.filter((e) => e.layers.some((l) => l.thickness !== null && !(l.thickness > 0)));
-  if (empty.length > 0)
-    findings.push({
-      code: 'zero-thickness-layer',
-      severity: 'notice',
-      message: `${plural(empty.length, 'One element has', 'elements have')} a layer without thickness; it has an area but no volume.`,
-      globalIds: empty.map((e) => e.globalId),
-    });
+  for (const e of elements)
+    if (e.layers.some((l) => l.thickness !== null && !(l.thickness > 0)))
+      findings.push({
+        code: 'zero-thickness-layer',
+        severity: 'notice',
+        message: `${label(e)} has a layer without thickness; it has an area but no volume.`,
+        globalIds: [e.globalId],
+        cause: e.typeName ?? 'layer',
+      });
   for (const e of elements) {
     const sum = e.layers.reduce((total, l) => total + (l.thickness ?? 0), 0);
-    // A body known only by its mesh takes its thickness from the layers: there is nothing to compare.
-    const own =
-      e.box && e.quantities.some((q) => q.name === 'Length' && q.method.startsWith('swept'))
-        ? thicknessOf(e)
-        : undefined;
+    const own = thicknessOf(e);
     if (!(sum > 0) || own === undefined || isSameWidth(sum, own)) continue;
     findings.push({
       code: 'layers-differ-from-width',
       severity: 'warning',
       message: `${label(e)} is ${figure(own)} m thick, its layers ${figure(sum)} m together.`,
       globalIds: [e.globalId],
+      ...(e.typeName === null ? {} : { cause: e.typeName }),
     });
   }
   return findings;
@@ -128,30 +167,49 @@ function checkTypeWidths(elements: readonly ModelElement[]): Finding[] {
     const [least, most] = [widths[0]!, widths.at(-1)!];
     if (isSameWidth(least, most)) return [];
     const usual = widths[Math.floor(widths.length / 2)]!;
-    return [
-      {
+    return list
+      .filter((e) => !isSameWidth(thicknessOf(e)!, usual))
+      .map((e) => ({
         code: 'type-used-with-different-widths',
         severity: 'warning',
-        message: `Type ${list[0]!.typeName} is drawn from ${figure(least)} to ${figure(most)} m thick.`,
-        globalIds: list.filter((e) => !isSameWidth(thicknessOf(e)!, usual)).map((e) => e.globalId),
-      },
-    ];
+        message: `Type ${e.typeName} is drawn from ${figure(least)} to ${figure(most)} m thick; ${label(e)} is ${figure(thicknessOf(e)!)} m.`,
+        globalIds: [e.globalId],
+        cause: e.typeName!,
+      }));
   });
 }
 
-function checkFinishes(elements: readonly ModelElement[]): Finding[] {
-  const bare = elements.filter((e) => e.finishes !== null && e.finishes.floor === null);
-  if (bare.length === 0) return [];
-  const areas = bare.flatMap((e) => measured(e, 'NetFloorArea') ?? []);
-  const isPart = areas.length < bare.length ? ', without those whose area is not known' : '';
-  const sum = areas.reduce((total, m2) => total + m2, 0);
-  const area = areas.length === 0 ? 'area not known' : `${figure(sum)} m2${isPart}`;
-  return [
-    {
-      code: 'room-without-finish',
+/** Rooms without a floor finish. */
+export function checkFinishes(
+  elements: readonly Pick<ModelElement, 'globalId' | 'name' | 'finishes' | 'quantities'>[],
+): Finding[] {
+  return elements
+    .filter((e) => e.finishes !== null && e.finishes.floor === null)
+    .map((e) => {
+      const area = e.quantities.find((q) => q.basis === 'measured' && q.name === 'NetFloorArea')?.value;
+      return {
+        code: 'room-without-finish',
+        severity: 'notice',
+        message: `Room ${e.name ?? e.globalId} has no floor finish; ${area === undefined ? 'its area is not known' : `${figure(area)} m2`}.`,
+        globalIds: [e.globalId],
+        cause: 'floor',
+      };
+    });
+}
+
+/** A floor is all covered by rooms and walls but for this share of it, or this much, m2. */
+const UNCOVERED_SHARE = 0.02;
+const UNCOVERED_M2 = 3;
+
+/** Storeys with rooms whose floor is not all covered by them: rooms are missing, or a floor is of another storey. */
+export function checkFloors(storeys: readonly ModelStorey[]): Finding[] {
+  return storeys
+    .filter((s) => (s.uncoveredM2 ?? 0) > Math.max(UNCOVERED_M2, UNCOVERED_SHARE * (s.gfa ?? 0)))
+    .map((s) => ({
+      code: 'floor-without-room',
       severity: 'notice',
-      message: `${plural(bare.length, 'One room has', 'rooms have')} no floor finish: ${bare.map((e) => e.name ?? e.globalId).join(', ')}; ${area}.`,
-      globalIds: bare.map((e) => e.globalId),
-    },
-  ];
+      message: `On storey ${s.name} ${figure(s.uncoveredM2!)} m2 of floor lie in no room and under no wall.`,
+      globalIds: [],
+      cause: s.name,
+    }));
 }

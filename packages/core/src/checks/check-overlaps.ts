@@ -1,95 +1,137 @@
-import { type Figure, measureUnionAreaM2 } from '../geometry/union-area.ts';
+import Flatbush from 'flatbush';
+import type { SharedBody } from '../elements/site-data.ts';
+import { type CutBody, measureCommonVolume } from '../geometry/shared-volume.ts';
+import type { Vector3 } from '../geometry/vector.ts';
+import type { MeasureGroup } from '../quantities/quantity-names.ts';
 import type { Finding } from './finding.ts';
 
-/** A body in the model's world: its box, and its section if it is straight and upright. Metres. */
+/** A body in the model's world, metres, with what decides whether it may share room with another. */
 export interface PlacedBody {
+  readonly row: number;
   readonly globalId: string;
+  readonly ifcClass: string;
   readonly label: string;
-  /** Bodies of one kind must not share space. */
-  readonly kind: string;
-  readonly min: readonly [number, number, number];
-  readonly max: readonly [number, number, number];
+  readonly group: MeasureGroup;
+  /** Rooms, gross areas and groups of rooms each lie over each other. */
+  readonly spaceKind: string | null;
+  /** GlobalIds of what it is a part of, out to the outermost. */
+  readonly wholes: readonly string[];
+  readonly min: Vector3;
+  readonly max: Vector3;
   readonly volumeM3: number;
-  /** Section on plan of an upright prism; null for other shapes. */
-  readonly figure: Figure | null;
+  /** Thickness of a wall, m; null for others. */
+  readonly widthM: number | null;
+  /** Its shape with what is cut out of it; null if it has no mesh. Made when asked for. */
+  readonly shape: () => CutBody | null;
 }
 
-/** Bodies that share more than this part of the smaller one overlap; corners of walls share less. */
+/** Pairs that share less than this part of the smaller one are not kept. */
+export const LEAST_SHARED = 0.02;
+/** Bodies that share more than this part of the smaller one overlap, unless the project says otherwise; joints share less. */
 export const OVERLAP_SHARE = 0.2;
-/** A body that fills its box but for this share is taken for the box. */
-const BOX_SHARE = 0.02;
+/** Bodies of one class that share this much of both stand in each other's place. */
+export const SAME_PLACE_SHARE = 0.98;
 
-/**
- * Pairs of bodies of one kind that share more than `share` of the smaller volume. Prisms are compared by their sections, bodies that
- * fill their boxes by these; for other shapes nothing is claimed.
- */
-export function findOverlaps(
-  bodies: readonly PlacedBody[],
-  share = OVERLAP_SHARE,
-): { a: PlacedBody; b: PlacedBody; sharedM3: number }[] {
-  const out: { a: PlacedBody; b: PlacedBody; sharedM3: number }[] = [];
-  for (const [i, j] of listNeighbours(bodies)) {
-    const [a, b] = [bodies[i]!, bodies[j]!];
-    if (a.kind !== b.kind) continue;
-    const least = share * Math.min(a.volumeM3, b.volumeM3);
-    if (!(boxVolume(a, b) > least)) continue;
-    const sharedM3 = sharedVolume(a, b);
-    if (sharedM3 > least) out.push({ a, b, sharedM3 });
+/** Groups whose bodies must not lie in each other, whatever their class. */
+const BUILT: ReadonlySet<MeasureGroup> = new Set(['wall', 'slab', 'linear', 'footing']);
+/** What lies in other bodies by its nature. */
+const EMBEDDED = /^Ifc(Reinforc|Tendon|Mechanical|Discrete|Fasten|VibrationIsolator)/;
+/** What runs through others by its nature: only its like must not share its room. */
+const RUNNING = /^Ifc(Flow|Pipe|Duct|Cable|Distribution|Covering|Railing|Plate)/;
+
+/** True if two bodies that share room are counted twice by it. */
+export function mayNotShare(a: PlacedBody, b: PlacedBody): boolean {
+  if (a.group === 'filler' || b.group === 'filler') return false;
+  if (EMBEDDED.test(a.ifcClass) || EMBEDDED.test(b.ifcClass)) return false;
+  if (a.wholes.includes(b.globalId) || b.wholes.includes(a.globalId)) return false;
+  if (a.group === 'space' || b.group === 'space') return a.group === b.group && a.spaceKind === b.spaceKind && a.spaceKind !== 'group'; // biome-ignore format: one rule
+  if (a.ifcClass === b.ifcClass) return true;
+  if (RUNNING.test(a.ifcClass) || RUNNING.test(b.ifcClass)) return false;
+  return BUILT.has(a.group) && BUILT.has(b.group);
+}
+
+/** Pairs of bodies that share room which is counted twice by it, with the volume they share, by their full shapes. */
+export function measureSharedBodies(bodies: readonly PlacedBody[]): SharedBody[] {
+  if (bodies.length < 2) return [];
+  const index = new Flatbush(bodies.length);
+  for (const { min, max } of bodies) index.add(min[0], min[1], max[0], max[1]);
+  index.finish();
+  const shapes = new Map<number, CutBody | null>();
+  const shapeOf = (i: number): CutBody | null => {
+    if (!shapes.has(i)) shapes.set(i, bodies[i]!.shape());
+    return shapes.get(i)!;
+  };
+  const out: SharedBody[] = [];
+  for (const [i, a] of bodies.entries()) {
+    for (const j of index.search(a.min[0], a.min[1], a.max[0], a.max[1])) {
+      const b = bodies[j]!;
+      if (j <= i || !mayNotShare(a, b)) continue;
+      const smallerM3 = Math.min(a.volumeM3, b.volumeM3);
+      if (sharedBoxM3(a, b) < LEAST_SHARED * smallerM3) continue;
+      const [x, y] = [shapeOf(i), shapeOf(j)];
+      const sharedM3 = x && y ? measureCommonVolume(x, y) : 0;
+      if (sharedM3 < LEAST_SHARED * smallerM3 || isJoint(a, b, sharedM3)) continue;
+      out.push({ a: a.row, b: b.row, sharedM3, smallerM3 });
+    }
+    // Meshes of bodies to the left are not needed again.
+    if (shapes.size > 20_000) shapes.clear();
   }
   return out;
 }
 
-/** Findings about overlapping bodies; pairs that are reported as standing in one place are left out. */
-export function checkOverlaps(bodies: readonly PlacedBody[], coincident: ReadonlySet<string>): Finding[] {
-  return findOverlaps(bodies)
-    .filter(({ a, b }) => !(coincident.has(a.globalId) && coincident.has(b.globalId)))
-    .map(({ a, b, sharedM3 }) => ({
-      code: a.kind === 'space' ? 'rooms-overlap' : 'overlap',
-      severity: 'warning',
-      message: `${a.label} and ${b.label} share ${Number(sharedM3.toPrecision(3))} m3; it is counted twice.`,
-      globalIds: [a.globalId, b.globalId],
-    }));
+function sharedBoxM3(a: PlacedBody, b: PlacedBody): number {
+  let volume = 1;
+  for (let k = 0; k < 3; k++) volume *= Math.max(0, Math.min(a.max[k]!, b.max[k]!) - Math.max(a.min[k]!, b.min[k]!));
+  return volume;
 }
 
-const span = (a: PlacedBody, b: PlacedBody, k: 0 | 1 | 2) =>
-  Math.max(0, Math.min(a.max[k], b.max[k]) - Math.max(a.min[k], b.min[k]));
-const boxVolume = (a: PlacedBody, b: PlacedBody) => span(a, b, 0) * span(a, b, 1) * span(a, b, 2);
-
-function sharedVolume(a: PlacedBody, b: PlacedBody): number {
-  if (a.figure && b.figure) {
-    const both = measureUnionAreaM2([a.figure]) + measureUnionAreaM2([b.figure]);
-    return (both - measureUnionAreaM2([a.figure, b.figure])) * span(a, b, 2);
-  }
-  return fillsBox(a) && fillsBox(b) ? boxVolume(a, b) : 0;
+/** Walls drawn into each other's corner share no more than thickness x thickness x height: that is how they meet. */
+function isJoint(a: PlacedBody, b: PlacedBody, sharedM3: number): boolean {
+  if (a.widthM === null || b.widthM === null) return false;
+  const heightM = Math.min(a.max[2], b.max[2]) - Math.max(a.min[2], b.min[2]);
+  return sharedM3 <= 1.1 * a.widthM * b.widthM * heightM;
 }
 
-function fillsBox({ min, max, volumeM3 }: PlacedBody): boolean {
-  const box = (max[0] - min[0]) * (max[1] - min[1]) * (max[2] - min[2]);
-  return box - volumeM3 <= BOX_SHARE * box;
+const percent = (share: number) => `${Math.round(share * 100)} %`;
+const figure = (value: number) => String(Number(value.toPrecision(3)));
+
+/** What an overlap is told by. */
+export interface SharedLabel {
+  readonly globalId: string;
+  readonly label: string;
+  readonly ifcClass: string;
+  readonly volumeM3: number;
 }
 
-/** Pairs whose boxes share a square of a grid; the squares are as large as a usual body, so that few bodies share one. */
-function* listNeighbours(bodies: readonly PlacedBody[]): Generator<[number, number]> {
-  const sizes = bodies.map((b) => Math.max(b.max[0] - b.min[0], b.max[1] - b.min[1])).sort((a, b) => a - b);
-  const size = Math.max(0.5, sizes[Math.floor(sizes.length / 2)] ?? 1);
-  const cells = new Map<string, number[]>();
-  const cellsOf = ({ min, max }: PlacedBody): string[] => {
-    const keys: string[] = [];
-    for (let x = Math.floor(min[0] / size); x <= Math.floor(max[0] / size); x++)
-      for (let y = Math.floor(min[1] / size); y <= Math.floor(max[1] / size); y++) keys.push(`${x},${y}`);
-    return keys;
-  };
-  for (const [i, body] of bodies.entries()) {
-    const met = new Set<number>();
-    for (const key of cellsOf(body)) {
-      const cell = cells.get(key);
-      if (!cell) {
-        cells.set(key, [i]);
-        continue;
-      }
-      for (const j of cell) if (!met.has(j) && span(bodies[j]!, body, 2) > 0) met.add(j);
-      cell.push(i);
-    }
-    for (const j of met) yield [j, i];
-  }
+/** Findings about pairs that share more than a part of the smaller one. */
+export function reportOverlaps(
+  shared: readonly SharedBody[],
+  labelOf: (row: number) => SharedLabel,
+  share = OVERLAP_SHARE,
+): Finding[] {
+  return shared.flatMap(({ a, b, sharedM3, smallerM3 }): Finding[] => {
+    const part = sharedM3 / smallerM3;
+    if (part <= share) return [];
+    const [x, y] = [labelOf(a), labelOf(b)];
+    const isSame = x.ifcClass === y.ifcClass && sharedM3 > SAME_PLACE_SHARE * Math.max(x.volumeM3, y.volumeM3);
+    if (isSame && x.ifcClass !== 'IfcSpace')
+      return [
+        {
+          code: 'coincident',
+          severity: 'error',
+          message: `${x.label} and ${y.label} stand in the same place with the same shape; they would be counted twice.`,
+          globalIds: [x.globalId, y.globalId],
+        },
+      ];
+    const isRooms = x.ifcClass === 'IfcSpace';
+    return [
+      {
+        code: isRooms ? 'rooms-overlap' : 'overlap',
+        severity: x.ifcClass === y.ifcClass ? 'warning' : 'notice',
+        message: `${x.label} and ${y.label} share ${figure(sharedM3)} m3, ${percent(part)} of the smaller one${isRooms ? '' : '; it is counted twice'}.`,
+        globalIds: [x.globalId, y.globalId],
+        cause: [x.ifcClass, y.ifcClass].sort().join(' and '),
+      },
+    ];
+  });
 }

@@ -14,6 +14,9 @@ export const FINDING_CODES = [
   'open-body',
   'volume-not-positive',
   'profile-crosses-itself',
+  'solids-overlap',
+  'size-out-of-range',
+  'opening-not-measured',
   'density-missing',
   'overlap',
   'storey-level-differs',
@@ -23,30 +26,75 @@ export const FINDING_CODES = [
   'rooms-overlap',
   'room-without-finish',
   'zero-thickness-layer',
+  'floor-without-room',
+  'given-as-in-file',
 ] as const;
 export type FindingCode = (typeof FINDING_CODES)[number];
 
-/** Something the estimator should know about a model before trusting it. */
+/** Something the estimator should know about a model before trusting it: about one element, one pair, or the file as a whole. */
 export interface Finding {
   readonly code: FindingCode;
   readonly severity: 'error' | 'warning' | 'notice';
   readonly message: string;
   readonly globalIds: readonly string[];
+  /** ElementKeys of the same elements, once they have some: what an acceptance hangs on. */
+  readonly keys?: readonly number[];
+  /** What several findings have in common (a material, a type, a storey): screens tell them in one line. */
+  readonly cause?: string;
   /** The material it is about, if it is about one. */
   readonly material?: string;
 }
 
-/**
- * Identity of a finding that stays the same from revision to revision as long as its cause does: its code and elements, or its
- * message where it names none.
- */
-export function findingKey({ code, globalIds, message }: Finding): string {
-  const text = globalIds.length > 0 ? [...globalIds].sort().join() : message;
-  // FNV-1a, two lanes: enough to tell the findings of a project apart.
+/** FNV-1a, two lanes: enough to tell the findings of a project apart. */
+function hashText(text: string): string {
   let [a, b] = [0x811c9dc5, 0x01000193];
   for (let i = 0; i < text.length; i++) {
     a = Math.imul(a ^ text.charCodeAt(i), 0x01000193);
     b = Math.imul(b ^ text.charCodeAt(i), 0x85ebca6b);
   }
-  return `${code}/${(a >>> 0).toString(16).padStart(8, '0')}${(b >>> 0).toString(16).padStart(8, '0')}`;
+  return `${(a >>> 0).toString(16).padStart(8, '0')}${(b >>> 0).toString(16).padStart(8, '0')}`;
+}
+
+/**
+ * Identity of a finding that stays the same from revision to revision as long as its cause does: its code and the ElementKeys of its
+ * elements; before they have keys their GlobalIds, and the message where it names none.
+ */
+export function findingKey({ code, globalIds, keys, message }: Finding): string {
+  if (keys && keys.length > 0) return `${code}/${[...keys].sort((a, b) => a - b).join('.')}`;
+  return `${code}/${hashText(globalIds.length > 0 ? [...globalIds].sort().join() : message)}`;
+}
+
+/** The key that an acceptance was kept under before elements' own keys were used. */
+export function formerFindingKey({ keys: _, ...finding }: Finding): string {
+  return findingKey(finding);
+}
+
+/** Gives findings the ElementKeys of their elements; a GlobalId that stands on several elements means all of them. */
+export function keyFindings(
+  findings: readonly Finding[],
+  keysOf: (globalId: string) => readonly number[] | undefined,
+): Finding[] {
+  return findings.map((f) => {
+    const keys = f.globalIds.flatMap((id) => keysOf(id) ?? []);
+    return keys.length > 0 ? { ...f, keys } : f;
+  });
+}
+
+/** Findings of one cause as one line: how many there are, and what the first of them says. */
+export interface FindingLine {
+  readonly code: FindingCode;
+  readonly cause: string | null;
+  readonly findings: readonly Finding[];
+}
+
+/** Groups findings by what they have in common, in the order in which they come. Those without a common cause stand alone. */
+export function bundleFindings(findings: readonly Finding[]): FindingLine[] {
+  const lines = new Map<string, { code: FindingCode; cause: string | null; findings: Finding[] }>();
+  for (const [i, f] of findings.entries()) {
+    const key = f.cause === undefined ? `${i}` : `${f.code}/${f.cause}`;
+    const line = lines.get(key);
+    if (line) line.findings.push(f);
+    else lines.set(key, { code: f.code, cause: f.cause ?? null, findings: [f] });
+  }
+  return [...lines.values()];
 }

@@ -1,8 +1,8 @@
 import { appendToList } from '../result/append-to-list.ts';
 import type { SiUnit } from '../units/branded.ts';
 import { readText } from './columns.ts';
-import type { ElementTable, QuantityColumn } from './element-table.ts';
-import type { Basis, QuantityMethod } from './model-element.ts';
+import { type ElementTable, type QuantityColumn, readExactness } from './element-table.ts';
+import type { Basis, Exactness, QuantityMethod } from './model-element.ts';
 
 /** Which of two figures of one name is used: the better one, or always the measured or the stated one where there is one. */
 export type QuantityChoice = 'best' | 'measured' | 'stated';
@@ -16,22 +16,11 @@ export interface EffectiveColumn {
   readonly origins: readonly (QuantityColumn | null)[];
 }
 
-/** Methods whose figures are exact, so that they beat what a file states. */
-const EXACT: ReadonlySet<string> = new Set<QuantityMethod>([
-  'swept',
-  'swept-openings',
-  'plan',
-  'attribute',
-  'parts',
-  'count',
-  'density',
-]);
-
 const cache = new WeakMap<ElementTable, Map<string, EffectiveColumn>>();
 
 /**
- * Quantity columns used for pricing, by lower-case name, computed once per table: by default the measured figure where its method
- * is exact, else the stated one, else the one from the mesh; a table may choose otherwise by name. A figure given here beats both.
+ * Quantity columns used for pricing, by lower-case name, computed once per table: by default the measured figure where it is
+ * exact, else the stated one, else the one from the mesh; a table may choose otherwise by name. A figure given here beats both.
  */
 export function listEffectiveQuantities(table: ElementTable): ReadonlyMap<string, EffectiveColumn> {
   let columns = cache.get(table);
@@ -66,7 +55,7 @@ function chooseFigures(
   for (let row = 0; row < table.count; row++) {
     const [m, s] = [at(measured, row), at(stated, row)];
     const choice = byRow?.[row] ?? general;
-    const isExact = m !== undefined && EXACT.has(readText(m.methods, row) ?? '');
+    const isExact = m !== undefined && readExactness(m, row) === 'exact';
     const found = choice === 'stated' || (choice === 'best' && !isExact) ? (s ?? m) : (m ?? s);
     const used = at(given, row) ?? found;
     if (!used) continue;
@@ -82,7 +71,9 @@ export function findQuantityOrigin(
   table: ElementTable,
   row: number,
   name: string,
-): { basis: Basis; method: QuantityMethod } | null {
+): { basis: Basis; method: QuantityMethod; exactness: Exactness | null } | null {
   const column = listEffectiveQuantities(table).get(name.toLowerCase())?.origins[row];
-  return column ? { basis: column.basis, method: readText(column.methods, row) as QuantityMethod } : null;
+  if (!column) return null;
+  const { basis, methods } = column;
+  return { basis, method: readText(methods, row) as QuantityMethod, exactness: readExactness(column, row) };
 }

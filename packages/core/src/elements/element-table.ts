@@ -12,6 +12,7 @@ import type { TableParts } from './element-parts.ts';
 import type {
   Basis,
   Box,
+  Exactness,
   FinishSurface,
   ModelElement,
   ModelStorey,
@@ -20,7 +21,7 @@ import type {
   QuantityMethod,
   WallFinish,
 } from './model-element.ts';
-import type { PlanOpening, RoomPlan, RowAxis, SiteData, WallJunction } from './site-data.ts';
+import type { PlanOpening, RoofSlope, RoomPlan, RowAxis, SharedBody, SiteData, WallJunction } from './site-data.ts'; // biome-ignore format: one module
 import {
   type FaceTable,
   type LayerTable,
@@ -37,6 +38,8 @@ export interface QuantityColumn {
   readonly unit: SiUnit;
   readonly values: Float64Array;
   readonly methods: TextColumn;
+  /** How far each measured figure can be trusted; absent in tables of older readers and for figures that are not measured. */
+  readonly exactness?: TextColumn;
 }
 
 /** One property over the elements that carry it; `rows` ascending. */
@@ -82,6 +85,10 @@ export interface ElementTable {
   readonly wallAxes: readonly RowAxis[];
   /** Openings of walls on plan, for the rooms beside them. */
   readonly wallOpenings: readonly PlanOpening[];
+  /** Slopes of roofs, one by one; absent in tables of older readers. */
+  readonly roofSlopes?: readonly RoofSlope[];
+  /** Pairs of bodies that share room; absent in tables of older readers. */
+  readonly sharedBodies?: readonly SharedBody[];
   /** Rooms whose walls take several finishes, by row; the first part that holds at a place counts. */
   readonly wallFinishes?: ReadonlyMap<number, readonly WallFinish[]>;
   /** What the project asks to be measured of their shapes; absent while nothing is asked. */
@@ -107,7 +114,7 @@ function offsets(lengths: readonly number[]): Uint32Array {
 }
 
 function buildQuantityColumns(elements: readonly ModelElement[]): QuantityColumn[] {
-  const columns = new Map<string, { first: Quantity; values: Float64Array; methods: (string | null)[] }>();
+  const columns = new Map<string, { first: Quantity; values: Float64Array; methods: (string | null)[]; exactness: (string | null)[] }>(); // biome-ignore format: one record
   elements.forEach((element, row) => {
     for (const q of element.quantities) {
       const key = `${q.basis}:${q.name}:${q.unit}`;
@@ -117,19 +124,22 @@ function buildQuantityColumns(elements: readonly ModelElement[]): QuantityColumn
           first: q,
           values: new Float64Array(elements.length).fill(Number.NaN),
           methods: new Array(elements.length).fill(null),
+          exactness: new Array(elements.length).fill(null),
         };
         columns.set(key, column);
       }
       column.values[row] = q.value;
       column.methods[row] = q.method;
+      column.exactness[row] = q.exactness ?? null;
     }
   });
-  return [...columns.values()].map(({ first, values, methods }) => ({
+  return [...columns.values()].map(({ first, values, methods, exactness }) => ({
     name: first.name,
     basis: first.basis,
     unit: first.unit,
     values,
     methods: buildTextColumn(methods),
+    ...(first.basis === 'measured' ? { exactness: buildTextColumn(exactness) } : {}),
   }));
 }
 
@@ -156,7 +166,7 @@ function buildPropertyColumns(elements: readonly ModelElement[]): PropertyColumn
 export function buildElementTable(
   elements: readonly ModelElement[],
   keys?: Int32Array,
-  { storeys = [], densities = {}, roomPlans = [], junctions = [], wallAxes = [], wallOpenings = [] }: SiteData = {},
+  { storeys = [], densities = {}, roomPlans = [], junctions = [], wallAxes = [], wallOpenings = [], roofSlopes = [], sharedBodies = [] }: SiteData = {}, // biome-ignore format: one argument
 ): ElementTable {
   const layers = elements.flatMap((e) => e.layers);
   const openings = elements.flatMap((e) => e.openings);
@@ -186,6 +196,7 @@ export function buildElementTable(
     layers: {
       offset: offsets(elements.map((e) => e.layers.length)),
       material: buildTextColumn(layers.map((l) => l.material)),
+      function: buildTextColumn(layers.map((l) => l.function ?? null)),
       thickness: Float64Array.from(layers, (l) => orNaN(l.thickness)),
       position: Float64Array.from(layers, (l) => orNaN(l.position)),
       weight: Float64Array.from(layers, (l) => orNaN(l.weight)),
@@ -221,16 +232,41 @@ export function buildElementTable(
     junctions,
     wallAxes,
     wallOpenings,
+    roofSlopes,
+    sharedBodies,
     boxes,
   };
+}
+
+/** Methods that older readers took for exact. */
+const EXACT_BEFORE: ReadonlySet<string> = new Set<QuantityMethod>([
+  'swept',
+  'swept-openings',
+  'plan',
+  'attribute',
+  'parts',
+  'count',
+  'density',
+]);
+
+/** How far a measured figure can be trusted; null for figures that are not measured. */
+export function readExactness(column: QuantityColumn, row: number): Exactness | null {
+  if (column.basis !== 'measured') return null;
+  const said = column.exactness && (readText(column.exactness, row) as Exactness | null);
+  if (said) return said;
+  return EXACT_BEFORE.has(readText(column.methods, row) ?? '') ? 'exact' : 'mesh';
 }
 
 /** Quantities of a row, stated and measured. */
 export function readQuantities(table: ElementTable, row: number): Quantity[] {
   const out: Quantity[] = [];
-  for (const { name, basis, unit, values, methods } of table.quantities) {
+  for (const column of table.quantities) {
+    const { name, basis, unit, values, methods } = column;
     const value = values[row]!;
-    if (!Number.isNaN(value)) out.push({ name, value, unit, basis, method: readText(methods, row) as QuantityMethod });
+    if (Number.isNaN(value)) continue;
+    const exactness = readExactness(column, row);
+    const method = readText(methods, row) as QuantityMethod;
+    out.push({ name, value, unit, basis, method, ...(exactness ? { exactness } : {}) });
   }
   return out;
 }

@@ -1,5 +1,6 @@
 import { diffElements } from '../changes/diff-elements.ts';
 import { checkElements, checkStated, checkStatedRows, reportMissingDensities } from '../checks/check-elements.ts';
+import { bundleFindings } from '../checks/finding.ts';
 import { sampleElement } from '../testing/sample-element.ts';
 import { isClassOrSubtype, listProductClasses, properClassName } from './class-hierarchy.ts';
 import { listEffectiveQuantities } from './effective-quantities.ts';
@@ -146,9 +147,12 @@ describe('checks', () => {
     expect([found(0.03), found(0.01), found(0.004)]).toEqual([[], ['a'], ['a', 'b']]);
     expect(checkStatedRows(table, 0.01)).toEqual(checkStated(elements, 0.01));
   });
-  it('reports a density once per material', () => {
-    expect(reportMissingDensities(new Map([['Quilt', ['a', 'b']]]))).toMatchObject([
-      { code: 'density-missing', globalIds: ['a', 'b'] },
+  it('reports a missing density element by element, the material being what they have in common', () => {
+    const found = reportMissingDensities(new Map([['Quilt', ['a', 'b']]]));
+    expect(found).toMatchObject([
+      { code: 'density-missing', globalIds: ['a'], cause: 'Quilt' },
+      { code: 'density-missing', globalIds: ['b'], cause: 'Quilt' },
     ]);
+    expect(bundleFindings(found)).toMatchObject([{ code: 'density-missing', cause: 'Quilt', findings: found }]);
   });
 });

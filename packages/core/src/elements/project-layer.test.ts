@@ -35,7 +35,7 @@ describe('attributes added in a project', () => {
   });
   it('beat what is measured and stated under the same name, and say so', () => {
     expect([...listEffectiveQuantities(seen).get('length')!.values]).toEqual([5, 4.5]);
-    expect(findQuantityOrigin(seen, 1, 'Length')).toEqual({ basis: 'given', method: 'hand' });
+    expect(findQuantityOrigin(seen, 1, 'Length')).toEqual({ basis: 'given', method: 'hand', exactness: null });
   });
   it('are caught by scopes and known to formulas, words joined', () => {
     const scope = { field: 'quantity', of: 'render depth', op: 'range', min: 2 } as const;

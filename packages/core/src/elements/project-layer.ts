@@ -10,7 +10,7 @@ import {
   type TextListColumn,
 } from './columns.ts';
 import type { QuantityChoice } from './effective-quantities.ts';
-import type { ElementTable, PropertyColumn, QuantityColumn } from './element-table.ts';
+import { type ElementTable, type PropertyColumn, type QuantityColumn, readExactness } from './element-table.ts';
 import { FINISH_SURFACES, type PropertyValue, type RoomFinishes, type WallFinish } from './model-element.ts';
 
 /** A material as a project knows it: one name for all its spellings, and its density in kg/m3. */
@@ -50,6 +50,7 @@ export function applyProjectLayer(table: ElementTable, layer: ProjectLayer): Ele
         layers: { ...table.layers, material: renameColumn(table.layers.material, rename) },
       }
     : table;
+  const weighed = weighAnew(renamed, layer.materials);
   return {
     ...renamed,
     properties: [...table.properties, ...listAddedProperties(table, layer.attributes)],
@@ -61,7 +62,8 @@ export function applyProjectLayer(table: ElementTable, layer: ProjectLayer): Ele
     ...(layer.leftOut.size > 0
       ? { excluded: Uint8Array.from(table.keys, (key) => Number(layer.leftOut.has(key))) }
       : {}),
-    quantities: [...weighAnew(renamed, layer.materials), ...listGivenQuantities(table, layer.attributes)],
+    layers: weighed.layers,
+    quantities: [...weighed.quantities, ...listGivenQuantities(table, layer.attributes)],
     choices: Object.fromEntries(Object.entries(layer.choices).map(([name, c]) => [name.toLowerCase(), c])),
   };
 }
@@ -170,20 +172,29 @@ function addZones(table: ElementTable, zones: ProjectLayer['zones']): TextListCo
   );
 }
 
-/** Weights by the project's densities, where it gives one for every material of an element. */
-function weighAnew(table: ElementTable, materials: readonly ProjectMaterial[]): readonly QuantityColumn[] {
+/** Weights of elements and of their layers by the project's densities: both by the same, so that layers add up to the whole. */
+function weighAnew(
+  table: ElementTable,
+  materials: readonly ProjectMaterial[],
+): Pick<ElementTable, 'quantities' | 'layers'> {
   const own = materials.flatMap((m) => (m.density === undefined ? [] : [[m.name, m.density] as const]));
-  if (own.length === 0) return table.quantities;
+  if (own.length === 0) return table;
   const densities = new Map([...Object.entries(table.densities), ...own]);
-  const volumes = table.quantities.find((q) => q.name === 'NetVolume' && q.basis === 'measured')?.values;
-  const known = table.quantities.find((q) => q.name === 'Weight' && q.basis === 'measured');
+  const layers = { ...table.layers, weight: weighLayers(table, densities) };
+  const find = (name: string) => table.quantities.find((q) => q.name === name && q.basis === 'measured');
+  const [volumes, known] = [find('NetVolume'), find('Weight')];
+  const faces = [find('NetSideArea'), find('NetArea')];
   const values = known ? known.values.slice() : new Float64Array(table.count).fill(Number.NaN);
   const methods = Array.from({ length: table.count }, (_, row) => (known ? readText(known.methods, row) : null));
+  const exactness = Array.from({ length: table.count }, (_, row) => (known ? readExactness(known, row) : null));
   for (let row = 0; row < table.count; row++) {
-    const weight = weighRow(table, row, densities, volumes?.[row] ?? Number.NaN);
+    const [from, to] = [table.layers.offset[row]!, table.layers.offset[row + 1]!];
+    const weight = from === to ? weighWhole(table, row, densities, volumes) : sumWeights(layers.weight, from, to);
     if (Number.isNaN(weight)) continue;
     values[row] = weight;
     methods[row] = 'density';
+    const basis = from === to ? volumes : (faces.find((f) => f && !Number.isNaN(f.values[row]!)) ?? volumes);
+    exactness[row] = basis ? readExactness(basis, row) : 'mesh';
   }
   const column: QuantityColumn = {
     name: 'Weight',
@@ -191,21 +202,32 @@ function weighAnew(table: ElementTable, materials: readonly ProjectMaterial[]): 
     unit: 'kg',
     values,
     methods: buildTextColumn(methods),
+    exactness: buildTextColumn(exactness),
   };
-  return [...table.quantities.filter((q) => q !== known), column];
+  return { layers, quantities: [...table.quantities.filter((q) => q !== known), column] };
 }
 
-function weighRow(table: ElementTable, row: number, densities: ReadonlyMap<string, number>, volume: number): number {
-  const [from, to] = [table.layers.offset[row]!, table.layers.offset[row + 1]!];
-  if (from === to) {
-    const names = readTextList(table.materials, row);
-    return names.length === 1 ? volume * (densities.get(names[0]!) ?? Number.NaN) : Number.NaN;
-  }
-  let sum = 0;
-  for (let i = from; i < to; i++) {
-    const material = readText(table.layers.material, i);
-    const own = material === null ? undefined : densities.get(material);
-    sum += own === undefined ? table.layers.weight[i]! : table.layers.volume[i]! * own;
-  }
-  return sum;
+function weighLayers({ layers }: ElementTable, densities: ReadonlyMap<string, number>): Float64Array {
+  return layers.weight.map((weight, i) => {
+    const material = readText(layers.material, i);
+    const density = material === null ? undefined : densities.get(material);
+    return density === undefined ? weight : layers.volume[i]! * density;
+  });
 }
+
+function weighWhole(
+  table: ElementTable,
+  row: number,
+  densities: ReadonlyMap<string, number>,
+  volumes: QuantityColumn | undefined,
+): number {
+  const names = readTextList(table.materials, row);
+  const density = names.length === 1 ? densities.get(names[0]!) : undefined;
+  return (volumes?.values[row] ?? Number.NaN) * (density ?? Number.NaN);
+}
+
+const sumWeights = (weights: Float64Array, from: number, to: number): number => {
+  let sum = 0;
+  for (let i = from; i < to; i++) sum += weights[i]!;
+  return sum;
+};

@@ -4,11 +4,16 @@ import type { ModelStorey } from './model-element.ts';
 export interface RoomPlan {
   readonly row: number;
   readonly rings: readonly (readonly number[])[];
+  /** Outlines of columns and courts in it, as x, y pairs; absent if it has none. */
+  readonly holes?: readonly (readonly number[])[];
   readonly bottomM: number;
   readonly topM: number;
 }
 
-/** An opening of a wall, seen on plan: its middle, the thickness of its wall, its size and height range. Metres. */
+/**
+ * An opening of a wall, seen on plan: the middle of what it takes from the wall, how deep that is (the wall's thickness unless it is a
+ * niche, which lies on one side), its size and height range. Metres.
+ */
 export interface PlanOpening {
   readonly at: readonly [number, number];
   readonly wallM: number;
@@ -36,6 +41,22 @@ export interface RowAxis {
   readonly topM: number;
 }
 
+/** One slope of a roof: the row of its roof or slab, its pitch in degrees, the way it falls from the y axis clockwise in degrees, m2. */
+export interface RoofSlope {
+  readonly row: number;
+  readonly pitch: number;
+  readonly falls: number;
+  readonly area: number;
+}
+
+/** Two bodies that share room, by row, with the volume they share and that of the smaller one, m3. */
+export interface SharedBody {
+  readonly a: number;
+  readonly b: number;
+  readonly sharedM3: number;
+  readonly smallerM3: number;
+}
+
 /** What a source says beside its elements. */
 export interface SiteData {
   readonly storeys?: readonly ModelStorey[];
@@ -44,4 +65,6 @@ export interface SiteData {
   readonly junctions?: readonly WallJunction[];
   readonly wallAxes?: readonly RowAxis[];
   readonly wallOpenings?: readonly PlanOpening[];
+  readonly roofSlopes?: readonly RoofSlope[];
+  readonly sharedBodies?: readonly SharedBody[];
 }

@@ -8,6 +8,8 @@ const orNull = (v: number): number | null => (Number.isNaN(v) ? null : v);
 export interface LayerTable {
   readonly offset: Uint32Array;
   readonly material: TextColumn;
+  /** What layers are for; absent in tables of older readers. */
+  readonly function?: TextColumn;
   readonly thickness: Float64Array;
   readonly position: Float64Array;
   readonly weight: Float64Array;
@@ -36,8 +38,10 @@ export interface FaceTable {
 export function readLayers({ layers }: ElementTable, row: number): Layer[] {
   const out: Layer[] = [];
   for (let i = layers.offset[row]!; i < layers.offset[row + 1]!; i++) {
+    const use = layers.function && readText(layers.function, i);
     out.push({
       material: readText(layers.material, i),
+      ...(use ? { function: use } : {}),
       thickness: orNull(layers.thickness[i]!),
       position: orNull(layers.position[i]!),
       weight: orNull(layers.weight[i]!),

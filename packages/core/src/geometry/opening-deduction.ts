@@ -1,8 +1,12 @@
-import { isPolygonInside } from './outline.ts';
-import { measureProfile, profileToOutlines, profileToPolygon } from './profile.ts';
+import { listFacets } from './facets.ts';
+import { isPointInPolygon, outlineToPolygon } from './outline.ts';
+import { listPlaneOutlines } from './plane-outlines.ts';
+import { measureProfile, profileToOutlines } from './profile.ts';
 import { asAlignedBox, listSweptPoints, measureSweptSolid, type SweptSolid, sweptDirection } from './swept-solid.ts';
 import { TOLERANCE } from './tolerances.ts';
-import { cross, dot, normalize, transformPoint, type Vector2, type Vector3 } from './vector.ts';
+import type { TriangleMesh } from './triangle-mesh.ts';
+import { type Figure, measureSharedAreaM2, measureUnionAreaM2 } from './union-area.ts';
+import { boundPoints, cross, dot, normalize, transformPoint, type Vector2, type Vector3 } from './vector.ts';
 
 /** What openings take out of a host, in m2 of the face square to the host's normal and m3 of its body. */
 export interface Deduction {
@@ -10,143 +14,192 @@ export interface Deduction {
   readonly volumeM3: number;
 }
 
-interface Box3 {
-  readonly min: Vector3;
-  readonly max: Vector3;
+/** An opening seen along the host's normal: its figure, how far it reaches along the normal, and its area if arcs are in it. */
+interface SeenOpening {
+  readonly figure: Figure;
+  readonly from: number;
+  readonly to: number;
+  /** Exact area where the figure has arcs in chords; null where the figure itself is exact. */
+  readonly curvedM2: number | null;
+  readonly low: Vector2;
+  readonly high: Vector2;
 }
 
 /**
- * Exact deduction of prismatic openings from one straight solid; overlapping boxes are counted once, parts that stick out
+ * Exact deduction of prismatic openings from one straight solid; where openings overlap they are counted once, parts that stick out
  * of the host not at all, recesses take volume but no face area. Returns null where only a mesh can tell (a slanted
- * opening, or a shaped one that touches the host's edge or another opening).
+ * opening, or a rounded one that touches the host's edge or another opening).
  * @param normal unit normal of the face that areas refer to, in the element's frame (across a wall, up for a slab)
  */
 export function deductOpenings(host: SweptSolid, openings: readonly SweptSolid[], normal: Vector3): Deduction | null {
-  const hostBox = asAlignedBox(host);
-  const boxes = openings.map(asAlignedBox);
-  const axis = normal.findIndex((c) => 1 - Math.abs(c) < TOLERANCE.parallel);
-  if (hostBox && axis >= 0 && boxes.every((b) => b !== null)) return deductBoxes(hostBox, boxes as Box3[], axis);
-  return deductParallelPrisms(host, hostBox, openings, normal);
+  const u = normalize(cross(Math.abs(normal[2]) > 0.9 ? [1, 0, 0] : [0, 0, 1], normal));
+  const v = cross(normal, u);
+  const face = seeAlong(host, normal, u, v);
+  if (!face) return null;
+  const seen: SeenOpening[] = [];
+  for (const o of openings) {
+    const one = seeAlong(o, normal, u, v);
+    if (!one) return null;
+    const [from, to] = [Math.max(one.from, face.from), Math.min(one.to, face.to)];
+    if (to - from > 1e-9) seen.push({ ...one, from, to });
+  }
+  const thickness = face.to - face.from;
+  const isThrough = (o: SeenOpening) => thickness - (o.to - o.from) < TOLERANCE.touch;
+  const [through, recesses] = [seen.filter(isThrough), seen.filter((o) => !isThrough(o))];
+  const areaM2 = measureTaken(face, through);
+  if (areaM2 === null) return null;
+  if (recesses.length === 0) return { areaM2, volumeM3: areaM2 * thickness };
+  // Layer by layer along the normal, all that is open there.
+  const cuts = [...new Set([face.from, face.to, ...recesses.flatMap((o) => [o.from, o.to])])].sort((a, b) => a - b);
+  let volumeM3 = 0;
+  for (let i = 0; i + 1 < cuts.length; i++) {
+    const [from, to] = [cuts[i]!, cuts[i + 1]!];
+    if (to - from < 1e-9) continue;
+    const open = [...through, ...recesses.filter((o) => o.from <= from + 1e-9 && o.to >= to - 1e-9)];
+    const layerM2 = measureTaken(face, open);
+    if (layerM2 === null) return null;
+    volumeM3 += layerM2 * (to - from);
+  }
+  return { areaM2, volumeM3 };
 }
 
-function deductBoxes(host: Box3, openings: readonly Box3[], axis: number): Deduction {
-  const clipped = openings
-    .map((o) => ({
-      min: o.min.map((v, k) => Math.max(v, host.min[k]!)) as unknown as Vector3,
-      max: o.max.map((v, k) => Math.min(v, host.max[k]!)) as unknown as Vector3,
-    }))
-    .filter((o) => o.min.every((v, k) => o.max[k]! - v > 1e-9));
-  const isThrough = (o: Box3) =>
-    o.min[axis]! - host.min[axis]! < TOLERANCE.touch && host.max[axis]! - o.max[axis]! < TOLERANCE.touch;
-  const flat = (o: Box3): Box3 => {
-    const min = [...o.min] as [number, number, number];
-    const max = [...o.max] as [number, number, number];
-    min[axis] = 0;
-    max[axis] = 1;
-    return { min, max };
-  };
-  return { volumeM3: measureUnionM3(clipped), areaM2: measureUnionM3(clipped.filter(isThrough).map(flat)) };
-}
-
-/** Volume of the union of aligned boxes, by cutting space at every face. */
-function measureUnionM3(boxes: readonly Box3[]): number {
-  const size = (b: Box3) => (b.max[0] - b.min[0]) * (b.max[1] - b.min[1]) * (b.max[2] - b.min[2]);
-  if (boxes.length === 1) return size(boxes[0]!);
-  const cuts = [0, 1, 2].map((k) => [...new Set(boxes.flatMap((b) => [b.min[k]!, b.max[k]!]))].sort((a, b) => a - b));
-  let sum = 0;
-  for (let i = 0; i + 1 < cuts[0]!.length; i++) {
-    for (let j = 0; j + 1 < cuts[1]!.length; j++) {
-      for (let k = 0; k + 1 < cuts[2]!.length; k++) {
-        const cell: Box3 = {
-          min: [cuts[0]![i]!, cuts[1]![j]!, cuts[2]![k]!],
-          max: [cuts[0]![i + 1]!, cuts[1]![j + 1]!, cuts[2]![k + 1]!],
-        };
-        if (boxes.some((b) => cell.min.every((v, c) => b.min[c]! <= v && cell.max[c]! <= b.max[c]!))) sum += size(cell);
-      }
+/** A solid seen along a direction; null if it is neither drawn along it nor a box whose sides lie along the directions given. */
+function seeAlong(solid: SweptSolid, normal: Vector3, u: Vector3, v: Vector3): SeenOpening | null {
+  const isStraight = 1 - Math.abs(solid.direction[2]) < TOLERANCE.parallel;
+  const isAlong = isStraight && 1 - Math.abs(dot(sweptDirection(solid), normal)) < TOLERANCE.parallel;
+  const isBox = isAlong || asAlignedBox(solid) !== null;
+  const points = listSweptPoints(solid);
+  const extent = (axis: Vector3): [number, number] => {
+    let [low, high] = [Infinity, -Infinity];
+    for (const p of points) {
+      const at = dot(p, axis);
+      if (at < low) low = at;
+      if (at > high) high = at;
     }
+    return [low, high];
+  };
+  const [[u0, u1], [v0, v1], [from, to]] = [extent(u), extent(v), extent(normal)];
+  const frame = { from, to, low: [u0, v0] as Vector2, high: [u1, v1] as Vector2 };
+  if (isAlong) {
+    const { outer, holes } = profileToOutlines(solid.profile);
+    const rings = [outer, ...holes];
+    const figure = rings.map((ring) =>
+      outlineToPolygon(ring).map(([x, y]): Vector2 => {
+        const p = transformPoint(solid.placement, [x, y, 0]);
+        return [dot(p, u), dot(p, v)];
+      }),
+    );
+    const isCurved = solid.profile.kind === 'ellipse' || rings.some((ring) => ring.some((p) => p.sweep !== 0));
+    return { ...frame, figure, curvedM2: isCurved ? measureProfile(solid.profile).areaM2 : null };
+  }
+  const isSquare = [u, v, normal].every((axis) => axis.some((c) => 1 - Math.abs(c) < TOLERANCE.parallel));
+  if (!isBox || !isSquare) return null;
+  return { ...frame, figure: [[[u0, v0], [u1, v0], [u1, v1], [u0, v1]]], curvedM2: null }; // biome-ignore format: corners in order
+}
+
+/** Area that openings take out of a face, m2; null if arcs are in it that overlap or run over an edge. */
+function measureTaken(face: SeenOpening, open: readonly SeenOpening[]): number | null {
+  if (open.length === 0) return 0;
+  const lone = open.length === 1 ? open[0]! : null;
+  if (lone && face.curvedM2 === null && isFullyInBox(lone, face)) return lone.curvedM2 ?? measureUnionAreaM2([lone.figure]); // biome-ignore format: one case
+  const isExact = face.curvedM2 === null && open.every((o) => o.curvedM2 === null);
+  if (isExact)
+    return measureSharedAreaM2(
+      [face.figure],
+      open.map((o) => o.figure),
+    );
+  // Arcs: each opening must lie apart from all others and from the edges.
+  const sorted = [...open].sort((a, b) => a.low[0] - b.low[0]);
+  let sum = 0;
+  for (const [i, o] of sorted.entries()) {
+    for (let j = i + 1; j < sorted.length && sorted[j]!.low[0] < o.high[0]; j++)
+      if (sorted[j]!.low[1] < o.high[1] && o.low[1] < sorted[j]!.high[1]) return null;
+    if (!isClearOfEdges(o, face.figure)) return null;
+    sum += o.curvedM2 ?? measureUnionAreaM2([o.figure]);
   }
   return sum;
 }
 
-function deductParallelPrisms(
-  host: SweptSolid,
-  hostBox: Box3 | null,
-  openings: readonly SweptSolid[],
-  normal: Vector3,
-): Deduction | null {
-  const isAlong = (s: SweptSolid) =>
-    1 - Math.abs(dot(sweptDirection(s), normal)) < TOLERANCE.parallel &&
-    1 - Math.abs(s.direction[2]) < TOLERANCE.parallel;
-  if (!openings.every(isAlong) || !(isAlong(host) || hostBox)) return null;
-  const u = normalize(cross(Math.abs(normal[2]) > 0.9 ? [1, 0, 0] : [0, 0, 1], normal));
-  const v = cross(normal, u);
-  const project = (s: SweptSolid): Vector2[] =>
-    profileToPolygon(s.profile).map(([x, y]) => {
-      const p = transformPoint(s.placement, [x, y, 0]);
-      return [dot(p, u), dot(p, v)];
-    });
-  const span = (s: SweptSolid) => {
-    const along = listSweptPoints(s).map((p) => dot(p, normal));
-    return [Math.min(...along), Math.max(...along)] as const;
-  };
-  const face = isAlong(host) ? project(host) : boxFace(hostBox!, u, v);
-  if (isAlong(host) && profileToOutlines(host.profile).holes.length > 0) return null;
-  const [from, to] = span(host);
-  const faces = openings.map(project);
-  for (const [i, polygon] of faces.entries()) {
-    const [start, end] = span(openings[i]!);
-    if (start - from > TOLERANCE.touch || to - end > TOLERANCE.touch) return null;
-    if (!isPolygonInside(polygon, face)) return null;
-    if (
-      faces.some(
-        (other, j) =>
-          j < i &&
-          (isPolygonInside(polygon, other) || isPolygonInside(other, polygon) || doExtentsMeet(polygon, other)),
-      )
-    )
-      return null;
+const isFullyInBox = (o: SeenOpening, face: SeenOpening): boolean =>
+  face.figure.length === 1 &&
+  face.figure[0]!.length === 4 &&
+  Math.abs(measureUnionAreaM2([face.figure]) - (face.high[0] - face.low[0]) * (face.high[1] - face.low[1])) < 1e-9 &&
+  o.low.every((c, k) => c >= face.low[k]!) &&
+  o.high.every((c, k) => c <= face.high[k]!);
+
+/** True if an opening lies within a face whole, and no edge of the face runs through the rectangle around it. */
+function isClearOfEdges(o: SeenOpening, figure: Figure): boolean {
+  const [outer, ...holes] = figure;
+  const ring = o.figure[0]!;
+  if (!ring.every((p) => isPointInPolygon(p, outer!) && !holes.some((h) => isPointInPolygon(p, h)))) return false;
+  const rect: Vector2[] = [o.low, [o.high[0], o.low[1]], o.high, [o.low[0], o.high[1]]];
+  return figure.every((edgeRing) => {
+    const shared = measureSharedAreaM2([[edgeRing]], [[rect]]);
+    const area = (o.high[0] - o.low[0]) * (o.high[1] - o.low[1]);
+    return shared < 1e-12 || Math.abs(shared - area) < 1e-9 * Math.max(1, area);
+  });
+}
+
+/** Size of an opening seen along the host's normal, m and m2, and the height of its lower edge in the host's frame. */
+export interface OpeningSize {
+  readonly widthM: number;
+  readonly heightM: number;
+  readonly areaM2: number;
+  readonly perimeterM: number;
+  readonly bottomM: number;
+}
+
+/** Level across what is looked at, and up it; of what lies level, its own x and y. */
+function viewAxes(normal: Vector3): [Vector3, Vector3] {
+  if (1 - Math.abs(normal[2]) < TOLERANCE.parallel) return [[1, 0, 0], [0, 1, 0]]; // biome-ignore format: two axes
+  const u = normalize(cross([0, 0, 1], normal));
+  return [u, cross(normal, u)];
+}
+
+function extentAlong(points: readonly Vector3[], axis: Vector3): number {
+  let [low, high] = [Infinity, -Infinity];
+  for (const p of points) {
+    const at = dot(p, axis);
+    if (at < low) low = at;
+    if (at > high) high = at;
   }
-  const areaM2 = openings.reduce((sum, o) => sum + measureProfile(o.profile).areaM2, 0);
-  return { areaM2, volumeM3: areaM2 * (to - from) };
+  return high - low;
 }
 
-function doExtentsMeet(a: readonly Vector2[], b: readonly Vector2[]): boolean {
-  return ([0, 1] as const).every(
-    (k) =>
-      Math.min(...a.map((p) => p[k])) < Math.max(...b.map((p) => p[k])) &&
-      Math.min(...b.map((p) => p[k])) < Math.max(...a.map((p) => p[k])),
-  );
-}
-
-function boxFace({ min, max }: Box3, u: Vector3, v: Vector3): Vector2[] {
-  const corners = [0, 1, 2, 3, 4, 5, 6, 7].map(
-    (i): Vector3 => [i & 1 ? max[0] : min[0], i & 2 ? max[1] : min[1], i & 4 ? max[2] : min[2]],
-  );
-  const us = corners.map((c) => dot(c, u));
-  const vs = corners.map((c) => dot(c, v));
-  const [u0, u1, v0, v1] = [Math.min(...us), Math.max(...us), Math.min(...vs), Math.max(...vs)];
-  return [[u0, v0], [u1, v0], [u1, v1], [u0, v1]]; // biome-ignore format: corners in order
-}
-
-/**
- * Width, height, area and perimeter of an opening seen along the host's normal, and the height of its lower edge in the host's
- * frame; height is the upward one of a wall.
- */
-export function measureOpeningSize(
-  solid: SweptSolid,
-  normal: Vector3,
-): { widthM: number; heightM: number; areaM2: number; perimeterM: number; bottomM: number } {
-  const isWall = Math.abs(normal[2]) < 0.9;
-  const u = isWall ? normalize(cross([0, 0, 1], normal)) : ([1, 0, 0] as Vector3);
-  const v = isWall ? ([0, 0, 1] as Vector3) : ([0, 1, 0] as Vector3);
+/** Width, height, area and perimeter of a straight opening seen along the host's normal: width is level, height goes up the host. */
+export function measureOpeningSize(solid: SweptSolid, normal: Vector3): OpeningSize {
+  const [u, v] = viewAxes(normal);
   const points = listSweptPoints(solid);
-  const extent = (axis: Vector3) =>
-    Math.max(...points.map((p) => dot(p, axis))) - Math.min(...points.map((p) => dot(p, axis)));
-  const [widthM, heightM] = [extent(u), extent(v)];
-  const bottomM = Math.min(...points.map((p) => p[2]));
+  const [widthM, heightM] = [extentAlong(points, u), extentAlong(points, v)];
+  const bottomM = boundPoints(points)!.min[2];
   if (1 - Math.abs(dot(sweptDirection(solid), normal)) < TOLERANCE.parallel) {
     const { areaM2, perimeterM } = measureSweptSolid(solid);
     return { widthM, heightM, areaM2, perimeterM, bottomM };
   }
   return { widthM, heightM, areaM2: widthM * heightM, perimeterM: 2 * (widthM + heightM), bottomM };
+}
+
+/**
+ * The same of an opening drawn by its faces. Null if it is not of one size all the way through (a splayed one), as it then has no
+ * one width, or if it is not one piece.
+ */
+export function measureDrawnOpening(mesh: TriangleMesh, normal: Vector3): OpeningSize | null {
+  const facets = listFacets(mesh);
+  const isFront = (n: Vector3) => dot(n, normal) > 1 - 1e-4;
+  if (!facets.every((f) => Math.abs(dot(f.normal, normal)) > 1 - 1e-4 || Math.abs(dot(f.normal, normal)) < 0.02)) return null; // biome-ignore format: one test
+  const outlines = listPlaneOutlines(mesh, isFront);
+  if (outlines.length !== 1) return null;
+  const points = outlines[0]!.outline;
+  const [u, v] = viewAxes(normal);
+  const perimeterM = points.reduce((sum, p, i) => {
+    const q = points[(i + 1) % points.length]!;
+    return sum + Math.hypot(q[0] - p[0], q[1] - p[1], q[2] - p[2]);
+  }, 0);
+  return {
+    widthM: extentAlong(points, u),
+    heightM: extentAlong(points, v),
+    areaM2: facets.filter((f) => isFront(f.normal)).reduce((sum, f) => sum + f.areaM2, 0),
+    perimeterM,
+    bottomM: boundPoints(points)!.min[2],
+  };
 }

@@ -17,6 +17,36 @@ export function polygonToOutline(points: readonly Vector2[]): Outline {
   return points.map(([x, y]) => ({ x, y, sweep: 0 }));
 }
 
+/** A corner of a shape that is to be rounded, metres; radius 0 leaves it sharp. */
+export interface RoundCorner {
+  readonly x: number;
+  readonly y: number;
+  readonly radius: number;
+}
+
+/**
+ * An outline of straight edges whose corners are arcs that touch both edges: fillets where it turns in, rounded edges where it turns
+ * out. A radius that finds no room on its edges is left out.
+ * @example a square of 2 m with corners of 0.5 m covers 4 - (4 - π) x 0.25 m2
+ */
+export function roundCorners(corners: readonly RoundCorner[]): Outline {
+  const n = corners.length;
+  return corners.flatMap((c, i): OutlineVertex[] => {
+    const [before, next] = [corners[(i + n - 1) % n]!, corners[(i + 1) % n]!];
+    const sharp = { x: c.x, y: c.y, sweep: 0 };
+    const [ax, ay, bx, by] = [c.x - before.x, c.y - before.y, next.x - c.x, next.y - c.y];
+    const [la, lb] = [Math.hypot(ax, ay), Math.hypot(bx, by)];
+    if (!(c.radius > 0) || la === 0 || lb === 0) return [sharp];
+    const turn = Math.atan2(ax * by - ay * bx, ax * bx + ay * by);
+    const reach = c.radius * Math.abs(Math.tan(turn / 2));
+    if (Math.abs(turn) < 1e-9 || reach > la * (1 + 1e-9) || reach > lb * (1 + 1e-9)) return [sharp];
+    return [
+      { x: c.x - (ax / la) * reach, y: c.y - (ay / la) * reach, sweep: turn },
+      { x: c.x + (bx / lb) * reach, y: c.y + (by / lb) * reach, sweep: 0 },
+    ];
+  });
+}
+
 /** The vertex after another, around the outline. */
 const after = (outline: Outline, i: number): OutlineVertex => outline[i + 1 < outline.length ? i + 1 : 0]!;
 const chordOf = (a: OutlineVertex, b: OutlineVertex) => Math.sqrt((b.x - a.x) ** 2 + (b.y - a.y) ** 2);
@@ -53,6 +83,29 @@ export function measurePerimeterM(outline: Outline): number {
   return sum;
 }
 
+/** Centre, radius and first angle of the arc that begins at a vertex; null for a straight edge. */
+export function readArc(
+  outline: Outline,
+  i: number,
+): {
+  readonly cx: number;
+  readonly cy: number;
+  readonly r: number;
+  readonly start: number;
+  readonly sweep: number;
+} | null {
+  const a = outline[i]!;
+  const b = after(outline, i);
+  const chord = chordOf(a, b);
+  if (a.sweep === 0 || chord === 0) return null;
+  const r = arcRadius(chord, a.sweep);
+  const side = Math.sign(a.sweep) * (Math.abs(a.sweep) > Math.PI ? -1 : 1);
+  const rise = Math.sqrt(Math.max(0, r * r - (chord / 2) ** 2)) * side;
+  const cx = (a.x + b.x) / 2 - ((b.y - a.y) / chord) * rise;
+  const cy = (a.y + b.y) / 2 + ((b.x - a.x) / chord) * rise;
+  return { cx, cy, r, start: Math.atan2(a.y - cy, a.x - cx), sweep: a.sweep };
+}
+
 /** The outline as points, arcs in chords of a full circle's `segments`. */
 export function outlineToPolygon(outline: Outline, segments = CIRCLE_SEGMENTS): Vector2[] {
   const points: Vector2[] = [];
@@ -60,14 +113,8 @@ export function outlineToPolygon(outline: Outline, segments = CIRCLE_SEGMENTS): 
     const a = outline[i]!;
     const b = after(outline, i);
     points.push([a.x, a.y]);
-    if (a.sweep === 0) continue;
-    const chord = chordOf(a, b);
-    const r = arcRadius(chord, a.sweep);
-    const side = Math.sign(a.sweep) * (Math.abs(a.sweep) > Math.PI ? -1 : 1);
-    const rise = Math.sqrt(Math.max(0, r * r - (chord / 2) ** 2)) * side;
-    const cx = (a.x + b.x) / 2 - ((b.y - a.y) / chord) * rise;
-    const cy = (a.y + b.y) / 2 + ((b.x - a.x) / chord) * rise;
-    const start = Math.atan2(a.y - cy, a.x - cx);
+    if (a.sweep === 0 || chordOf(a, b) === 0) continue;
+    const { cx, cy, r, start } = readArc(outline, i)!;
     const steps = Math.max(2, Math.ceil((Math.abs(a.sweep) / (2 * Math.PI)) * segments));
     for (let k = 1; k < steps; k++) {
       const angle = start + (a.sweep * k) / steps;

@@ -1,12 +1,15 @@
 import { appendToList } from '../result/append-to-list.ts';
+import { isPointInPolygon } from './outline.ts';
 import { TOLERANCE } from './tolerances.ts';
 import type { TriangleMesh } from './triangle-mesh.ts';
-import { areaVector, cross, dot, lengthOf, normalize, type Vector3 } from './vector.ts';
+import { areaVector, cross, dot, lengthOf, normalize, type Vector2, type Vector3 } from './vector.ts';
 
-/** A flat part of a mesh: its outer outline, counter-clockwise seen from outside; holes are left out. */
+/** A flat part of a mesh: its outer outline, counter-clockwise seen from outside. */
 export interface PlaneOutline {
   readonly outline: readonly Vector3[];
   readonly normal: Vector3;
+  /** Holes in it, clockwise; only where they were asked for. */
+  readonly holes?: readonly (readonly Vector3[])[];
 }
 
 /** Triangles belong to one plane if they look the same way within this cosine and lie in it within `TOLERANCE.touch`. */
@@ -22,6 +25,7 @@ interface Plane {
 export function listPlaneOutlines(
   { positions, indices }: TriangleMesh,
   isWanted: (normal: Vector3) => boolean,
+  wantsHoles = false,
 ): PlaneOutline[] {
   const points: Vector3[] = [];
   const numbers = new Map<string, number>();
@@ -46,13 +50,29 @@ export function listPlaneOutlines(
     if (plane) plane.triangles.push(corners);
     else planes.push({ normal, offset, triangles: [corners] });
   }
-  return planes.flatMap(({ normal, triangles }) =>
-    traceOutlines(points, triangles)
+  return planes.flatMap(({ normal, triangles }) => {
+    const loops = traceOutlines(points, triangles)
       .map((loop) => straighten(loop.map((n) => points[n]!)))
-      // What runs the other way round is a hole.
-      .filter((outline) => outline.length > 2 && dot(areaVector(outline), normal) > 0)
-      .map((outline) => ({ outline, normal })),
-  );
+      .filter((outline) => outline.length > 2);
+    const isOuter = (outline: readonly Vector3[]) => dot(areaVector(outline), normal) > 0;
+    const outer = loops.filter(isOuter).map((outline) => ({ outline, normal, holes: [] as Vector3[][] }));
+    // What runs the other way round is a hole of the outline around it.
+    if (wantsHoles)
+      for (const hole of loops.filter((l) => !isOuter(l))) findAround(outer, hole, normal)?.holes.push(hole);
+    return wantsHoles ? outer : outer.map(({ outline }) => ({ outline, normal }));
+  });
+}
+
+function findAround<T extends { readonly outline: readonly Vector3[] }>(
+  outer: readonly T[],
+  hole: readonly Vector3[],
+  normal: Vector3,
+): T | undefined {
+  if (outer.length < 2) return outer[0];
+  const u = normalize(cross(normal, Math.abs(normal[2]) < 0.9 ? [0, 0, 1] : [1, 0, 0]));
+  const v = cross(normal, u);
+  const flat = (p: Vector3): Vector2 => [dot(p, u), dot(p, v)];
+  return outer.find((o) => isPointInPolygon(flat(hole[0]!), o.outline.map(flat)));
 }
 
 /** Closed runs of the edges that only one triangle has. */

@@ -1,4 +1,11 @@
-import { measurePerimeterM, measureSignedAreaM2, type Outline, outlineToPolygon, polygonToOutline } from './outline.ts';
+import {
+  measurePerimeterM,
+  measureSignedAreaM2,
+  type Outline,
+  outlineToPolygon,
+  polygonToOutline,
+  roundCorners,
+} from './outline.ts';
 import { rememberRecent } from './recent.ts';
 import type { Vector2 } from './vector.ts';
 
@@ -20,22 +27,12 @@ export type Profile =
   | { readonly kind: 'circle-hollow'; readonly radius: number; readonly thickness: number }
   | { readonly kind: 'ellipse'; readonly a: number; readonly b: number }
   | {
-      readonly kind: 'i' | 't' | 'u';
-      readonly width: number;
-      readonly depth: number;
-      readonly web: number;
-      readonly flange: number;
-      readonly fillet: number;
-    }
-  | {
-      readonly kind: 'l';
-      readonly width: number;
-      readonly depth: number;
-      readonly thickness: number;
-      readonly fillet: number;
-      readonly edge: number;
-    }
-  | { readonly kind: 'outline'; readonly outer: Outline; readonly holes: readonly Outline[] };
+      readonly kind: 'outline';
+      readonly outer: Outline;
+      readonly holes: readonly Outline[];
+      /** A rolled or cold-formed section (I, L, U, Z …): it is always drawn along the member. */
+      readonly isSection?: boolean;
+    };
 
 export interface ProfileMeasures {
   /** Area of material, m2, holes taken out. */
@@ -44,12 +41,12 @@ export interface ProfileMeasures {
   readonly perimeterM: number;
 }
 
-const box = (x: number, y: number): Outline =>
-  polygonToOutline([
-    [-x / 2, -y / 2],
-    [x / 2, -y / 2],
-    [x / 2, y / 2],
-    [-x / 2, y / 2],
+const box = (x: number, y: number, radius: number): Outline =>
+  roundCorners([
+    { x: -x / 2, y: -y / 2, radius },
+    { x: x / 2, y: -y / 2, radius },
+    { x: x / 2, y: y / 2, radius },
+    { x: -x / 2, y: y / 2, radius },
   ]);
 const circle = (r: number): Outline => [
   { x: r, y: 0, sweep: Math.PI },
@@ -62,8 +59,7 @@ const cornerArea = (n: number, r: number) => n * (1 - Math.PI / 4) * r * r;
 const cornerLength = (n: number, r: number) => n * (2 - Math.PI / 2) * r;
 
 /**
- * Exact area and outer perimeter of a profile, from its formula and not from chords.
- * I: 2·b·tf + (h - 2·tf)·tw + (4 - π)·r². L: t·(b + h - t) + (1 - π/4)·(r² - 2·e²). Ellipse perimeter by Ramanujan.
+ * Exact area and outer perimeter of a profile, from its formula and not from chords. Ellipse perimeter by Ramanujan.
  * @example measureProfile({kind: 'circle', radius: 0.1}) // areaM2 0.0314159, perimeterM 0.628319
  */
 export function measureProfile(profile: Profile): ProfileMeasures {
@@ -91,34 +87,6 @@ export function measureProfile(profile: Profile): ProfileMeasures {
       const h = ((a - b) / (a + b)) ** 2;
       return { areaM2: Math.PI * a * b, perimeterM: Math.PI * (a + b) * (1 + (3 * h) / (10 + Math.sqrt(4 - 3 * h))) };
     }
-    case 'i': {
-      const { width: b, depth: h, web, flange, fillet } = profile;
-      return {
-        areaM2: 2 * b * flange + (h - 2 * flange) * web + cornerArea(4, fillet),
-        perimeterM: 2 * h + 4 * b - 2 * web - cornerLength(4, fillet),
-      };
-    }
-    case 't': {
-      const { width: b, depth: h, web, flange, fillet } = profile;
-      return {
-        areaM2: b * flange + (h - flange) * web + cornerArea(2, fillet),
-        perimeterM: 2 * (h + b) - cornerLength(2, fillet),
-      };
-    }
-    case 'u': {
-      const { width: b, depth: h, web, flange, fillet } = profile;
-      return {
-        areaM2: 2 * b * flange + (h - 2 * flange) * web + cornerArea(2, fillet),
-        perimeterM: 2 * h + 4 * b - 2 * web - cornerLength(2, fillet),
-      };
-    }
-    case 'l': {
-      const { width: b, depth: h, thickness: t, fillet, edge } = profile;
-      return {
-        areaM2: t * (b + h - t) + cornerArea(1, fillet) - cornerArea(2, edge),
-        perimeterM: 2 * (b + h) - cornerLength(1, fillet) - cornerLength(2, edge),
-      };
-    }
     case 'outline': {
       const area = (o: Outline) => Math.abs(measureSignedAreaM2(o));
       return {
@@ -129,7 +97,7 @@ export function measureProfile(profile: Profile): ProfileMeasures {
   }
 }
 
-/** The profile's outer boundary and holes as outlines; fillets are left sharp, which keeps extents and ratios right. */
+/** The profile's outer boundary and holes as outlines, rounded where the profile is. */
 export const profileToOutlines: (profile: Profile) => ProfileOutlines = rememberRecent(drawOutlines);
 
 /** The profile's outer boundary as points, curves in chords. */
@@ -142,44 +110,28 @@ export interface ProfileOutlines {
   readonly holes: readonly Outline[];
 }
 
+/** Chords of an ellipse, which has no arcs of one radius: its area by them is right to 0.01 %. */
+const ELLIPSE_CHORDS = 256;
+
 function drawOutlines(profile: Profile): ProfileOutlines {
-  const points = (list: readonly Vector2[]) => ({ outer: polygonToOutline(list), holes: [] });
   switch (profile.kind) {
     case 'rectangle':
-      return { outer: box(profile.x, profile.y), holes: [] };
-    case 'rectangle-hollow':
-      return {
-        outer: box(profile.x, profile.y),
-        holes: [box(profile.x - 2 * profile.thickness, profile.y - 2 * profile.thickness)],
-      };
+      return { outer: box(profile.x, profile.y, profile.radius), holes: [] };
+    case 'rectangle-hollow': {
+      const { x, y, thickness: t, outerRadius, innerRadius } = profile;
+      return { outer: box(x, y, outerRadius), holes: [box(x - 2 * t, y - 2 * t, innerRadius)] };
+    }
     case 'circle':
       return { outer: circle(profile.radius), holes: [] };
     case 'circle-hollow':
       return { outer: circle(profile.radius), holes: [circle(profile.radius - profile.thickness)] };
-    case 'ellipse':
-      return points(
-        Array.from(
-          { length: 48 },
-          (_, i): Vector2 => [profile.a * Math.cos((i * Math.PI) / 24), profile.b * Math.sin((i * Math.PI) / 24)],
-        ),
+    case 'ellipse': {
+      const turn = (2 * Math.PI) / ELLIPSE_CHORDS;
+      const points = Array.from(
+        { length: ELLIPSE_CHORDS },
+        (_, i): Vector2 => [profile.a * Math.cos(i * turn), profile.b * Math.sin(i * turn)],
       );
-    case 'i': {
-      const [b, h, w, f] = [profile.width / 2, profile.depth / 2, profile.web / 2, profile.flange];
-      return points([
-        [-b, -h], [b, -h], [b, -h + f], [w, -h + f], [w, h - f], [b, h - f], [b, h], [-b, h], [-b, h - f], [-w, h - f], [-w, -h + f], [-b, -h + f],
-      ]); // biome-ignore format: outline in order
-    }
-    case 't': {
-      const [b, h, w, f] = [profile.width / 2, profile.depth / 2, profile.web / 2, profile.flange];
-      return points([[-w, -h], [w, -h], [w, h - f], [b, h - f], [b, h], [-b, h], [-b, h - f], [-w, h - f]]); // biome-ignore format: outline in order
-    }
-    case 'u': {
-      const [b, h, w, f] = [profile.width / 2, profile.depth / 2, profile.web, profile.flange];
-      return points([[-b, -h], [b, -h], [b, -h + f], [-b + w, -h + f], [-b + w, h - f], [b, h - f], [b, h], [-b, h]]); // biome-ignore format: outline in order
-    }
-    case 'l': {
-      const [b, h, t] = [profile.width / 2, profile.depth / 2, profile.thickness];
-      return points([[-b, -h], [b, -h], [b, -h + t], [-b + t, -h + t], [-b + t, h], [-b, h]]); // biome-ignore format: outline in order
+      return { outer: polygonToOutline(points), holes: [] };
     }
     case 'outline':
       return { outer: profile.outer, holes: profile.holes };

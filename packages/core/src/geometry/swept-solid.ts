@@ -1,4 +1,4 @@
-import { measurePolygonAreaM2, outlineToPolygon } from './outline.ts';
+import { measurePolygonAreaM2, type Outline, outlineToPolygon, readArc } from './outline.ts';
 import { measureProfile, type Profile, profileToOutlines, profileToPolygon } from './profile.ts';
 import { rememberRecent } from './recent.ts';
 import { TOLERANCE } from './tolerances.ts';
@@ -57,15 +57,6 @@ function measureObliqueLateralM2({ profile, direction: d, depth }: SweptSolid): 
   }, 0);
 }
 
-/** Volume of the solid when its curves are cut into the chords a mesh has; what a mesh's volume is compared with. */
-export function measureChordedVolumeM3(solid: SweptSolid): number {
-  const { outer, holes } = profileToOutlines(solid.profile);
-  const area =
-    measurePolygonAreaM2(outlineToPolygon(outer)) -
-    holes.reduce((sum, h) => sum + measurePolygonAreaM2(outlineToPolygon(h)), 0);
-  return area * solid.depth * Math.abs(solid.direction[2]);
-}
-
 /** Corner points of both ends in the element's frame (curves as chords). */
 export const listSweptPoints: (solid: SweptSolid) => readonly Vector3[] = rememberRecent(drawPoints);
 
@@ -120,4 +111,51 @@ const ALIGNED_SHARE = 1e-6;
 function edgeLength(polygon: readonly Vector2[], i: number): number {
   const [dx, dy] = [polygon[i + 1]![0] - polygon[i]![0], polygon[i + 1]![1] - polygon[i]![1]];
   return Math.sqrt(dx * dx + dy * dy);
+}
+
+/** Exact extents of a swept solid after a map, arcs included. */
+export function boundSweptSolid({ profile, placement, direction: d, depth }: SweptSolid): AlignedBox {
+  const { outer } = profileToOutlines(profile);
+  const min: [number, number, number] = [0, 0, 0];
+  const max: [number, number, number] = [0, 0, 0];
+  for (let k = 0; k < 3; k++) {
+    const [ax, ay, az, shift] = [
+      placement[k * 4]!,
+      placement[k * 4 + 1]!,
+      placement[k * 4 + 2]!,
+      placement[k * 4 + 3]!,
+    ];
+    const [low, high] = reachOf(outer, ax, ay);
+    const rise = (ax * d[0] + ay * d[1] + az * d[2]) * depth;
+    min[k] = shift + low + Math.min(0, rise);
+    max[k] = shift + high + Math.max(0, rise);
+  }
+  return { min, max };
+}
+
+/** Least and greatest value of ax·x + ay·y over an outline. */
+function reachOf(outline: Outline, ax: number, ay: number): [number, number] {
+  let [low, high] = [Infinity, -Infinity];
+  const note = (v: number) => {
+    if (v < low) low = v;
+    if (v > high) high = v;
+  };
+  const size = Math.hypot(ax, ay);
+  for (let i = 0; i < outline.length; i++) {
+    const a = outline[i]!;
+    note(ax * a.x + ay * a.y);
+    if (a.sweep === 0 || size < 1e-12) continue;
+    const arc = readArc(outline, i);
+    if (!arc) continue;
+    const crest = Math.atan2(ay, ax);
+    for (const angle of [crest, crest + Math.PI])
+      if (isOnArc(arc, angle)) note(ax * (arc.cx + arc.r * Math.cos(angle)) + ay * (arc.cy + arc.r * Math.sin(angle)));
+  }
+  return [low, high];
+}
+
+function isOnArc({ start, sweep }: { readonly start: number; readonly sweep: number }, angle: number): boolean {
+  const turn = 2 * Math.PI;
+  const ahead = (((sweep > 0 ? angle - start : start - angle) % turn) + turn) % turn;
+  return ahead <= Math.abs(sweep) + 1e-9;
 }

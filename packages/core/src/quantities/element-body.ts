@@ -1,100 +1,109 @@
-import type { QuantityMethod } from '../elements/model-element.ts';
-import {
-  listSweptPoints,
-  measureChordedVolumeM3,
-  measureSweptSolid,
-  type SweptSolid,
-} from '../geometry/swept-solid.ts';
+import type { Exactness, QuantityMethod } from '../elements/model-element.ts';
+import type { FormedSolid } from '../geometry/formed-solid.ts';
+import { joinMeshes, meshSweptSolid } from '../geometry/mesh-solid.ts';
+import { profileToOutlines } from '../geometry/profile.ts';
+import { boundSweptSolid, type SweptSolid } from '../geometry/swept-solid.ts';
 import type { TriangleMesh } from '../geometry/triangle-mesh.ts';
-import { type MeshMeasures, measureMesh } from '../geometry/triangle-mesh.ts';
-import { boundPoints, type Vector3 } from '../geometry/vector.ts';
+import { boundPoints, type Matrix, multiplyMatrices, transformPoint, type Vector3 } from '../geometry/vector.ts';
 
-/** An opening cut out of an element; `solid` is null if it is not one straight solid. In the host's frame, metres. */
+/** An opening cut out of an element. In the host's frame, metres. */
 export interface OpeningBody {
   readonly globalId: string;
   readonly filledBy: string | null;
+  /** Null if it is not one straight solid. */
   readonly solid: SweptSolid | null;
+  /** Its shape if it is drawn by its faces instead. */
+  readonly drawn?: TriangleMesh | null;
 }
 
-/** The shape of one element as far as it is known without a mesh. In the element's own frame, metres. */
+/** The shape of one element as far as it is known without the mesh reader. In the element's own frame, metres. */
 export interface ElementBody {
   readonly solids: readonly SweptSolid[];
+  /** Solids with figures by formula that are no straight sweeps. */
+  readonly formed?: readonly FormedSolid[];
+  /** Bodies drawn by their faces. */
+  readonly drawn?: readonly TriangleMesh[];
   /** Something is cut off the solids (a clipping, a boolean difference). */
   readonly isClipped: boolean;
-  /** There are bodies that are no straight solids. */
+  /** There are bodies that only the mesh reader can draw. */
   readonly hasOther: boolean;
   readonly openings: readonly OpeningBody[];
 }
 
-/** Meshes of an element in its own frame; `gross` without openings, needed only where there are openings. */
+/**
+ * Meshes of an element in its own frame by the mesh reader: `net` as it is, `gross` without its openings, `uncut` the solid before
+ * anything was cut off it. The last two are there only where they are needed.
+ */
 export interface ElementMeshes {
   readonly net: TriangleMesh | null;
   readonly gross: TriangleMesh | null;
+  readonly uncut?: TriangleMesh | null;
 }
 
-/** A figure with the way it was found; null is "not known". */
+/** A measured figure with the way it was found and how far it can be trusted. */
 export interface Measured {
   readonly value: number;
   readonly method: QuantityMethod;
+  readonly exactness: Exactness;
 }
 
 /** Why a body gives no volume, or no figures at all. */
-export type BodyProblem = 'open-body' | 'volume-not-positive' | 'profile-crosses-itself';
+export type BodyProblem =
+  | 'open-body'
+  | 'volume-not-positive'
+  | 'profile-crosses-itself'
+  | 'solids-overlap'
+  | 'size-out-of-range';
 
-/** What can be said of any body before its class gives the figures their names. */
-export interface BodyMeasures {
-  readonly gross: Measured | null;
-  readonly net: Measured | null;
+/** Extents along the axes, m. */
+export interface Extents {
   readonly min: Vector3;
   readonly max: Vector3;
-  /** True if the extents come from the mesh or the body is whole, so that they are the true ones. */
-  readonly mesh: MeshMeasures | null;
-  readonly problem: BodyProblem | null;
 }
 
-/** True if only a mesh can tell the volume. `deduction` is the exact one, if there is any. */
-export function isMeshNeeded(body: ElementBody, deductionM3: number | null): boolean {
-  return body.isClipped || body.hasOther || (body.openings.length > 0 && deductionM3 === null);
+/** True if a profile's outline has arcs, so that any mesh of it is cut into chords. */
+export function isCurved({ profile }: SweptSolid): boolean {
+  if (profile.kind === 'ellipse') return true;
+  const { outer, holes } = profileToOutlines(profile);
+  return [outer, ...holes].some((ring) => ring.some((v) => v.sweep !== 0));
 }
 
-/** Measures volumes and extents. Null if there is nothing to measure. */
-export function measureBody(
-  body: ElementBody,
-  deductionM3: number | null,
-  meshes: ElementMeshes | null,
-): BodyMeasures | null {
-  const exact = body.solids.reduce((sum, s) => sum + measureSweptSolid(s).volumeM3, 0);
-  const netMesh = meshes?.net ? measureMesh(meshes.net) : null;
-  const grossMesh = meshes?.gross ? measureMesh(meshes.gross) : null;
-  const bounds =
-    body.solids.length === 1
-      ? boundPoints(listSweptPoints(body.solids[0]!))
-      : boundPoints(body.solids.flatMap(listSweptPoints));
-  const extents = body.isClipped || body.hasOther ? (grossMesh ?? netMesh ?? bounds) : (bounds ?? netMesh);
-  if (!extents) return null;
-  const base = { min: extents.min, max: extents.max, mesh: netMesh };
-  if (!isMeshNeeded(body, deductionM3)) {
-    if (!(exact > 0)) return { ...base, gross: null, net: null, problem: 'volume-not-positive' };
-    const net = exact - (deductionM3 ?? 0);
-    return {
-      ...base,
-      gross: { value: exact, method: 'swept' },
-      net: net > 0 ? { value: net, method: body.openings.length > 0 ? 'swept-openings' : 'swept' } : null,
-      problem: net > 0 ? null : 'volume-not-positive',
-    };
+/** Extents of a body after a map: exact of solids, of others those of their points. Null without a shape. */
+export function boundBody(body: ElementBody, matrix: Matrix, mesh: TriangleMesh | null): Extents | null {
+  const min: [number, number, number] = [Infinity, Infinity, Infinity];
+  const max: [number, number, number] = [-Infinity, -Infinity, -Infinity];
+  const note = (box: Extents | null) => {
+    for (let k = 0; box && k < 3; k++) {
+      min[k] = Math.min(min[k]!, box.min[k]!);
+      max[k] = Math.max(max[k]!, box.max[k]!);
+    }
+  };
+  if ((body.hasOther || body.isClipped) && mesh) note(boundMesh(mesh, matrix));
+  else {
+    for (const s of body.solids) note(boundSweptSolid({ ...s, placement: multiplyMatrices(matrix, s.placement) }));
+    for (const f of body.formed ?? []) note(boundPoints(f.points.map((p) => transformPoint(matrix, p))));
+    for (const d of body.drawn ?? []) note(boundMesh(d, matrix));
   }
-  const isWhole = !body.isClipped && !body.hasOther;
-  const chorded = body.solids.reduce((sum, s) => sum + measureChordedVolumeM3(s), 0);
-  const scale = body.hasOther || !(chorded > 0) ? 1 : exact / chorded;
-  const method: QuantityMethod = body.hasOther ? 'mesh' : 'swept-clipped';
-  const take = (mesh: MeshMeasures | null): Measured | null =>
-    mesh?.isClosed && mesh.volumeM3 > 1e-12 ? { value: mesh.volumeM3 * scale, method } : null;
-  const net = take(netMesh);
-  const gross = isWhole
-    ? ({ value: exact, method: 'swept' } as const)
-    : body.openings.length > 0
-      ? take(grossMesh)
-      : net;
-  const problem = !netMesh || net ? null : netMesh.isClosed ? 'volume-not-positive' : 'open-body';
-  return { ...base, gross, net, problem };
+  return min[0] === Infinity ? null : { min, max };
+}
+
+/** Extents of the points of a mesh after a map. */
+export function boundMesh({ positions, indices }: TriangleMesh, matrix: Matrix): Extents | null {
+  const used = function* () {
+    for (let i = 0; i < indices.length; i++) {
+      const at = indices[i]! * 3;
+      yield transformPoint(matrix, [positions[at]!, positions[at + 1]!, positions[at + 2]!]);
+    }
+  };
+  return boundPoints(used());
+}
+
+/**
+ * Mesh of a body without its openings, made here; null if something of it only the mesh reader can draw.
+ * @param chords per full turn of a curve; those of figures if absent
+ */
+export function meshOwnBody(body: ElementBody, chords?: number): TriangleMesh | null {
+  if (body.isClipped || body.hasOther || (body.formed?.length ?? 0) > 0) return null;
+  const meshes = [...body.solids.map((s) => meshSweptSolid(s, chords)), ...(body.drawn ?? [])];
+  return meshes.length === 0 ? null : meshes.length === 1 ? meshes[0]! : joinMeshes(meshes);
 }

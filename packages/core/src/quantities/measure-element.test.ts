@@ -227,7 +227,7 @@ describe('walls', () => {
   });
   it('a clipped wall waits for the mesh, then is exact gross x mesh share', () => {
     const clipped = body([rect(4, 0.2, 3, frameToMatrix([2, 0, 0]))], [], { isClipped: true });
-    expect(measure('wall', clipped)).toMatchObject({ needsMesh: true, figures: { Count: 1 } });
+    expect(measure('wall', clipped)).toMatchObject({ needs: { net: true }, figures: { Count: 1 } });
     const { figures, methods } = measure('wall', clipped, { net: boxMesh([0, -0.1, 0], [4, 0.1, 2]), gross: null });
     expect(figures).toMatchObject({ NetVolume: near(1.6), GrossSideArea: near(8), Height: near(2), Length: near(4) });
     expect(methods.NetVolume).toBe('swept-clipped');
@@ -294,14 +294,15 @@ describe('slabs, beams, footings, doors, rooms', () => {
       NetVolume: near(54),
     });
   });
-  it('an open or inverted body keeps its volume unknown and says so', () => {
+  it('an open body keeps its volume unknown and says so; one whose faces look inward is measured', () => {
     const other = body([], [], { hasOther: true });
     const open = boxMesh([0, 0, 0], [1, 1, 1]);
     const outcome = measure('other', other, { net: { ...open, indices: open.indices.slice(3) }, gross: null });
     expect(outcome.problem).toBe('open-body');
     expect(outcome.figures.NetVolume).toBeUndefined();
     const inverted = measure('other', other, { net: { ...open, indices: [...open.indices].reverse() }, gross: null });
-    expect(inverted.problem).toBe('volume-not-positive');
+    // Faces that all look inward tell the shape as well.
+    expect(inverted).toMatchObject({ problem: null, figures: { NetVolume: near(1) } });
   });
   it('finds the group by the standard\u2019s hierarchy', () => {
     expect(
@@ -338,8 +339,8 @@ describe('layers and weight', () => {
           ['Quilt', 20],
         ]),
       ),
-    ).toEqual({ weightKg: 115, missing: [] });
-    expect(weighElement(['Board', 'Quilt'], layers, quantities, new Map([['Board', 800]]))).toEqual({
+    ).toMatchObject({ weightKg: 115, missing: [] });
+    expect(weighElement(['Board', 'Quilt'], layers, quantities, new Map([['Board', 800]]))).toMatchObject({
       weightKg: null,
       missing: ['Quilt'],
     });

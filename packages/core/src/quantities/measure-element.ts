@@ -1,23 +1,27 @@
 import { isClassOrSubtype } from '../elements/class-hierarchy.ts';
 import type { Opening, Quantity } from '../elements/model-element.ts';
-import { deductOpenings, measureOpeningSize } from '../geometry/opening-deduction.ts';
+import { listFaceDirections } from '../geometry/facets.ts';
+import { deductOpenings, measureDrawnOpening, measureOpeningSize } from '../geometry/opening-deduction.ts';
 import { crossesItself } from '../geometry/outline.ts';
 import { profileToPolygon } from '../geometry/profile.ts';
-import { listSweptPoints, type SweptSolid, sweptDirection } from '../geometry/swept-solid.ts';
+import { asAlignedBox, type SweptSolid, sweptDirection } from '../geometry/swept-solid.ts';
 import { TOLERANCE } from '../geometry/tolerances.ts';
-import { measureMesh } from '../geometry/triangle-mesh.ts';
-import { boundPoints, type Vector3 } from '../geometry/vector.ts';
-import { addFaces } from './add-faces.ts';
+import { IDENTITY, invertRigid, type Matrix, transformPoint, type Vector2, type Vector3 } from '../geometry/vector.ts';
+import { type BodyShape, findMeshNeed, type MeshNeed, mergePrisms, shapeBody } from './body-shape.ts';
 import {
-  type BodyMeasures,
   type BodyProblem,
+  boundBody,
   type ElementBody,
   type ElementMeshes,
-  isMeshNeeded,
-  type Measured,
-  measureBody,
+  type Extents,
+  type OpeningBody,
 } from './element-body.ts';
-import { addFiller, measureByGroup } from './measure-groups.ts';
+import { measureFiller, measureFooting, measureOther } from './measure-bulk.ts';
+import type { AddFigure, MeasureContext } from './measure-context.ts';
+import { measureLinear } from './measure-linear.ts';
+import { isDrawnAsPlate, measureSlab } from './measure-slab.ts';
+import { measureSpace } from './measure-space.ts';
+import { measureWall, type WallSides } from './measure-wall.ts';
 import { turnToOwnFrame } from './own-frame.ts';
 import { type MeasureGroup, QUANTITY_DEFINITIONS } from './quantity-names.ts';
 
@@ -31,15 +35,26 @@ export interface MeasureInput {
   readonly overall: { readonly widthM: number | null; readonly heightM: number | null } | null;
   /** Upward in the element's frame; its z axis if absent. */
   readonly up?: Vector3;
+  /** Takes the element's frame into the model's world; they are one if absent. */
+  readonly placement?: Matrix;
 }
 
 export interface MeasureOutcome {
   readonly quantities: readonly Quantity[];
   readonly openings: readonly Opening[];
   /** Extents in the element's frame. */
-  readonly extents: { readonly min: Vector3; readonly max: Vector3 } | null;
-  readonly needsMesh: boolean;
+  readonly extents: Extents | null;
+  /** Extents in the model's world, along its axes: those of the shape itself, not of a box around it. */
+  readonly worldExtents: Extents | null;
+  /** Which meshes of the reader the figures need; null for none. */
+  readonly needs: MeshNeed | null;
   readonly problem: BodyProblem | null;
+  /** GlobalIds of openings whose size could not be told. */
+  readonly unknownOpenings: readonly string[];
+  /** Middle line and sides of a wall that is a strip of one thickness, in the element's frame; null for others. */
+  readonly sides: WallSides | null;
+  /** How thick the element is on plan where that has no name of its own (a wall of two thicknesses), m. */
+  readonly planWidthM: number | null;
 }
 
 const GROUP_CLASSES: readonly [string, MeasureGroup][] = [
@@ -53,6 +68,12 @@ const GROUP_CLASSES: readonly [string, MeasureGroup][] = [
   ['IfcMember', 'linear'],
   ['IfcPile', 'linear'],
   ['IfcRailing', 'linear'],
+  ['IfcFlowSegment', 'linear'],
+  ['IfcReinforcingBar', 'linear'],
+  ['IfcTendon', 'linear'],
+  ['IfcTendonConduit', 'linear'],
+  ['IfcKerb', 'linear'],
+  ['IfcRail', 'linear'],
   ['IfcFooting', 'footing'],
   ['IfcDoor', 'filler'],
   ['IfcWindow', 'filler'],
@@ -72,89 +93,147 @@ const groups = new Map<string, MeasureGroup>();
 
 const UNITS = new Map(QUANTITY_DEFINITIONS.map((d) => [d.name, d.unit]));
 
-/** Direction that face areas are square to: across a wall, along the extrusion of everything else. */
-function faceNormal(group: MeasureGroup, solid: SweptSolid): Vector3 {
-  const along = sweptDirection(solid);
-  if (group !== 'wall') return along;
-  const { min, max } = boundPoints(listSweptPoints(solid))!;
-  const isUpright = Math.abs(along[2]) > 1 - TOLERANCE.parallel;
-  if (isUpright) return max[0] - min[0] >= max[1] - min[1] ? [0, 1, 0] : [1, 0, 0];
-  const isAcross = solid.depth <= Math.max(max[0] - min[0], max[1] - min[1]) - TOLERANCE.point;
-  return isAcross ? along : [-along[1], along[0], 0];
-}
+/** No element is larger or farther away than this, m; what is drawn so is a slip of the file. */
+const FARTHEST_M = 1e8;
+const LARGEST_M = 1e5;
 
-/** Measures an element by its class. Asks for meshes (`needsMesh`) if exact figures cannot be had without. */
+/** Measures an element by its class. Asks for meshes (`needs`) if its figures cannot be had without. */
 export function measureElement(input: MeasureInput): MeasureOutcome {
   const { group, overall } = input;
+  const out: Quantity[] = [
+    { name: 'Count', value: 1, unit: 'each', basis: 'measured', method: 'count', exactness: 'exact' },
+  ];
+  const add: AddFigure = (name, figure) => {
+    if (!figure || !Number.isFinite(figure.value) || !(figure.value > 0)) return;
+    const { value, method, exactness } = figure;
+    out.push({ name, value, unit: UNITS.get(name) ?? 'm', basis: 'measured', method, exactness });
+  };
+  const seenMesh = input.meshes?.gross ?? input.meshes?.net ?? null;
+  const extents = input.body && boundBody(input.body, IDENTITY, seenMesh);
+  const worldExtents = input.body && input.placement ? boundBody(input.body, input.placement, seenMesh) : extents;
+  const nothing = {
+    worldExtents,
+    quantities: out,
+    openings: [],
+    needs: null,
+    unknownOpenings: [],
+    sides: null,
+    planWidthM: null,
+  };
+  if (input.body?.solids.some((s) => !(s.depth > 0))) return { ...nothing, extents, problem: 'volume-not-positive' };
+  if (input.body?.solids.some(isCrossed))
+    // Whatever is worked out from such a profile is a figure of nothing.
+    return { ...nothing, extents, problem: 'profile-crosses-itself' };
+  if ((extents && !isSane(extents)) || (worldExtents && !isSane(worldExtents)))
+    return { ...nothing, extents: null, worldExtents: null, problem: 'size-out-of-range' };
   // A door or window that says its size need not be turned to find it.
   const isSized = group === 'filler' && overall?.widthM && overall.heightM;
-  const { body, meshes } = isSized ? input : turnToOwnFrame(input.body, input.meshes);
-  const out: Quantity[] = [{ name: 'Count', value: 1, unit: 'each', basis: 'measured', method: 'count' }];
-  const add = (name: string, figure: Measured | null | undefined) => {
-    if (figure && Number.isFinite(figure.value) && figure.value > 0) {
-      out.push({ name, value: figure.value, unit: UNITS.get(name) ?? 'm', basis: 'measured', method: figure.method });
-    }
+  const canLean = group === 'footing' || group === 'other' || group === 'filler';
+  const framed =
+    input.body && !isSized ? turnToOwnFrame(input.body, input.meshes, input.up ?? [0, 0, 1], canLean) : null;
+  const { body, meshes } = framed ?? { body: input.body, meshes: input.meshes };
+  const isPlain = body && !body.hasOther && !body.isClipped && !body.formed?.length && !body.drawn?.length;
+  const solid = isPlain ? mergePrisms(body.solids) : null;
+  const normal = solid && faceNormal(group, solid, input.layersM);
+  const cut = (body?.openings ?? []).flatMap((o) => (o.solid ? [o.solid] : []));
+  const isDeductible = solid && normal && cut.length === body?.openings.length;
+  const deduction = isDeductible && cut.length > 0 ? deductOpenings(solid, cut, normal) : null;
+  const needs = body ? findMeshNeed(body, deduction?.volumeM3 ?? null) : null;
+  const shape = body && shapeBody(body, solid, deduction?.volumeM3 ?? null, meshes);
+  const hostNormal = normal ?? (shape && group !== 'linear' ? guessNormal(group, shape) : null);
+  const openings = (body?.openings ?? []).map((o) => measureOpening(o, group, solid, hostNormal, shape));
+  const unknownOpenings = openings.filter((o) => o.width === null).map((o) => o.globalId);
+  const outcome = { ...nothing, openings, extents, unknownOpenings, needs: needs?.net ? needs : null };
+  if (group === 'filler') {
+    measureFiller(add, shape, overall);
+    return { ...outcome, problem: shape?.problem ?? null };
+  }
+  if (!shape || (needs?.net && !meshes)) return { ...outcome, problem: shape?.problem ?? null };
+  const context: MeasureContext = {
+    add,
+    shape,
+    deductedM2: deduction?.areaM2 ?? null,
+    normal,
+    openings,
+    layersM: input.layersM,
   };
-  if (input.body?.solids.some(isCrossed)) {
-    // Whatever is worked out from such a profile is a figure of nothing.
-    const extents = boundBody(input.body, meshes);
-    return { quantities: out, openings: [], extents, needsMesh: false, problem: 'profile-crosses-itself' };
-  }
-  const single = body?.solids.length === 1 && !body.hasOther ? body.solids[0]! : null;
-  const normal = single ? faceNormal(group, single) : null;
-  const openingSolids = (body?.openings ?? []).flatMap((o) => (o.solid ? [o.solid] : []));
-  const isDeductible = single && normal && !body?.isClipped && openingSolids.length === body?.openings.length;
-  const deduction = isDeductible ? deductOpenings(single, openingSolids, normal) : null;
-  const measures = body ? measureBody(body, deduction?.volumeM3 ?? null, meshes) : null;
-  const needsMesh = body !== null && isMeshNeeded(body, deduction?.volumeM3 ?? null);
+  const sides = group === 'wall' ? measureWall(context) : null;
+  if (group !== 'wall') MEASURE[group](context);
+  const toElement = framed && invertRigid(framed.toOwn);
+  return {
+    ...outcome,
+    problem: shape.problem,
+    planWidthM: shape.extents.max[1] - shape.extents.min[1],
+    sides: sides && toElement ? { ...sides, middle: sides.middle.map((p) => toPlan(transformPoint(toElement, [p[0], p[1], 0]))) } : null, // biome-ignore format: one record
+  };
+}
 
-  const openings = (body?.openings ?? []).map(({ globalId, filledBy, solid }): Opening => {
-    const size = solid ? measureOpeningSize(solid, normal ?? guessNormal(measures)) : null;
-    return {
-      globalId,
-      filledBy,
-      width: size?.widthM ?? null,
-      height: size?.heightM ?? null,
-      area: size?.areaM2 ?? null,
-      perimeter: size?.perimeterM ?? null,
-      sill: size && measures ? Math.max(0, size.bottomM - measures.min[2]) : null,
-    };
-  });
-  if (group === 'filler') addFiller(add, measures, overall);
-  else if (measures && !(needsMesh && !meshes)) {
-    const context = {
-      add,
-      measures,
-      single,
-      normal,
-      deductedM2: deduction?.areaM2 ?? null,
-      layersM: input.layersM,
-      hasOpenings: openings.length > 0,
-      isWhole: body !== null && !body.isClipped,
-    };
-    measureByGroup(group, context);
-    addFaces(context, group, openings, input.up ?? [0, 0, 1], body?.isClipped ? null : single, meshes?.net ?? null);
-  }
-  const extents = !measures
-    ? null
-    : body === input.body
-      ? { min: measures.min, max: measures.max }
-      : boundBody(input.body!, input.meshes);
-  return { quantities: out, openings, extents, needsMesh, problem: measures?.problem ?? null };
+const MEASURE = {
+  slab: measureSlab,
+  linear: measureLinear,
+  footing: measureFooting,
+  space: measureSpace,
+  other: measureOther,
+} as const;
+
+const toPlan = ([x, y]: Vector3): Vector2 => [x, y];
+
+function isSane({ min, max }: Extents): boolean {
+  return [0, 1, 2].every(
+    (k) => Math.abs(min[k]!) < FARTHEST_M && Math.abs(max[k]!) < FARTHEST_M && max[k]! - min[k]! < LARGEST_M,
+  );
 }
 
 const isCrossed = ({ profile }: SweptSolid): boolean =>
   profile.kind === 'outline' && crossesItself(profileToPolygon(profile));
 
-/** Extents of a body as it was given, not turned. */
-function boundBody(body: ElementBody, meshes: ElementMeshes | null): MeasureOutcome['extents'] {
-  const mesh = meshes?.net ? measureMesh(meshes.net) : null;
-  return boundPoints(body.solids.flatMap(listSweptPoints)) ?? (mesh && { min: mesh.min, max: mesh.max });
+/** Direction that openings of a straight solid are seen along: across a wall, square to the face of a slab, else along the sweep. */
+function faceNormal(group: MeasureGroup, solid: SweptSolid, layersM: number | null): Vector3 | null {
+  const along = sweptDirection(solid);
+  if (group === 'slab') return isDrawnAsPlate(solid, layersM) ? along : findWidestFace(solid);
+  if (group !== 'wall') return along;
+  const box = asAlignedBox(solid);
+  if (box) return box.max[0] - box.min[0] >= box.max[1] - box.min[1] ? [0, 1, 0] : [1, 0, 0];
+  if (1 - Math.abs(along[1]) < TOLERANCE.parallel) return along;
+  return null;
 }
 
-function guessNormal(measures: BodyMeasures | null): Vector3 {
-  if (!measures) return [0, 1, 0];
-  const size = [0, 1, 2].map((k) => measures.max[k]! - measures.min[k]!);
+/** Direction that the widest flat face of a solid along its sweep looks, if it lies along an axis. */
+function findWidestFace(solid: SweptSolid): Vector3 | null {
+  const box = asAlignedBox(solid);
+  if (!box) return null;
+  const size = [0, 1, 2].map((k) => box.max[k]! - box.min[k]!);
   const thin = size.indexOf(Math.min(...size));
   return [thin === 0 ? 1 : 0, thin === 1 ? 1 : 0, thin === 2 ? 1 : 0];
+}
+
+/** Direction across a host that is no straight solid: of a wall square to it on plan, of others along its widest face. */
+function guessNormal(group: MeasureGroup, shape: BodyShape): Vector3 | null {
+  if (group === 'wall') return [0, 1, 0];
+  const [main] = listFaceDirections(shape.grossFaces()?.facets ?? []);
+  return main?.direction ?? null;
+}
+
+/** Size of an opening, seen square to where it lies in its host. */
+function measureOpening(
+  { globalId, filledBy, solid, drawn }: OpeningBody,
+  group: MeasureGroup,
+  host: SweptSolid | null,
+  normal: Vector3 | null,
+  shape: BodyShape | null,
+): Opening {
+  const along = solid && sweptDirection(solid);
+  const isLevel = along && Math.abs(along[2]) < TOLERANCE.parallel;
+  // In a bent or curved wall an opening is seen along its own sweep.
+  const seen = group === 'wall' && !(host && asAlignedBox(host)) && isLevel ? along : normal;
+  const size = !seen ? null : solid ? measureOpeningSize(solid, seen) : drawn ? measureDrawnOpening(drawn, seen) : null;
+  return {
+    globalId,
+    filledBy,
+    width: size?.widthM ?? null,
+    height: size?.heightM ?? null,
+    area: size?.areaM2 ?? null,
+    perimeter: size?.perimeterM ?? null,
+    sill: size && shape && group !== 'slab' ? Math.max(0, size.bottomM - shape.extents.min[2]) : null,
+  };
 }

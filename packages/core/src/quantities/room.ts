@@ -1,3 +1,4 @@
+import Flatbush from 'flatbush';
 import type { PlanOpening } from '../elements/site-data.ts';
 import { TOLERANCE } from '../geometry/tolerances.ts';
 import type { Vector2 } from '../geometry/vector.ts';
@@ -5,6 +6,8 @@ import type { Vector2 } from '../geometry/vector.ts';
 /** A room on plan, in the model's world, metres. */
 export interface RoomShape {
   readonly outline: readonly Vector2[];
+  /** Outlines of columns and courts in it. */
+  readonly holes?: readonly (readonly Vector2[])[];
   readonly bottomM: number;
   readonly topM: number;
 }
@@ -29,11 +32,35 @@ export function deductRoomOpenings(room: RoomShape, openings: readonly WallOpeni
     const height = Math.min(o.topM, room.topM) - Math.max(o.bottomM, room.bottomM);
     if (height <= TOLERANCE.touch) continue;
     const reach = o.wallM / 2 + TOLERANCE.joint;
-    if (distanceToEdge(o.at, room.outline) > reach) continue;
+    if (![room.outline, ...(room.holes ?? [])].some((ring) => distanceToEdge(o.at, ring) <= reach)) continue;
     wallAreaM2 += height * o.widthM;
     if (o.bottomM - room.bottomM < TOLERANCE.joint) doorsM += o.widthM;
   }
   return { wallAreaM2, doorsM };
+}
+
+/** Openings found by where they lie on plan, so that a room looks at those around it only. */
+export class OpeningIndex {
+  private readonly index: Flatbush | null;
+  private readonly mostReachM: number;
+
+  constructor(private readonly openings: readonly WallOpening[]) {
+    this.mostReachM = openings.reduce((most, o) => Math.max(most, o.wallM / 2), 0) + TOLERANCE.joint;
+    this.index = openings.length > 0 ? new Flatbush(openings.length) : null;
+    for (const { at } of openings) this.index?.add(at[0], at[1]);
+    this.index?.finish();
+  }
+
+  /** Openings that may lie at the edge of a room, in the order given. */
+  near(outline: readonly Vector2[]): WallOpening[] {
+    if (!this.index) return [];
+    const [xs, ys] = [outline.map((p) => p[0]), outline.map((p) => p[1])];
+    const r = this.mostReachM;
+    return this.index
+      .search(Math.min(...xs) - r, Math.min(...ys) - r, Math.max(...xs) + r, Math.max(...ys) + r)
+      .sort((a, b) => a - b)
+      .map((i) => this.openings[i]!);
+  }
 }
 
 /** Distance of a point from the nearest edge of a polygon, m. */

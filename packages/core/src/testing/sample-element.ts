@@ -18,6 +18,7 @@ export function sampleElement({ quantities = {}, stated = {}, ...rest }: Sample)
       unit: QUANTITY_DEFINITIONS.find((d) => d.name === name)?.unit ?? 'm',
       basis,
       method: basis === 'stated' ? 'file' : 'swept',
+      ...(basis === 'measured' ? { exactness: 'exact' as const } : {}),
     }));
   return {
     ifcClass: 'IfcWall',

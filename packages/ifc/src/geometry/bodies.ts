@@ -1,21 +1,36 @@
 import {
+  type FormedSolid,
   foldText,
+  formCone,
+  formSphere,
+  formSweptDisk,
+  formSweptProfile,
+  frameToMatrix,
   IDENTITY,
   invertRigid,
   type Matrix,
+  meshPolygons,
+  moveFormed,
   multiplyMatrices,
   normalize,
   type SweptSolid,
+  type TriangleMesh,
   transformDirection,
+  transformPoint,
   type Vector2,
+  type Vector3,
 } from '@tally/core';
 import { type DrawnFace, readDrawnFaces } from '../reader/drawn-faces.ts';
 import type { FileUnits } from '../reader/file-units.ts';
 import type { SurfaceStyleReader } from '../reader/surface-styles.ts';
 import { asEnum, asNumber, asRef, asRefs, asText, type StepFile } from '../step/step-file.ts';
+import type { StepValue } from '../step/step-value.ts';
 import { CurveReader } from './curves.ts';
+import { FACE_BODIES, readFaceBody } from './face-bodies.ts';
 import { PlacementReader } from './placements.ts';
-import { ProfileReader } from './profiles.ts';
+import { type PlacedProfile, ProfileReader } from './profiles.ts';
+import { revolve } from './revolved.ts';
+import { SpaceCurveReader } from './space-curves.ts';
 
 /** One drawn item of a body: its record, its surface style, and its faces where the file styles them one by one. */
 export interface BodyItem {
@@ -23,12 +38,18 @@ export interface BodyItem {
   readonly style: string | null;
   /** Null for bodies other than straight solids. */
   readonly solid: SweptSolid | null;
+  /** Its triangles if it is drawn by its faces. */
+  readonly drawn?: TriangleMesh | null;
   readonly faces: readonly DrawnFace[] | null;
 }
 
-/** What a representation holds: straight solids, whether something is cut off, whether there are bodies of other kinds. */
+/** What a representation holds: solids of each kind, whether something is cut off, whether there are bodies that must be meshed. */
 export interface ReadBody {
   readonly solids: readonly SweptSolid[];
+  readonly formed: readonly FormedSolid[];
+  readonly drawn: readonly TriangleMesh[];
+  /** Record numbers of the straight solids, in their order. */
+  readonly sweeps: readonly number[];
   readonly isClipped: boolean;
   readonly hasOther: boolean;
   /** A reference circle or a damaged record was met; the mesh reader must not be given this one. */
@@ -41,19 +62,40 @@ const NO_BODY = ['axis', 'footprint', 'box', 'profile', 'survey', 'lighting', 'c
 
 interface Gathering {
   readonly solids: SweptSolid[];
+  readonly formed: FormedSolid[];
+  readonly drawn: TriangleMesh[];
+  readonly sweeps: number[];
   items: BodyItem[];
   isClipped: boolean;
   hasOther: boolean;
   isDamaged: boolean;
 }
 
-const nothing = (): Gathering => ({ solids: [], items: [], isClipped: false, hasOther: false, isDamaged: false });
+const nothing = (): Gathering => ({
+  solids: [],
+  formed: [],
+  drawn: [],
+  sweeps: [],
+  items: [],
+  isClipped: false,
+  hasOther: false,
+  isDamaged: false,
+});
+const hasShape = (b: ReadBody) => b.solids.length + b.formed.length + b.drawn.length > 0 || b.hasOther || b.isDamaged;
+
+/** Items that are no bodies. */
+const NO_ITEMS: ReadonlySet<string> = new Set([
+  'IFCPOLYLINE', 'IFCANNOTATIONFILLAREA', 'IFCTEXTLITERAL', 'IFCTEXTLITERALWITHEXTENT', 'IFCGEOMETRICCURVESET',
+  'IFCBOUNDINGBOX', 'IFCCARTESIANPOINT', 'IFCINDEXEDPOLYCURVE', 'IFCCOMPOSITECURVE', 'IFCTRIMMEDCURVE', 'IFCCIRCLE',
+]); // biome-ignore format: one list
 
 /** Reads bodies of products from their shape representations, in the product's own frame, metres. */
 export class BodyReader {
   readonly placements: PlacementReader;
   private readonly curves: CurveReader;
+  private readonly spaceCurves: SpaceCurveReader;
   private readonly profiles: ProfileReader;
+  private readonly angleFactor: number;
   private readonly items = new Map<number, ReadBody>();
   private readonly mapped = new Map<number, ReadBody>();
 
@@ -64,7 +106,9 @@ export class BodyReader {
   ) {
     this.placements = new PlacementReader(file, units.length);
     this.curves = new CurveReader(file, this.placements, units.angle);
+    this.spaceCurves = new SpaceCurveReader(file, this.placements, units.angle);
     this.profiles = new ProfileReader(file, this.placements, this.curves);
+    this.angleFactor = units.angle;
   }
 
   /** Body of a product definition shape; null if it has no body at all. */
@@ -73,13 +117,10 @@ export class BodyReader {
     const representations = asRefs(this.file.attributes(shape)[2]).filter((r) => this.isBody(r));
     const main = representations.filter((r) => foldText(asText(this.file.attributes(r)[1]) ?? '') === 'body');
     const chosen = main.length > 0 ? main : representations.slice(0, 1);
-    if (chosen.length === 0)
-      return this.file.isDamaged(shape)
-        ? { solids: [], isClipped: false, hasOther: false, isDamaged: true, items: [] }
-        : null;
+    if (chosen.length === 0) return this.file.isDamaged(shape) ? { ...nothing(), isDamaged: true } : null;
     const into: Gathering = nothing();
     for (const r of chosen) this.gatherRepresentation(r, IDENTITY, into, []);
-    return into.solids.length > 0 || into.hasOther || into.isDamaged ? into : null;
+    return hasShape(into) ? into : null;
   }
 
   /** Middle line of a wall on plan from its Axis representation, in the element's frame, metres; null if there is none. */
@@ -134,6 +175,28 @@ export class BodyReader {
     switch (this.file.typeOf(id)) {
       case 'IFCEXTRUDEDAREASOLID':
         return this.gatherExtrusion(id, matrix, into);
+      case 'IFCREVOLVEDAREASOLID':
+        return this.gatherRevolved(id, matrix, into);
+      case 'IFCSWEPTDISKSOLID':
+      case 'IFCSWEPTDISKSOLIDPOLYGONAL': {
+        const path = this.readDirectrix(a[0], a[3], a[4], (asNumber(a[5] ?? null) ?? 0) * this.placements.lengthFactor);
+        const f = this.placements.lengthFactor;
+        return this.addFormed(id, matrix, into, path && formSweptDisk(path, (asNumber(a[1]) ?? 0) * f, (asNumber(a[2]) ?? 0) * f)); // biome-ignore format: one call
+      }
+      case 'IFCFIXEDREFERENCESWEPTAREASOLID':
+      case 'IFCSURFACECURVESWEPTAREASOLID': {
+        const placed = asRef(a[0]) === null ? null : this.profiles.read(asRef(a[0])!);
+        const path = placed && this.readDirectrix(a[2], a[3], a[4], 0);
+        const solid = path && formSweptProfile(path, placed.profile, placed.position);
+        const position = this.placements.readAxis(asRef(a[1]));
+        return this.addFormed(id, multiplyMatrices(matrix, position), into, solid);
+      }
+      case 'IFCBLOCK':
+      case 'IFCRIGHTCIRCULARCYLINDER':
+      case 'IFCSPHERE':
+      case 'IFCRIGHTCIRCULARCONE':
+      case 'IFCRECTANGULARPYRAMID':
+        return this.gatherPrimitive(id, matrix, into);
       case 'IFCBOOLEANCLIPPINGRESULT':
       case 'IFCBOOLEANRESULT': {
         const [first, second] = [asRef(a[1]), asRef(a[2])];
@@ -174,12 +237,9 @@ export class BodyReader {
       case '':
         into.isDamaged = true;
         return;
-      case 'IFCPOLYLINE':
-      case 'IFCANNOTATIONFILLAREA':
-      case 'IFCTEXTLITERAL':
-        return;
       default:
-        this.addOther(id, matrix, into);
+        if (FACE_BODIES.has(this.file.typeOf(id))) this.addFaces(id, matrix, into);
+        else if (!NO_ITEMS.has(this.file.typeOf(id))) this.addOther(id, matrix, into);
     }
   }
 
@@ -191,6 +251,88 @@ export class BodyReader {
     this.gatherRepresentation(representation, IDENTITY, own, trail);
     this.mapped.set(representation, own);
     return own;
+  }
+
+  private readDirectrix(
+    curve: StepValue | undefined,
+    from: StepValue | undefined,
+    to: StepValue | undefined,
+    filletM: number,
+  ) {
+    const id = asRef(curve ?? null);
+    return id === null
+      ? null
+      : this.spaceCurves.readDirectrix(id, asParameter(from ?? null), asParameter(to ?? null), filletM);
+  }
+
+  /** A solid by formula; one whose formula does not hold is left to the mesh. */
+  private addFormed(id: number, matrix: Matrix, into: Gathering, solid: FormedSolid | null): void {
+    if (!solid) return this.addOther(id, matrix, into);
+    into.formed.push(matrix === IDENTITY ? solid : moveFormed(solid, matrix));
+    into.items.push({ id, style: null, solid: null, faces: null });
+  }
+
+  private addSolid(id: number, into: Gathering, solid: SweptSolid): void {
+    into.solids.push(solid);
+    into.sweeps.push(id);
+    into.items.push({ id, style: null, solid, faces: null });
+  }
+
+  private gatherRevolved(id: number, matrix: Matrix, into: Gathering): void {
+    const a = this.file.attributes(id);
+    const [area, axis] = [asRef(a[0]), asRef(a[2])];
+    const placed = area === null ? null : this.profiles.read(area);
+    const angle = (asNumber(a[3]) ?? 0) * this.angleFactor;
+    if (area === null || axis === null || this.file.isDamaged(area)) {
+      into.isDamaged = true;
+      return;
+    }
+    const [location, direction] = this.file.attributes(axis);
+    const at = this.placements.point(location);
+    const along = this.placements.direction(direction) ?? [0, 0, 1];
+    const frame = multiplyMatrices(matrix, this.placements.readAxis(asRef(a[1])));
+    const made = placed && revolve(placed, frame, at, along, angle);
+    if (!made) this.addOther(id, matrix, into);
+    else if (made.swept) this.addSolid(id, into, made.swept);
+    else this.addFormed(id, IDENTITY, into, made.formed);
+  }
+
+  private gatherPrimitive(id: number, matrix: Matrix, into: Gathering): void {
+    const a = this.file.attributes(id);
+    const f = this.placements.lengthFactor;
+    const [x, y, z] = [1, 2, 3].map((i) => (asNumber(a[i] ?? null) ?? 0) * f) as [number, number, number];
+    const frame = multiplyMatrices(matrix, this.placements.readAxis(asRef(a[0])));
+    const prism = (profile: SweptSolid['profile'], at: Vector3, depth: number) =>
+      this.addSolid(id, into, { profile, placement: multiplyMatrices(frame, frameToMatrix(at)), direction: [0, 0, 1], depth }); // biome-ignore format: one call
+    switch (this.file.typeOf(id)) {
+      case 'IFCBLOCK':
+        if (x > 0 && y > 0 && z > 0) return prism({ kind: 'rectangle', x, y, radius: 0 }, [x / 2, y / 2, 0], z);
+        break;
+      case 'IFCRIGHTCIRCULARCYLINDER':
+        if (x > 0 && y > 0) return prism({ kind: 'circle', radius: y }, [0, 0, 0], x);
+        break;
+      case 'IFCSPHERE':
+        return this.addFormed(id, IDENTITY, into, formSphere(frame, x));
+      case 'IFCRIGHTCIRCULARCONE':
+        return this.addFormed(id, IDENTITY, into, formCone(frame, x, y));
+      case 'IFCRECTANGULARPYRAMID':
+        if (x > 0 && y > 0 && z > 0) return this.addDrawn(id, into, drawPyramid(frame, x, y, z));
+    }
+    this.addOther(id, matrix, into);
+  }
+
+  /** A body drawn by flat faces. */
+  private addFaces(id: number, matrix: Matrix, into: Gathering): void {
+    const mesh = readFaceBody(this.file, id, matrix, this.placements.lengthFactor);
+    if (mesh && mesh.indices.length > 0) this.addDrawn(id, into, mesh, matrix);
+    else this.addOther(id, matrix, into);
+  }
+
+  private addDrawn(id: number, into: Gathering, mesh: TriangleMesh, matrix: Matrix = IDENTITY): void {
+    const style = this.styles.styleOf(id);
+    const faces = readDrawnFaces(this.file, this.styles, id, style, matrix, this.placements.lengthFactor);
+    into.drawn.push(mesh);
+    into.items.push({ id, style, solid: null, faces, drawn: mesh });
   }
 
   /** A body that only a mesh can measure. */
@@ -213,25 +355,35 @@ export class BodyReader {
     const area = asRef(a[0]);
     const depth = (asNumber(a[3]) ?? 0) * this.placements.lengthFactor;
     const direction = normalize(this.placements.direction(a[2]) ?? [0, 0, 1]);
-    const placed = area === null ? null : this.profiles.read(area);
-    if (area === null || this.file.isDamaged(area)) into.isDamaged = true;
-    else if (!placed || !(depth > 0) || Math.abs(direction[2]) < 1e-9) this.addOther(id, matrix, into);
+    const parts = area === null ? null : this.profiles.readAll(area);
+    this.placements.readAxis(asRef(a[1]));
+    const isLost = [a[1], a[2]].some((v) => this.placements.isAxisDamaged(asRef(v ?? null)));
+    if (area === null || this.file.isDamaged(area) || isLost) into.isDamaged = true;
+    else if (!parts || Math.abs(direction[2]) < 1e-9) this.addOther(id, matrix, into);
     else {
-      const { profile, position } = placed;
       const frame = multiplyMatrices(matrix, this.placements.readAxis(asRef(a[1])));
-      // The profile's own position turns it in its plane: the direction is told in the profile's coordinates.
-      const placement = multiplyMatrices(frame, position);
-      const [dx, dy, dz] = direction;
-      const turned: SweptSolid['direction'] = [
-        position[0] * dx + position[4] * dy,
-        position[1] * dx + position[5] * dy,
-        dz,
-      ];
-      const solid: SweptSolid = { profile, placement, direction: turned, depth };
-      into.solids.push(solid);
-      into.items.push({ id, style: null, solid, faces: null });
+      for (const part of parts) this.addSolid(id, into, extrude(part, frame, direction, depth));
     }
   }
+}
+
+/** A profile drawn straight. The profile's own position turns it in its plane: the direction is told in the profile's coordinates. */
+function extrude(
+  { profile, position }: PlacedProfile,
+  frame: Matrix,
+  [dx, dy, dz]: Vector3,
+  depth: number,
+): SweptSolid {
+  const direction: Vector3 = [position[0] * dx + position[4] * dy, position[1] * dx + position[5] * dy, dz];
+  return { profile, placement: multiplyMatrices(frame, position), direction, depth };
+}
+
+/** A parameter of a curve: a plain or typed number; null if there is none. */
+const asParameter = (value: StepValue): number | null => asNumber(value);
+
+function drawPyramid(frame: Matrix, x: number, y: number, z: number): TriangleMesh {
+  const [a, b, c, d, top] = ([[0, 0, 0], [x, 0, 0], [x, y, 0], [0, y, 0], [x / 2, y / 2, z]] as Vector3[]).map((p) => transformPoint(frame, p)) as [Vector3, Vector3, Vector3, Vector3, Vector3]; // biome-ignore format: five corners
+  return meshPolygons([[[d, c, b, a]], [[a, b, top]], [[b, c, top]], [[c, d, top]], [[d, a, top]]]);
 }
 
 /** The same body somewhere else. */
@@ -239,16 +391,34 @@ function moveBody(body: ReadBody, matrix: Matrix): ReadBody {
   const moved = new Map(
     body.solids.map((s): [SweptSolid, SweptSolid] => [s, { ...s, placement: multiplyMatrices(matrix, s.placement) }]),
   );
+  const drawn = new Map(body.drawn.map((mesh): [TriangleMesh, TriangleMesh] => [mesh, moveTriangles(mesh, matrix)]));
   const items = body.items.map((item) => ({
     ...item,
     solid: item.solid && moved.get(item.solid)!,
+    drawn: item.drawn ? drawn.get(item.drawn)! : null,
     faces: item.faces?.map((f) => ({ ...f, normal: transformDirection(matrix, f.normal) })) ?? null,
   }));
-  return { ...body, solids: [...moved.values()], items };
+  const formed = body.formed.map((f) => moveFormed(f, matrix));
+  return { ...body, solids: [...moved.values()], formed, drawn: [...drawn.values()], items };
+}
+
+/** A mesh after a map; one that mirrors turns its faces, so that they still look outward. */
+export function moveTriangles({ positions, indices }: TriangleMesh, m: Matrix): TriangleMesh {
+  const out = new Float64Array(positions.length);
+  for (let i = 0; i < out.length; i += 3)
+    out.set(transformPoint(m, [positions[i]!, positions[i + 1]!, positions[i + 2]!]), i);
+  const isMirrored = m[0] * (m[5] * m[10] - m[6] * m[9]) - m[1] * (m[4] * m[10] - m[6] * m[8]) + m[2] * (m[4] * m[9] - m[5] * m[8]) < 0; // biome-ignore format: one determinant
+  if (!isMirrored) return { positions: out, indices };
+  const turned = Uint32Array.from(indices);
+  for (let i = 0; i < turned.length; i += 3) [turned[i + 1], turned[i + 2]] = [indices[i + 2]!, indices[i + 1]!];
+  return { positions: out, indices: turned };
 }
 
 function merge(into: Gathering, from: ReadBody): void {
   into.solids.push(...from.solids);
+  into.formed.push(...from.formed);
+  into.drawn.push(...from.drawn);
+  into.sweeps.push(...from.sweeps);
   into.items.push(...from.items);
   into.isClipped ||= from.isClipped;
   into.hasOther ||= from.hasOther;

@@ -10,6 +10,7 @@ interface Path {
 }
 
 const CLOSE = 1e-6;
+const ELLIPSE_CHORDS = 256;
 const isNear = (a: Vector2, b: Vector2) => Math.hypot(a[0] - b[0], a[1] - b[1]) < CLOSE;
 
 /** Reads plane curves as outlines with exact arcs, metres. Null for kinds that only a mesh can follow. */
@@ -17,7 +18,7 @@ export class CurveReader {
   constructor(
     private readonly file: StepFile,
     private readonly placements: PlacementReader,
-    private readonly angleFactor: number,
+    readonly angleFactor: number,
   ) {}
 
   /** A closed curve as an outline; null if it is not closed or of another kind. */
@@ -56,6 +57,20 @@ export class CurveReader {
     return out;
   }
 
+  /**
+   * The band of one width along an open curve, as the profile of a bent sheet is given: corners mitred, arcs about the same centre.
+   * Null where a bend is tighter than the band, or arcs do not run on smoothly.
+   */
+  readBand(id: number, widthM: number): Outline | null {
+    const path = this.readPath(id, 0);
+    if (!path || path.points.length < 2 || !(widthM > 0)) return null;
+    const [right, left] = [movePath(path, widthM / 2), movePath(path, -widthM / 2)];
+    if (!right || !left) return null;
+    const there = right.map(([x, y], i): OutlineVertex => ({ x, y, sweep: path.sweeps[i] ?? 0 }));
+    const back = [...left].reverse().map(([x, y], i): OutlineVertex => ({ x, y, sweep: i < left.length - 1 ? -(path.sweeps[left.length - 2 - i] ?? 0) : 0 })); // biome-ignore format: one map
+    return [...there, ...back];
+  }
+
   private point(ref: number): Vector2 {
     const [x, y] = this.placements.point(new StepRef(ref));
     return [x, y];
@@ -82,11 +97,28 @@ export class CurveReader {
         ];
         return radius > 0 ? { points: [at(start), at(start + Math.PI), at(start)], sweeps: [Math.PI, Math.PI] } : null;
       }
+      case 'IFCELLIPSE':
+        return this.readEllipse(a, 0, 2 * Math.PI);
       case 'IFCTRIMMEDCURVE':
         return this.readTrimmed(a);
       default:
         return null;
     }
+  }
+
+  /** An ellipse between two of its parameters (radians), in chords so fine that areas are right to 0.01 %. */
+  private readEllipse(a: readonly StepValue[], from: number, sweep: number): Path | null {
+    const m = this.placements.readAxis(asRef(a[0]));
+    const f = this.placements.lengthFactor;
+    const [rx, ry] = [(asNumber(a[1]) ?? 0) * f, (asNumber(a[2]) ?? 0) * f];
+    if (!(rx > 0) || !(ry > 0)) return null;
+    const steps = Math.max(8, Math.ceil((Math.abs(sweep) / (2 * Math.PI)) * ELLIPSE_CHORDS));
+    const points = Array.from({ length: steps + 1 }, (_, i): Vector2 => {
+      const t = from + (sweep * i) / steps;
+      const [u, v] = [rx * Math.cos(t), ry * Math.sin(t)];
+      return [m[3] + m[0] * u + m[1] * v, m[7] + m[4] * u + m[5] * v];
+    });
+    return { points, sweeps: points.slice(1).map(() => 0) };
   }
 
   private circle(a: readonly StepValue[]): { center: Vector2; radius: number; start: number } {
@@ -141,6 +173,7 @@ export class CurveReader {
       if (p && q) return { points: [p, q], sweeps: [0] };
       return this.trimLine(basis, a);
     }
+    if (this.file.typeOf(basis) === 'IFCELLIPSE') return this.trimEllipse(this.file.attributes(basis), a, isForward);
     if (this.file.typeOf(basis) !== 'IFCCIRCLE') return null;
     const { center, radius, start } = this.circle(this.file.attributes(basis));
     const angleOf = (trim: StepValue): number | null => {
@@ -159,6 +192,28 @@ export class CurveReader {
     // Arcs are kept to less than a full turn so that their chord is never zero.
     const half = sweep / 2;
     return { points: [at(from), at(from + half), at(from + sweep)], sweeps: [half, half] };
+  }
+
+  private trimEllipse(ellipse: readonly StepValue[], a: readonly StepValue[], isForward: boolean): Path | null {
+    const m = this.placements.readAxis(asRef(ellipse[0]));
+    const f = this.placements.lengthFactor;
+    const [rx, ry] = [(asNumber(ellipse[1]) ?? 0) * f, (asNumber(ellipse[2]) ?? 0) * f];
+    const parameterOf = (trim: StepValue): number | null => {
+      const p = this.trimPoint(trim);
+      if (!p) {
+        const value = trimParameter(trim);
+        return value === null ? null : value * this.angleFactor;
+      }
+      const [dx, dy] = [p[0] - m[3], p[1] - m[7]];
+      return Math.atan2((dx * m[1] + dy * m[5]) / ry, (dx * m[0] + dy * m[4]) / rx);
+    };
+    const [from, to] = [parameterOf(a[1] ?? null), parameterOf(a[2] ?? null)];
+    if (from === null || to === null || !(rx > 0) || !(ry > 0)) return null;
+    const turn = 2 * Math.PI;
+    let sweep = (((to - from) % turn) + turn) % turn;
+    if (!isForward) sweep = sweep === 0 ? -turn : sweep - turn;
+    if (Math.abs(sweep) < 1e-9) sweep = turn;
+    return this.readEllipse(ellipse, from, sweep);
   }
 
   private trimLine(line: number, a: readonly StepValue[]): Path | null {
@@ -208,4 +263,27 @@ function sweepThrough(a: Vector2, b: Vector2, c: Vector2): number {
   const forward = (from: number, to: number) => (((to - from) % turn) + turn) % turn;
   const whole = forward(angle(a), angle(c));
   return forward(angle(a), angle(b)) <= whole ? whole : whole - turn;
+}
+
+/** Points of a path moved to its right by a distance; null where an arc has no room for it or does not run on smoothly. */
+function movePath({ points, sweeps }: Path, byM: number): Vector2[] | null {
+  const tangents = sweeps.map((sweep, i) => {
+    const [a, b] = [points[i]!, points[i + 1]!];
+    const chord = Math.atan2(b[1] - a[1], b[0] - a[0]);
+    const radius = sweep === 0 ? Number.POSITIVE_INFINITY : Math.hypot(b[0] - a[0], b[1] - a[1]) / (2 * Math.abs(Math.sin(sweep / 2))); // biome-ignore format: one radius
+    return { start: chord - sweep / 2, end: chord + sweep / 2, isArc: sweep !== 0, radius };
+  });
+  if (tangents.some((t) => t.isArc && t.radius <= Math.abs(byM))) return null;
+  const out: Vector2[] = [];
+  for (let i = 0; i < points.length; i++) {
+    const [before, next] = [tangents[i - 1], tangents[i]];
+    const [into, from] = [before?.end ?? next!.start, next?.start ?? before!.end];
+    const turn = Math.atan2(Math.sin(from - into), Math.cos(from - into));
+    if (Math.abs(turn) > 1e-4 && (before?.isArc || next?.isArc)) return null;
+    const middle = into + turn / 2;
+    const reach = byM / Math.cos(turn / 2);
+    if (Math.abs(turn) > Math.PI * 0.97) return null;
+    out.push([points[i]![0] + Math.sin(middle) * reach, points[i]![1] - Math.cos(middle) * reach]);
+  }
+  return out;
 }

@@ -5,6 +5,7 @@ import type { StepValue } from '../step/step-value.ts';
 /** Reads coordinate systems; lengths come out in metres. */
 export class PlacementReader {
   private readonly objects = new Map<number, Matrix>();
+  private readonly damaged = new Set<number>();
 
   constructor(
     private readonly file: StepFile,
@@ -32,8 +33,16 @@ export class PlacementReader {
         : IDENTITY;
       matrix = multiplyMatrices(matrix, local);
       this.objects.set(id, matrix);
+      const [parent, axis] = this.file.attributes(id);
+      const isBelow = asRef(parent ?? null) !== null && this.damaged.has(asRef(parent ?? null)!);
+      if (isBelow || this.isAxisDamaged(asRef(axis ?? null))) this.damaged.add(id);
     }
     return matrix;
+  }
+
+  /** True if an object's place cannot be told, as it or what it stands in is damaged. Read it first. */
+  isObjectDamaged(ref: number | null): boolean {
+    return ref !== null && this.damaged.has(ref);
   }
 
   /** Matrix of an IfcAxis2Placement2D or 3D; the identity if there is none. */
@@ -52,11 +61,24 @@ export class PlacementReader {
     return [x * this.lengthFactor, y * this.lengthFactor, z * this.lengthFactor];
   }
 
+  /** A direction, of any length; undefined if there is none. One without length is noted as damage. */
   direction(value: StepValue): Vector3 | undefined {
     const ref = asRef(value);
     if (ref === null) return undefined;
     const [x = 0, y = 0, z = 0] = asNumbers(this.file.attributes(ref)[0]);
-    return x * x + y * y + z * z > 1e-24 ? [x, y, z] : undefined;
+    if (x * x + y * y + z * z > 1e-24) return [x, y, z];
+    if (this.file.is(ref, 'IFCDIRECTION')) this.file.noteDamage(ref, 'it is a direction without length');
+    return undefined;
+  }
+
+  /** True if a coordinate system, or one of its directions, is damaged: what stands by it stands nowhere. */
+  isAxisDamaged(ref: number | null): boolean {
+    if (ref === null) return false;
+    if (this.file.isDamaged(ref)) return true;
+    return this.file.attributes(ref).some((v) => {
+      const part = asRef(v);
+      return part !== null && this.file.isDamaged(part);
+    });
   }
 
   /** Matrix of a cartesian transformation operator, and whether it scales. */

@@ -40,16 +40,24 @@ describe('profiles of the standard kinds, millimetres', () => {
     ['LSHAPE', '120.,80.,10.,$,$,$', 0.0019],
     // Equal legs where no second is given: 8 x (2 x 90 - 8) = 1376 mm2
     ['LSHAPE', '90.,$,8.,$,$,$', 0.001376],
+    // Flanges that slope by 8° keep their thickness in the middle of what stands out.
+    ['ISHAPE', '100.,200.,6.,10.,$,$,8.', 0.00308],
+    // Below 100 x 10, above 60 x 8, web 182 x 6: 1000 + 480 + 1092 mm2
+    ['ASYMMETRICISHAPE', '100.,200.,6.,10.,$,60.,8.,$,$,$,$,$,$', 0.002572],
+    // 2 x 80 x 10 + 180 x 8 = 3040 mm2
+    ['ZSHAPE', '200.,80.,8.,10.,$,$', 0.00304],
+    // A sheet of 3 mm along 97 + 2 x 47 + 2 x 18.5 mm on its middle: 228 x 3 mm2
+    ['CSHAPE', '100.,50.,3.,20.,$', 0.000684],
     // (400 + 200) / 2 x 100 mm2
     ['TRAPEZIUM', '400.,200.,100.,50.', 0.03],
   ])('%s %s', (kind, sizes, area) =>
     expect(areaOf(`#100=IFC${kind}PROFILEDEF(.AREA.,'P',$,${sizes});`, 100)).toBeCloseTo(area, 9),
   );
   it.each([
-    ['ISHAPE', '100.,200.,6.,10.,$,$,8.', 'sloping flanges'],
     ['RECTANGLE', '0.,300.', 'a side of nothing'],
     ['CIRCLE', '-1.', 'a radius below 0'],
-    ['CSHAPE', '100.,50.,3.,20.,$', 'a kind whose formula is not known'],
+    ['LSHAPE', '100.,50.,8.,$,$,4.', 'a sloping leg, whose thickness the standard leaves open'],
+    ['CRANERAILASHAPE', '100.,50.,3.,20.,5.,5.,5.,5.,5.,5.', 'a kind whose formula is not known'],
   ])('leaves %s %s to the mesh: %s', (kind, sizes) =>
     expect(areaOf(`#100=IFC${kind}PROFILEDEF(.AREA.,'P',$,${sizes});`, 100)).toBeNull(),
   );
@@ -76,8 +84,12 @@ ${point(40, 500, 500)}
 #100=IFCARBITRARYPROFILEDEFWITHVOIDS(.AREA.,$,#30,(#42));`;
     expect(areaOf(data, 100)).toBeCloseTo(1 - Math.PI * 0.04, 9);
   });
-  it('a hole that cannot be read leaves all of it to the mesh', () => {
+  it('an elliptic hole is taken out: 1 m2 less π x 0.2 x 0.1', () => {
     const data = `${square}\n#30=IFCPOLYLINE((#20,#21,#22,#23,#20));\n#42=IFCELLIPSE($,200.,100.);\n#100=IFCARBITRARYPROFILEDEFWITHVOIDS(.AREA.,$,#30,(#42));`;
+    expect(areaOf(data, 100)).toBeCloseTo(1 - Math.PI * 0.02, 4);
+  });
+  it('a hole that cannot be read leaves all of it to the mesh', () => {
+    const data = `${square}\n#30=IFCPOLYLINE((#20,#21,#22,#23,#20));\n#42=IFCOFFSETCURVE2D(#30,100.,.F.);\n#100=IFCARBITRARYPROFILEDEFWITHVOIDS(.AREA.,$,#30,(#42));`;
     expect(areaOf(data, 100)).toBeNull();
   });
   it('an indexed curve with an arc: a square of 1 m with half a circle over one side', () => {

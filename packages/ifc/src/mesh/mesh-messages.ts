@@ -6,6 +6,8 @@ export interface MeshJob {
   readonly ids: readonly number[];
   /** Leave the openings out of the hosts. */
   readonly isGross: boolean;
+  /** Chords per full circle. */
+  readonly segments: number;
   /** Two shared integers: a counter that grows with each step, and the record number being worked on. */
   readonly heartbeat: Int32Array;
 }

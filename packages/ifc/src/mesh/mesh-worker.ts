@@ -3,12 +3,12 @@ import * as WebIFC from 'web-ifc';
 import type { MeshJob, MeshMessage, MeshPiece } from './mesh-messages.ts';
 
 /** Runs in a worker thread: meshes the products asked for, one after another, beating before each. */
-async function run({ bytes, ids, isGross, heartbeat }: MeshJob): Promise<void> {
+async function run({ bytes, ids, isGross, segments, heartbeat }: MeshJob): Promise<void> {
   const api = new WebIFC.IfcAPI();
   await api.Init();
   send({ kind: 'started' });
   api.SetLogLevel(WebIFC.LogLevel.LOG_LEVEL_OFF);
-  const model = api.OpenModel(new Uint8Array(bytes), { CIRCLE_SEGMENTS: 48, TAPE_SIZE: 4 << 20 });
+  const model = api.OpenModel(new Uint8Array(bytes), { CIRCLE_SEGMENTS: segments, TAPE_SIZE: 4 << 20 });
   if (model < 0) return send({ kind: 'failed', reason: 'the geometry reader could not open the file' });
   if (isGross) {
     const voids = api.GetLineIDsWithType(model, WebIFC.IFCRELVOIDSELEMENT);

@@ -1,3 +1,4 @@
+import { CIRCLE_SEGMENTS } from '@tally/core';
 import type { MeshJob, MeshMessage, MeshPiece } from './mesh-messages.ts';
 import { shortenTexts } from './shorten-texts.ts';
 import { startWorker } from './start-worker.ts';
@@ -6,6 +7,8 @@ export interface MeshStreamOptions {
   readonly bytes: Uint8Array;
   readonly ids: readonly number[];
   readonly isGross?: boolean;
+  /** Chords per full circle; those of pictures if absent. */
+  readonly segments?: number;
   /** Called for each element in turn; no pieces if it has no picture. */
   readonly onMesh: (id: number, pieces: readonly MeshPiece[]) => void;
   readonly signal?: AbortSignal;
@@ -53,12 +56,12 @@ export async function streamMeshes(options: MeshStreamOptions): Promise<MeshStre
 type End = { kind: 'done' } | { kind: 'failed'; reason: string } | { kind: 'stalled'; culprit: number | null };
 
 function runWorker(
-  { bytes, isGross = false, onMesh, signal, stallMs = STALL_MS }: MeshStreamOptions,
+  { bytes, isGross = false, segments = CIRCLE_SEGMENTS, onMesh, signal, stallMs = STALL_MS }: MeshStreamOptions,
   ids: number[],
   finished: (id: number) => void,
 ): Promise<End> {
   const heartbeat = new Int32Array(new SharedArrayBuffer(8));
-  const job: MeshJob = { bytes, ids, isGross, heartbeat };
+  const job: MeshJob = { bytes, ids, isGross, segments, heartbeat };
   const worker = startWorker(import.meta.url, 'mesh-worker', job);
   return new Promise((resolve, reject) => {
     let beat = -1;

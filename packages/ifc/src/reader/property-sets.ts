@@ -70,6 +70,13 @@ export class PropertySetReader {
     return set;
   }
 
+  /** Properties of something that is no set of its own, as those of a material. */
+  readProperties(name: string, ids: readonly number[]): ReadSet {
+    const properties: Record<string, PropertyValue> = {};
+    for (const id of ids) this.readProperty(id, properties, 0);
+    return { name, properties, quantities: [], unusable: [] };
+  }
+
   private readSet(id: number): ReadSet | null {
     const a = this.file.attributes(id);
     const name = asText(a[2]) ?? 'Unnamed';
@@ -97,10 +104,11 @@ export class PropertySetReader {
       case 'IFCPROPERTYSINGLEVALUE':
         return set(a[2], unit(3));
       case 'IFCPROPERTYENUMERATEDVALUE':
+        return set(a[2] ?? null, this.enumerationUnit(a[3] ?? null));
       case 'IFCPROPERTYLISTVALUE':
-        return set(a[2], null);
+        return set(a[2] ?? null, unit(3));
       case 'IFCPROPERTYBOUNDEDVALUE':
-        return set(a[5] ?? a[2] ?? a[3], unit(4));
+        return this.readBounded(name, a, unit(4), into);
       case 'IFCCOMPLEXPROPERTY':
         for (const p of asRefs(a[3])) {
           const inner: Record<string, PropertyValue> = {};
@@ -108,6 +116,30 @@ export class PropertySetReader {
           for (const [k, v] of Object.entries(inner)) into[`${name}.${k}`] = v;
         }
     }
+  }
+
+  /** Values of an enumeration are in the unit it is defined with. */
+  private enumerationUnit(reference: StepValue): number | null {
+    const enumeration = asRef(reference);
+    const unit = enumeration === null ? null : asRef(this.file.attributes(enumeration)[2] ?? null);
+    return unit === null ? null : readUnitFactor(this.file, unit);
+  }
+
+  /** A range: its set point where it has one, else both bounds as a text; each bound under a name of its own too. */
+  private readBounded(
+    name: string,
+    a: readonly StepValue[],
+    factor: number | null,
+    into: Record<string, PropertyValue>,
+  ): void {
+    const read = (value: StepValue | undefined) => readPropertyValue(value ?? null, this.units, factor);
+    const [upper, lower, point] = [read(a[2]), read(a[3]), read(a[5])];
+    if (lower !== null) into[`${name}.Lower`] = lower;
+    if (upper !== null) into[`${name}.Upper`] = upper;
+    if (point !== null) into[name] = point;
+    else if (upper !== null && lower !== null) into[name] = upper === lower ? upper : `${lower} to ${upper}`;
+    else if (upper !== null) into[name] = `up to ${upper}`;
+    else if (lower !== null) into[name] = `from ${lower}`;
   }
 
   private readQuantity(id: number, into: Quantity[], unusable: string[]): void {

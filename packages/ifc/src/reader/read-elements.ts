@@ -13,14 +13,14 @@ import {
   type RoomFinishes,
   type Vector2,
 } from '@tally/core';
-import { type BodyItem, BodyReader, type ReadBody } from '../geometry/bodies.ts';
+import { type BodyItem, BodyReader, moveTriangles, type ReadBody } from '../geometry/bodies.ts';
 import { entityName, isEntity, isKnownEntity, listSubtypes } from '../schema/entities.ts';
 import { asEnum, asNumber, asRef, asRefs, asText, type StepFile } from '../step/step-file.ts';
 import type { StepValue } from '../step/step-value.ts';
 import { type FileUnits, readFileUnits } from './file-units.ts';
 import { FinishReader } from './finish-reader.ts';
-import { MaterialReader, type ReadMaterial, readDensities } from './materials.ts';
-import { PropertySetReader } from './property-sets.ts';
+import { MaterialReader, type ReadMaterial, readDensities, readMaterialSets } from './materials.ts';
+import { PropertySetReader, type ReadSet } from './property-sets.ts';
 import { type Relations, readRelations } from './relations.ts';
 import { SurfaceStyleReader } from './surface-styles.ts';
 
@@ -49,6 +49,8 @@ export interface FileElement {
   readonly body: ElementBody | null;
   /** What its body is drawn with, item by item. */
   readonly items: readonly BodyItem[];
+  /** Record numbers of the straight solids of its body. */
+  readonly sweeps: readonly number[];
   /** The shape cannot be trusted: it must not go to the mesh reader. */
   readonly isDamaged: boolean;
   readonly hasParts: boolean;
@@ -57,9 +59,14 @@ export interface FileElement {
   readonly predefined: string | null;
   /** Middle line on plan, in the element's frame; null if the file gives none. */
   readonly axis: readonly Vector2[] | null;
+  /** What a space is: a room, an area drawn for counting, or a group of rooms; null for everything else. */
+  readonly spaceKind: SpaceKind | null;
   /** Finishes of a room; null for everything else. */
   readonly finishes: RoomFinishes | null;
 }
+
+/** Kinds of spaces: only rooms have walls and finishes; the others lie over them. */
+export type SpaceKind = 'room' | 'gross-area' | 'group';
 
 /** A storey as the file describes it. */
 export interface FileStorey {
@@ -105,6 +112,8 @@ class ElementReader {
   private readonly globalIds = new Map<number, string>();
   private readonly shapes = new Map<number, ReadBody | null>();
   private readonly finishes: FinishReader;
+  private readonly materialSets: ReadonlyMap<string, readonly ReadSet[]>;
+  private readonly storeyNames: ReadonlyMap<number, string>;
 
   constructor(private readonly file: StepFile) {
     this.units = readFileUnits(file);
@@ -112,7 +121,40 @@ class ElementReader {
     this.bodies = new BodyReader(file, this.units, new SurfaceStyleReader(file));
     this.sets = new PropertySetReader(file, this.units);
     this.materials = new MaterialReader(file, this.units);
+    this.materialSets = readMaterialSets(file, this.sets);
     this.finishes = new FinishReader(file, this.relations, this.materials);
+    this.storeyNames = this.nameStoreys();
+  }
+
+  /** Names of storeys, each of its own: where two have one name they are told apart by their building, then by their number. */
+  private nameStoreys(): Map<number, string> {
+    const ids = this.file.idsOf('IFCBUILDINGSTOREY');
+    const plain = new Map(
+      ids.map((id) => {
+        const a = this.file.attributes(id, true);
+        return [id, asText(a[2]) ?? asText(a[7]) ?? `Storey #${id}`] as const;
+      }),
+    );
+    const isShared = (names: ReadonlyMap<number, string>, id: number) => [...names].some(([other, name]) => other !== id && foldText(name) === foldText(names.get(id)!)); // biome-ignore format: one test
+    const byBuilding = new Map(
+      ids.map((id) => [id, isShared(plain, id) ? `${plain.get(id)} (${this.buildingOf(id) ?? `#${id}`})` : plain.get(id)!] as const), // biome-ignore format: one name
+    );
+    return new Map(ids.map((id) => [id, isShared(byBuilding, id) ? `${plain.get(id)} (#${id})` : byBuilding.get(id)!] as const)); // biome-ignore format: one name
+  }
+
+  private buildingOf(storey: number): string | null {
+    for (let at = this.relations.partOf.get(storey), depth = 0; at !== undefined && depth < 16; depth++) {
+      const a = this.file.attributes(at, true);
+      if (this.file.is(at, 'IFCBUILDING')) return asText(a[2]) ?? asText(a[7]);
+      at = this.relations.partOf.get(at);
+    }
+    return null;
+  }
+
+  private spaceKindOf(id: number, a: readonly StepValue[]): SpaceKind {
+    if (asEnum(a[9] ?? null) === 'GFA') return 'gross-area';
+    const isWhole = (this.relations.parts.get(id) ?? []).some((part) => isEntity(this.file.typeOf(part), 'IFCSPACE'));
+    return isWhole || asEnum(a[8] ?? null) === 'COMPLEX' ? 'group' : 'room';
   }
 
   read(): FileModel {
@@ -140,7 +182,7 @@ class ElementReader {
     const elevation = asNumber(a[9]);
     const stated = this.readSets(id, null).quantities.find((q) => foldText(q.name) === 'grossfloorarea');
     return {
-      name: asText(a[2]) ?? asText(a[7]) ?? `Storey #${id}`,
+      name: this.storeyNames.get(id)!,
       elevation: elevation === null ? null : elevation * this.units.length,
       levelM: this.bodies.placements.readObject(asRef(a[5]))[11],
       statedGfa: stated?.value ?? null,
@@ -220,8 +262,12 @@ class ElementReader {
     const place = this.locate(id);
     const ifcClass = entityName(upper);
     const placement = this.bodies.placements.readObject(asRef(a[5]));
-    const shape = this.readShape(asRef(a[6]));
+    const isLost = this.bodies.placements.isObjectDamaged(asRef(a[5]));
+    const read = this.readShape(asRef(a[6]));
+    const shape = read && isLost ? { ...read, isDamaged: true } : read;
     const sets = this.readSets(id, type);
+    const material = this.readMaterial(id, type, isPart ? whole : null);
+    const spaceKind = isSpace ? this.spaceKindOf(id, a) : null;
     const isFiller = isEntity(upper, 'IFCDOOR') || isEntity(upper, 'IFCWINDOW');
     const size = (i: number) => (asNumber(a[i]) === null ? null : asNumber(a[i])! * this.units.length);
     return [
@@ -236,22 +282,24 @@ class ElementReader {
         storey: place.storey,
         space: place.space,
         parent: isPart ? this.globalId(whole) : null,
-        host: host === undefined ? null : this.globalId(host),
+        host: host !== undefined ? this.globalId(host) : r.projects.has(id) ? this.globalId(r.projects.get(id)!) : null,
         zones: this.readZones(id),
         codes: this.readCodes(id, type),
-        material: this.readMaterial(id, type, isPart ? whole : null),
-        properties: sets.properties,
+        material,
+        properties: this.addMaterialSets(sets.properties, material),
         stated: sets.quantities,
         unusable: sets.unusable,
         placement,
         body: shape && !shape.isDamaged ? { ...shape, openings: this.readOpenings(id, placement) } : null,
         items: shape?.items ?? [],
+        sweeps: shape?.sweeps ?? [],
         isDamaged: shape?.isDamaged ?? false,
         hasParts: (r.parts.get(id) ?? []).length > 0,
         overall: isFiller ? { heightM: size(8), widthM: size(9) } : null,
-        predefined: readPredefined(a),
+        predefined: isSpace ? asEnum(a[9] ?? null) : readPredefined(a),
         axis: isEntity(upper, 'IFCWALL') ? this.bodies.readAxis(asRef(a[6])) : null,
-        finishes: isSpace ? this.finishes.read(id, sets.properties) : null,
+        spaceKind,
+        finishes: spaceKind === 'room' ? this.finishes.read(id, sets.properties) : null,
       },
     ];
   }
@@ -272,12 +320,15 @@ class ElementReader {
     let space: string | null = null;
     for (let at: number | undefined = id, depth = 0; at !== undefined && depth < 32; depth++) {
       if (this.file.typeOf(at) === 'IFCBUILDINGSTOREY') {
-        const a = this.file.attributes(at, true);
-        return { storey: asText(a[2]) ?? asText(a[7]) ?? `Storey #${at}`, space };
+        return { storey: this.storeyNames.get(at) ?? null, space };
       }
       if (at !== id && this.file.is(at, 'IFCSPACE')) space ??= this.globalId(at);
       const opening: number | undefined = r.fills.get(at);
-      at = r.containedIn.get(at) ?? r.partOf.get(at) ?? (opening === undefined ? undefined : r.voids.get(opening));
+      at =
+        r.containedIn.get(at) ??
+        r.partOf.get(at) ??
+        r.projects.get(at) ??
+        (opening === undefined ? undefined : r.voids.get(opening));
     }
     return { storey: null, space };
   }
@@ -290,12 +341,16 @@ class ElementReader {
       const a = this.file.attributes(opening);
       const shape = this.readShape(asRef(a[6]));
       const filler = this.relations.filledBy.get(opening);
-      const isSimple = shape && !shape.isDamaged && !shape.isClipped && !shape.hasOther && shape.solids.length === 1;
-      const matrix = isSimple ? multiplyMatrices(toHost, this.bodies.placements.readObject(asRef(a[5]))) : null;
-      const solid = isSimple
-        ? { ...shape.solids[0]!, placement: multiplyMatrices(matrix!, shape.solids[0]!.placement) }
-        : null;
-      return { globalId: this.globalId(opening), filledBy: filler === undefined ? null : this.globalId(filler), solid };
+      const isPlain = shape && !shape.isDamaged && !shape.isClipped && !shape.hasOther && shape.formed.length === 0;
+      const isOne = isPlain && shape.solids.length + shape.drawn.length === 1;
+      const matrix = isOne ? multiplyMatrices(toHost, this.bodies.placements.readObject(asRef(a[5]))) : null;
+      const [solid, drawn] = isOne ? [shape.solids[0], shape.drawn[0]] : [];
+      return {
+        globalId: this.globalId(opening),
+        filledBy: filler === undefined ? null : this.globalId(filler),
+        solid: solid ? { ...solid, placement: multiplyMatrices(matrix!, solid.placement) } : null,
+        drawn: drawn ? moveTriangles(drawn, matrix!) : null,
+      };
     });
   }
 
@@ -324,6 +379,20 @@ class ElementReader {
     return { properties, quantities: [...quantities.values()], unusable };
   }
 
+  /** Property sets of an element's material beside its own, which count first. With several materials each set says whose it is. */
+  private addMaterialSets(
+    properties: Record<string, Record<string, PropertyValue>>,
+    { names }: ReadMaterial,
+  ): Record<string, Record<string, PropertyValue>> {
+    const out = { ...properties };
+    for (const name of names)
+      for (const set of this.materialSets.get(name) ?? []) {
+        const title = names.length === 1 ? set.name : `${name}: ${set.name}`;
+        if (Object.keys(set.properties).length > 0) out[title] = { ...set.properties, ...out[title] };
+      }
+    return out;
+  }
+
   private readMaterial(id: number, type: number | null, whole: number | null): ReadMaterial {
     const own =
       this.relations.material.get(id) ??
@@ -337,10 +406,23 @@ class ElementReader {
       ...(this.relations.classifications.get(id) ?? []),
       ...(type === null ? [] : (this.relations.classifications.get(type) ?? [])),
     ];
-    const codes = refs.map(
-      (ref) => asText(this.file.attributes(ref, true)[1]) ?? asText(this.file.attributes(ref, true)[2]),
-    );
+    const codes = refs.map((ref) => this.readCode(ref));
     return [...new Set(codes.filter((c) => c !== null))];
+  }
+
+  /** Code of a classification reference: its own, else that of the reference it stands under. A system as a whole is no code. */
+  private readCode(ref: number): string | null {
+    let at: number | null = ref;
+    let name: string | null = null;
+    for (let depth = 0; at !== null && depth < 16; depth++) {
+      if (!this.file.is(at, 'IFCCLASSIFICATIONREFERENCE')) break;
+      const a: readonly StepValue[] = this.file.attributes(at, true);
+      const code = asText(a[1] ?? null);
+      if (code !== null) return code;
+      name ??= asText(a[2] ?? null);
+      at = asRef(a[3] ?? null);
+    }
+    return name;
   }
 
   private readZones(id: number): string[] {

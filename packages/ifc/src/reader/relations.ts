@@ -1,5 +1,5 @@
 import { asRef, asRefs, type StepFile } from '../step/step-file.ts';
-import type { StepValue } from '../step/step-value.ts';
+import { StepTyped, type StepValue } from '../step/step-value.ts';
 
 /** The file's relations as maps by record number, made in one pass over its IfcRel records. */
 export interface Relations {
@@ -14,6 +14,8 @@ export interface Relations {
   /** What fills an opening, opening that an element fills. */
   readonly filledBy: ReadonlyMap<number, number>;
   readonly fills: ReadonlyMap<number, number>;
+  /** Element that a projection stands out of. */
+  readonly projects: ReadonlyMap<number, number>;
   readonly typeOf: ReadonlyMap<number, number>;
   readonly propertySets: ReadonlyMap<number, readonly number[]>;
   readonly material: ReadonlyMap<number, number>;
@@ -32,7 +34,7 @@ export function readRelations(file: StepFile): Relations {
   const one = () => new Map<number, number>();
   const many = () => new Map<number, number[]>();
   const r = {
-    containedIn: one(), partOf: one(), parts: many(), openings: many(), voids: one(), filledBy: one(), fills: one(),
+    containedIn: one(), partOf: one(), parts: many(), openings: many(), voids: one(), filledBy: one(), fills: one(), projects: one(),
     typeOf: one(), propertySets: many(), material: one(), classifications: many(), groups: many(),
   }; // biome-ignore format: one field a word
   const each = (entity: string, visit: (a: readonly StepValue[]) => void) => {
@@ -68,8 +70,16 @@ export function readRelations(file: StepFile): Relations {
     r.filledBy.set(opening, filler);
     r.fills.set(filler, opening);
   });
+  each('IFCRELPROJECTSELEMENT', (a) => {
+    const [host, projection] = [asRef(a[4]), asRef(a[5])];
+    if (host !== null && projection !== null) r.projects.set(projection, host);
+  });
   each('IFCRELDEFINESBYTYPE', (a) => link(a, 4, 5, (e, t) => void r.typeOf.set(e, t)));
-  each('IFCRELDEFINESBYPROPERTIES', (a) => link(a, 4, 5, (e, p) => push(r.propertySets, e, p)));
+  // Several sets may be given together (IfcPropertySetDefinitionSet).
+  each('IFCRELDEFINESBYPROPERTIES', (a) => {
+    const sets = a[5] instanceof StepTyped ? asRefs(a[5].value) : asRefs(a[5] ?? null);
+    for (const set of sets) for (const e of asRefs(a[4] ?? null)) push(r.propertySets, e, set);
+  });
   each('IFCRELASSOCIATESMATERIAL', (a) => link(a, 4, 5, (e, m) => void r.material.set(e, m)));
   each('IFCRELASSOCIATESCLASSIFICATION', (a) => link(a, 4, 5, (e, c) => push(r.classifications, e, c)));
   each('IFCRELASSIGNSTOGROUP', (a) => link(a, 4, 6, (e, g) => push(r.groups, e, g)));

@@ -151,10 +151,14 @@ export function asText(value: StepValue): string | null {
   return typeof plain === 'string' && plain !== '' ? plain : null;
 }
 
-/** Figure of a value, typed or not; null if it is none. */
+/** No figure of a building is larger, in whatever unit; what is, is a slip of the file. */
+const LARGEST = 1e15;
+const isSane = (figure: number) => Math.abs(figure) <= LARGEST;
+
+/** Figure of a value, typed or not; null if it is none, or out of all range. */
 export function asNumber(value: StepValue): number | null {
   const plain = value instanceof StepTyped ? value.value : value;
-  return typeof plain === 'number' && Number.isFinite(plain) ? plain : null;
+  return typeof plain === 'number' && isSane(plain) ? plain : null;
 }
 
 /** Name of an enumeration value; null if it is none. */
@@ -162,13 +166,13 @@ export function asEnum(value: StepValue): string | null {
   return value instanceof StepEnum ? value.name.toUpperCase() : null;
 }
 
-/** Figures of a list; an empty one if the value is none. */
+/** Figures of a list; an empty one if the value is none. A figure out of all range is NaN, so that nothing is measured by it. */
 export function asNumbers(value: StepValue): number[] {
   const out: number[] = [];
   if (!Array.isArray(value)) return out;
   for (const v of value) {
-    const figure = asNumber(v);
-    if (figure !== null) out.push(figure);
+    const plain = v instanceof StepTyped ? v.value : v;
+    if (typeof plain === 'number') out.push(isSane(plain) ? plain : Number.NaN);
   }
   return out;
 }

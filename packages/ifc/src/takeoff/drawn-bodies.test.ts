@@ -40,7 +40,7 @@ describe('a roof drawn as one body by its faces', () => {
     if (!read.ok) throw new Error(read.problem.message);
     const [roof] = read.value.elements;
     const figures = Object.fromEntries(roof!.quantities.map((q) => [q.name, q]));
-    const near = (value: number) => ({ value: expect.closeTo(value, 4), method: 'mesh' });
+    const near = (value: number) => ({ value: expect.closeTo(value, 4), exactness: 'mesh' });
     expect(figures).toMatchObject({
       SlopedArea: near(60 * Math.SQRT2),
       EavesLength: near(32),

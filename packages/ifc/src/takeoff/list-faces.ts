@@ -35,7 +35,7 @@ const stylesOf = (e: FileElement): ReadonlySet<string | null> =>
 /** True if an element's faces differ in style and only the mesh of each of its items can tell their areas. */
 export function isStyledByItem(e: FileElement): boolean {
   if (e.items.length < 2 || e.group === 'space' || !e.body || stylesOf(e).size < 2) return false;
-  return e.body.openings.length > 0 || e.items.some((i) => i.solid === null && i.faces === null);
+  return e.body.openings.length > 0 || e.items.some((i) => i.solid === null && i.faces === null && !i.drawn);
 }
 
 /**
@@ -68,12 +68,12 @@ export function listFaces(e: FileElement, outcome: MeasureOutcome, meshes: FileM
   };
   const directions: FaceDirections = { up: upOf(e) };
   const isCut = e.body.openings.length > 0;
-  for (const { id, style, solid, faces } of e.items) {
+  for (const { id, style, solid, faces, drawn } of e.items) {
     if (faces) {
       for (const f of faces) add(f.style, LOOKS[nameFace(f.normal, directions)], f.areaM2);
       continue;
     }
-    const mesh = meshes?.byItem?.get(id);
+    const mesh = meshes?.byItem?.get(id) ?? (isCut ? null : drawn);
     const areas =
       solid && !isCut ? measureSweptFaces(solid, directions) : mesh ? measureMeshFaces(mesh, directions) : null;
     for (const [key, look] of Object.entries(LOOKS) as [keyof FaceAreas, FaceLook][])

@@ -2,11 +2,13 @@ import {
   type Finding,
   IDENTITY,
   invertRigid,
+  type Matrix,
   type Result,
   success,
   type TriangleMesh,
   transformPoint,
 } from '@tally/core';
+import { addProxies } from '../mesh/add-proxies.ts';
 import type { MeshPiece } from '../mesh/mesh-messages.ts';
 import { streamMeshes } from '../mesh/stream-meshes.ts';
 import { type FileElement, type FileModel, readFileModel } from '../reader/read-elements.ts';
@@ -66,11 +68,12 @@ async function meshForFigures(
       bytes,
       ids,
       isGross,
+      segments: FIGURE_SEGMENTS,
       signal,
       stallMs,
       onMesh: (id, pieces) => {
         const element = byId.get(id)!;
-        const mesh = joinPieces(pieces, element);
+        const mesh = joinPieces(pieces, element.placement);
         const known = meshes.get(id) ?? { net: null, gross: null };
         meshes.set(
           id,
@@ -82,7 +85,39 @@ async function meshForFigures(
     findings.push(...reportStalls(outcome, byId));
     for (const id of ids) if (!meshes.has(id)) meshes.set(id, { net: null, gross: null });
   }
+  if (needs.uncut.size > 0) await meshUncut(bytes, needs.uncut, meshes, { signal, stallMs });
   return { meshes, findings };
+}
+
+/** Chords per full circle of the meshes that figures are taken from: volumes of round bodies are right to 0.1 %. */
+const FIGURE_SEGMENTS = 96;
+
+/** Meshes solids as they were before something was cut off, each as a thing of its own added to the file. */
+async function meshUncut(
+  bytes: Uint8Array,
+  uncut: ReadonlyMap<number, number>,
+  meshes: Map<number, FileMeshes>,
+  { signal, stallMs }: TakeoffOptions,
+): Promise<void> {
+  const added = addProxies(bytes, [...new Set(uncut.values())]);
+  if (!added) return;
+  const ofSolid = new Map<number, TriangleMesh>();
+  await streamMeshes({
+    bytes: added.bytes,
+    ids: [...added.proxyOf.values()],
+    segments: FIGURE_SEGMENTS,
+    signal,
+    stallMs,
+    onMesh: (proxy, pieces) => {
+      const mesh = joinPieces(pieces, IDENTITY);
+      const solid = [...added.proxyOf].find(([, id]) => id === proxy)?.[0];
+      if (mesh && solid !== undefined) ofSolid.set(solid, mesh);
+    },
+  });
+  for (const [element, solid] of uncut) {
+    const known = meshes.get(element);
+    if (known) meshes.set(element, { ...known, uncut: ofSolid.get(solid) ?? null });
+  }
 }
 
 /** Mesh of one element with its openings cut out, in the model's world; null if it has none. */
@@ -92,7 +127,7 @@ export async function meshElement(bytes: Uint8Array, element: FileElement): Prom
     bytes,
     ids: [element.id],
     onMesh: (_, pieces) => {
-      mesh = joinPieces(pieces, { ...element, placement: IDENTITY });
+      mesh = joinPieces(pieces, IDENTITY);
     },
   });
   return mesh;
@@ -130,16 +165,16 @@ function joinByItem(pieces: readonly MeshPiece[], element: FileElement): FileMes
     [...items].flatMap((item) => {
       const mesh = joinPieces(
         pieces.filter((p) => p.item === item),
-        element,
+        element.placement,
       );
       return mesh ? [[item, mesh] as const] : [];
     }),
   );
 }
 
-function joinPieces(pieces: readonly MeshPiece[], element: FileElement): TriangleMesh | null {
+function joinPieces(pieces: readonly MeshPiece[], placement: Matrix): TriangleMesh | null {
   if (pieces.length === 0) return null;
-  const toLocal = invertRigid(element.placement);
+  const toLocal = invertRigid(placement);
   const positions = new Float64Array(pieces.reduce((n, p) => n + p.positions.length, 0));
   const indices = new Uint32Array(pieces.reduce((n, p) => n + p.indices.length, 0));
   let at = 0;

@@ -1,8 +1,10 @@
 import {
   deductRoomOpenings,
+  type Exactness,
   measureFinishM,
   measurePolygonAreaM2,
   moveOutline,
+  OpeningIndex,
   type PlanOpening,
   type Quantity,
   type RoomShape,
@@ -10,63 +12,69 @@ import {
   RoomWalls,
   type RowAxis,
   toWallAxis,
+  weakerExactness,
 } from '@tally/core';
-import { findRoomShape } from './plan-shapes.ts';
-import { exact, type MeasuredElement, type RoomSides } from './site-figures.ts';
+import { listRoomShapes } from './plan-shapes.ts';
+import { type MeasuredElement, planFigure, type RoomSides } from './site-figures.ts';
 
 /**
- * Ceiling, walls and skirting of each room, openings of the walls around it deducted, and the same to the structural face: the
- * outline moved outward by the finish layers of those walls; by record number.
+ * Walls and skirting of each room, openings of the walls around it deducted, and the same to the structural face: the outline moved
+ * outward by the finish layers of those walls; by record number. Beside them which sides of walls lie in rooms, and every room on plan.
  */
 export function measureRooms(
   measured: readonly MeasuredElement[],
   openings: readonly PlanOpening[],
   axes: readonly RowAxis[],
-): { figures: Map<number, Quantity[]>; sides: Map<number, RoomSides> } {
+): {
+  readonly figures: Map<number, Quantity[]>;
+  readonly sides: Map<number, RoomSides>;
+  readonly shapes: Map<number, RoomShape[]>;
+} {
   const sides = new Map<number, RoomSides>();
+  const shapes = new Map<number, RoomShape[]>();
   const finder = new RoomWalls(axes.map(toWallAxis));
-  const out = new Map<number, Quantity[]>();
+  const index = new OpeningIndex(openings);
+  const figures = new Map<number, Quantity[]>();
   for (const { element, outcome, meshes } of measured) {
     if (element.group !== 'space') continue;
-    const find = (name: string) => outcome.quantities.find((q) => q.name === name)?.value;
-    const [floor, height] = [find('NetFloorArea'), find('Height')];
-    const list: Quantity[] = floor === undefined ? [] : [exact('GrossCeilingArea', floor, 'm2')];
-    const shape = findRoomShape(element, outcome, meshes);
-    let perimeter = find('GrossPerimeter');
-    if (perimeter === undefined && shape) {
-      perimeter = runAround(shape.outline);
-      list.push({ ...exact('GrossPerimeter', perimeter, 'm'), method: 'mesh' });
+    const pieces = listRoomShapes(element, outcome, meshes);
+    shapes.set(element.id, pieces);
+    // Areas drawn for counting, and groups of rooms, have no walls of their own.
+    if (element.spaceKind !== 'room') continue;
+    const find = (name: string) => outcome.quantities.find((q) => q.name === name);
+    const [perimeter, walls] = [find('GrossPerimeter'), find('GrossWallArea')];
+    if (pieces.length === 0 || !perimeter || !walls) continue;
+    const exactness = weakerExactness(perimeter.exactness ?? 'mesh', walls.exactness ?? 'mesh');
+    const taken = pieces.map((shape) => deductRoomOpenings(shape, index.near(shape.outline)));
+    const wallAreaM2 = taken.reduce((sum, t) => sum + t.wallAreaM2, 0);
+    const doorsM = taken.reduce((sum, t) => sum + t.doorsM, 0);
+    const stretches = pieces.map((s) => finder.listStretches(s.outline, s.bottomM, s.topM));
+    for (const { wall, isLeft } of stretches.flat()) {
+      if (wall === null) continue;
+      const known = sides.get(axes[wall]!.row);
+      sides.set(axes[wall]!.row, {
+        isLeft: isLeft || (known?.isLeft ?? false),
+        isRight: !isLeft || (known?.isRight ?? false),
+      });
     }
-    if (perimeter !== undefined && height !== undefined) {
-      list.push(exact('GrossWallArea', perimeter * height, 'm2'));
-      if (shape) {
-        const { wallAreaM2, doorsM } = deductRoomOpenings(shape, openings);
-        list.push(exact('NetWallArea', Math.max(0, perimeter * height - wallAreaM2), 'm2'));
-        list.push(exact('NetPerimeter', Math.max(0, perimeter - doorsM), 'm'));
-        const stretches = finder.listStretches(shape.outline, shape.bottomM, shape.topM);
-        for (const { wall, isLeft } of stretches) {
-          if (wall === null) continue;
-          const known = sides.get(axes[wall]!.row);
-          sides.set(axes[wall]!.row, {
-            isLeft: isLeft || (known?.isLeft ?? false),
-            isRight: !isLeft || (known?.isRight ?? false),
-          });
-        }
-        list.push(...measureToStructure(shape, stretches, axes, measured, wallAreaM2));
-      }
-    }
-    out.set(element.id, list);
+    figures.set(element.id, [
+      planFigure('NetWallArea', Math.max(0, walls.value - wallAreaM2), 'm2', exactness),
+      planFigure('NetPerimeter', Math.max(0, perimeter.value - doorsM), 'm', exactness),
+      ...(pieces.length === 1
+        ? measureToStructure(pieces[0]!, stretches[0]!, axes, measured, { openM2: wallAreaM2, exactness })
+        : []),
+    ]);
   }
-  return { figures: out, sides };
+  return { figures, sides, shapes };
 }
 
 /** A room measured to the structural face of its walls, m and m2; openings take as much as they do of the finished walls. */
 function measureToStructure(
-  { outline, bottomM, topM }: RoomShape,
+  { outline, holes = [], bottomM, topM }: RoomShape,
   found: readonly RoomStretch[],
   axes: readonly RowAxis[],
   measured: readonly MeasuredElement[],
-  openM2: number,
+  { openM2, exactness }: { readonly openM2: number; readonly exactness: Exactness },
 ): Quantity[] {
   const stretches = found.map((s) => {
     const axis = s.wall === null ? null : axes[s.wall]!;
@@ -74,11 +82,12 @@ function measureToStructure(
     return { ...s, outM: axis ? measureFinishM(layers, s.isLeft === axis.isFirstLeft) : 0 };
   });
   const moved = moveOutline(outline, stretches);
-  const run = runAround(moved);
+  const run = [moved, ...holes].reduce((sum, ring) => sum + runAround(ring), 0);
+  const area = measurePolygonAreaM2(moved) - holes.reduce((sum, ring) => sum + measurePolygonAreaM2(ring), 0);
   return [
-    exact('StructuralFloorArea', measurePolygonAreaM2(moved), 'm2'),
-    exact('StructuralPerimeter', run, 'm'),
-    exact('StructuralWallArea', Math.max(0, run * (topM - bottomM) - openM2), 'm2'),
+    planFigure('StructuralFloorArea', area, 'm2', exactness),
+    planFigure('StructuralPerimeter', run, 'm', exactness),
+    planFigure('StructuralWallArea', Math.max(0, run * (topM - bottomM) - openM2), 'm2', exactness),
   ];
 }
 

@@ -1,28 +1,31 @@
 import {
   appendToList,
-  type Box,
-  boundBox,
   checkElements,
+  checkFloors,
   checkModel,
-  checkOverlaps,
   type ElementMeshes,
   type Finding,
+  findSamePlaces,
   type JunctionsAmong,
   type MeasureOutcome,
   type ModelElement,
   type ModelStorey,
   measureElement,
   measureLayers,
+  measureSharedBodies,
+  normalize,
   type Quantity,
   type RoomPlan,
   reportMissingDensities,
+  reportOverlaps,
   type SiteData,
-  type Vector3,
+  toWallAxis,
   weighElement,
 } from '@tally/core';
 import type { FileElement, FileModel } from '../reader/read-elements.ts';
 import { type FileMeshes, isStyledByItem, listFaces } from './list-faces.ts';
-import { findRoomShape, listWallOpenings, placeBody } from './plan-shapes.ts';
+import { fillSameRoom, labelBody, placeBodies } from './placed-bodies.ts';
+import { listWallOpenings } from './plan-shapes.ts';
 import { measureRooms } from './room-figures.ts';
 import {
   listJunctionQuantities,
@@ -47,11 +50,13 @@ export interface Takeoff {
   readonly measured: readonly MeasuredElement[];
 }
 
-/** What is still missing for exact figures. */
+/** What is still missing for figures. */
 export interface MeshNeeds {
   /** Record numbers of elements whose figures need their mesh, and of those that need it without openings too. */
   readonly net: readonly number[];
   readonly gross: readonly number[];
+  /** Solids, by element, that must be meshed as they were before something was cut off. */
+  readonly uncut: ReadonlyMap<number, number>;
   /** What was measured without meshes, by record number. */
   readonly measured: ReadonlyMap<number, MeasureOutcome>;
 }
@@ -60,15 +65,17 @@ export interface MeshNeeds {
 export function listMeshNeeds(model: FileModel): MeshNeeds {
   const net: number[] = [];
   const gross: number[] = [];
+  const uncut = new Map<number, number>();
   const measured = new Map<number, MeasureOutcome>();
   for (const e of model.elements) {
     const outcome = measure(e, null);
     measured.set(e.id, outcome);
-    if (!e.body || !(outcome.needsMesh || isStyledByItem(e))) continue;
+    if (!e.body || !(outcome.needs || isStyledByItem(e))) continue;
     net.push(e.id);
-    if (outcome.needsMesh && e.body.openings.length > 0 && (e.body.isClipped || e.body.hasOther)) gross.push(e.id);
+    if (outcome.needs?.gross) gross.push(e.id);
+    if (outcome.needs?.uncut && e.sweeps.length === 1) uncut.set(e.id, e.sweeps[0]!);
   }
-  return { net, gross, measured };
+  return { net, gross, uncut, measured };
 }
 
 function measure(e: FileElement, meshes: ElementMeshes | null): MeasureOutcome {
@@ -79,7 +86,8 @@ function measure(e: FileElement, meshes: ElementMeshes | null): MeasureOutcome {
     meshes,
     layersM: layers > 0 ? layers : null,
     overall: e.overall,
-    up: [e.placement[8], e.placement[9], e.placement[10]],
+    up: normalize([e.placement[8], e.placement[9], e.placement[10]]),
+    placement: e.placement,
   });
 }
 
@@ -98,19 +106,24 @@ export function takeOff(
     'open-body': [] as FileElement[],
     'volume-not-positive': [] as FileElement[],
     'profile-crosses-itself': [] as FileElement[],
+    'solids-overlap': [] as FileElement[],
+    'size-out-of-range': [] as FileElement[],
+    'opening-not-measured': [] as FileElement[],
   };
   const damaged: FileElement[] = [];
   const all = model.elements.map((element): MeasuredElement => {
     const mesh = meshes.get(element.id) ?? null;
     // What could be measured exactly without a mesh stays so.
     const known = measured.get(element.id);
-    const outcome = known && !(mesh && known.needsMesh) ? known : measure(element, mesh);
+    const outcome = known && !(mesh && known.needs) ? known : measure(element, mesh);
     return { element, outcome, meshes: mesh };
   });
   const junctions = measureJunctions(all);
-  const wallOpenings = all.flatMap(({ element, outcome }) =>
-    element.group === 'wall' ? listWallOpenings(element, outcome) : [],
-  );
+  const axisOf = new Map(junctions.axes.map((axis) => [axis.row, axis]));
+  const wallOpenings = all.flatMap(({ element, outcome }, row) => {
+    const axis = axisOf.get(row);
+    return element.group === 'wall' ? listWallOpenings(element, outcome, axis ? toWallAxis(axis) : null) : [];
+  });
   const rooms = measureRooms(all, wallOpenings, junctions.axes);
   const roofs = measureRoofs(all);
   const elements = all.map((measuredElement, row): ModelElement => {
@@ -121,12 +134,22 @@ export function takeOff(
     const weight: Quantity[] =
       weighing.weightKg === null
         ? []
-        : [{ name: 'Weight', value: weighing.weightKg, unit: 'kg', basis: 'measured', method: 'density' }];
+        : [
+            {
+              name: 'Weight',
+              value: weighing.weightKg,
+              unit: 'kg',
+              basis: 'measured',
+              method: 'density',
+              exactness: weighing.exactness,
+            },
+          ];
     if (e.isDamaged) damaged.push(e);
     else if (!e.body && !e.hasParts) faults['no-geometry'].push(e);
     else if (outcome.problem) faults[outcome.problem].push(e);
-    else if (e.body && outcome.needsMesh && !meshes.get(e.id)?.net && meshes.size > 0 && !stalled.has(e.globalId))
+    else if (e.body && outcome.needs && !meshes.get(e.id)?.net && meshes.size > 0 && !stalled.has(e.globalId))
       faults['no-geometry'].push(e);
+    if (outcome.unknownOpenings.length > 0) faults['opening-not-measured'].push(e);
     if (e.unusable.some((n) => /volume/i.test(n)) && outcome.problem !== 'volume-not-positive')
       faults['volume-not-positive'].push(e);
     return {
@@ -148,7 +171,7 @@ export function takeOff(
         ...listJunctionQuantities(junctions.byRow.get(row), outcome.openings.length),
         ...listSideQuantities(measuredElement, junctions.coveredM2.get(row), rooms.sides.get(row)),
         ...(rooms.figures.get(e.id) ?? []),
-        ...(roofs.get(e.id) ?? []),
+        ...(roofs.figures.get(e.id) ?? []),
         ...weight,
       ],
       layers,
@@ -156,7 +179,7 @@ export function takeOff(
       faces: listFaces(e, outcome, measuredElement.meshes),
       properties: e.properties,
       finishes: e.finishes,
-      box: outcome.extents ? toWorldBox(e, outcome.extents) : null,
+      box: outcome.worldExtents ? [...outcome.worldExtents.min, ...outcome.worldExtents.max] : null,
     };
   });
   for (const [code, list] of Object.entries(faults) as [keyof typeof faults, FileElement[]][]) {
@@ -176,19 +199,25 @@ export function takeOff(
       globalIds: [e.globalId],
     });
   const whole = sumParts(elements);
-  const storeys = measureStoreys(model, all);
-  const own = checkElements(whole);
-  const coincident = new Set(own.filter((f) => f.code === 'coincident').flatMap((f) => f.globalIds));
-  const bodies = all.flatMap(({ element, outcome }) => placeBody(element, outcome) ?? []);
+  const storeys = measureStoreys(model, all, rooms.shapes, junctions.axes);
+  const bodies = placeBodies(all);
+  const isSameShape = (a: number, b: number) => fillSameRoom(bodies.get(a), bodies.get(b), all[a]!, all[b]!);
+  const samePlaces = new Set(findSamePlaces(whole, isSameShape).map(([a, b]) => `${a}/${b}`));
+  const sharedBodies = measureSharedBodies([...bodies.values()]).filter(({ a, b }) => !samePlaces.has(`${a}/${b}`));
   findings.push(
-    ...own,
+    ...checkElements(whole, isSameShape),
     ...checkModel(whole, storeys),
-    ...checkOverlaps(bodies, coincident),
+    ...checkFloors(storeys),
+    ...reportOverlaps(sharedBodies, (row) => labelBody(bodies.get(row)!)),
     ...reportMissingDensities(missing),
   );
-  const roomPlans = all.flatMap(({ element, outcome, meshes: own }, row): RoomPlan[] => {
-    const shape = element.group === 'space' ? findRoomShape(element, outcome, own) : null;
-    return shape ? [{ row, rings: [shape.outline.flat()], bottomM: shape.bottomM, topM: shape.topM }] : [];
+  const roomPlans = all.flatMap(({ element }, row): RoomPlan[] => {
+    const pieces = rooms.shapes.get(element.id) ?? [];
+    const [first] = pieces;
+    if (!first || element.spaceKind !== 'room') return [];
+    const holes = pieces.flatMap((s) => (s.holes ?? []).map((ring) => ring.flat()));
+    const rings = pieces.map((s) => s.outline.flat());
+    return [{ row, rings, ...(holes.length > 0 ? { holes } : {}), bottomM: first.bottomM, topM: first.topM }];
   });
   const site = {
     storeys,
@@ -197,6 +226,8 @@ export function takeOff(
     junctions: junctions.list,
     wallAxes: junctions.axes,
     wallOpenings,
+    roofSlopes: roofs.slopes,
+    sharedBodies,
   };
   return { elements: whole, findings, storeys, site, junctions, measured: all };
 }
@@ -206,9 +237,7 @@ const FAULT_WORDS = {
   'open-body': 'has a body that is not closed; its volume is unknown.',
   'volume-not-positive': 'has a volume that is not more than 0; it is left unknown.',
   'profile-crosses-itself': 'is drawn with an outline that crosses itself; it is counted but not measured.',
+  'solids-overlap': 'is drawn with bodies that run through each other; what they fill together counts once.',
+  'size-out-of-range': 'is drawn larger, or farther away, than any building; it is counted but not measured.',
+  'opening-not-measured': 'has an opening that has no one size, or is no one body; its width and height are unknown.',
 } as const;
-
-function toWorldBox(e: FileElement, extents: { min: Vector3; max: Vector3 }): Box {
-  const { min, max } = boundBox(e.placement, extents);
-  return [...min, ...max];
-}

@@ -38,14 +38,23 @@ describe('the boathouse', () => {
   });
 
   it('shows its planted faults and nothing else', () => {
-    expect(r1.findings.map((f) => f.code).sort()).toEqual([
+    const codes = r1.findings.map((f) => f.code);
+    expect([...new Set(codes)].sort()).toEqual([
       'coincident',
       'density-missing',
       'duplicate-global-id',
+      'floor-without-room',
       'no-storey',
+      'overlap',
       'room-without-finish',
       'stated-differs',
     ]);
+    const count = (code: string) => codes.filter((c) => c === code).length;
+    expect([count('coincident'), count('no-storey'), count('room-without-finish')]).toEqual([1, 1, 4]);
+    // The frame stands in the walls, which is told between classes only; the stair has no room on the upper floor.
+    const overlaps = r1.findings.filter((f) => f.code === 'overlap');
+    expect(new Set(overlaps.map((f) => f.severity))).toEqual(new Set(['notice']));
+    expect(r1.findings.find((f) => f.code === 'floor-without-room')!.message).toContain('Upper floor 13.18 m2');
     expect(r1.findings.find((f) => f.code === 'coincident')!.globalIds).toHaveLength(2);
     expect(r1.findings.find((f) => f.code === 'stated-differs')!.message).toContain(
       'NetSideArea 158.4 stated, 15.84 measured',

@@ -16,6 +16,9 @@ export const FINDING_WORDS: Record<FindingCode, string> = {
   'open-body': 'Body not closed',
   'volume-not-positive': 'No volume',
   'profile-crosses-itself': 'Outline crosses itself',
+  'solids-overlap': 'Bodies in each other',
+  'size-out-of-range': 'Out of all range',
+  'opening-not-measured': 'Opening of no one size',
   'density-missing': 'Density missing',
   overlap: 'Bodies overlap',
   'storey-level-differs': 'On another level',
@@ -25,6 +28,8 @@ export const FINDING_WORDS: Record<FindingCode, string> = {
   'rooms-overlap': 'Rooms overlap',
   'room-without-finish': 'No floor finish',
   'zero-thickness-layer': 'Layer without thickness',
+  'floor-without-room': 'Floor without a room',
+  'given-as-in-file': 'File says the same by now',
 };
 
 /** What to do about a finding. */
@@ -43,6 +48,9 @@ export const FINDING_REMEDIES: Record<FindingCode, string> = {
   'open-body': 'Its volume is unknown; price it another way.',
   'volume-not-positive': 'Look at the element.',
   'profile-crosses-itself': 'It is only counted; have its outline corrected.',
+  'solids-overlap': 'What they fill counts once; ask for one body.',
+  'size-out-of-range': 'It is only counted; have its coordinates corrected.',
+  'opening-not-measured': 'Take its size another way; its host is measured with it cut out.',
   'density-missing': 'Give the material a density under Settings.',
   overlap: 'Have them cut, or leave one out.',
   'storey-level-differs': 'Ask for the right storey.',
@@ -52,4 +60,6 @@ export const FINDING_REMEDIES: Record<FindingCode, string> = {
   'rooms-overlap': 'Have the rooms corrected.',
   'room-without-finish': 'Give them one in the takeoff table, or ask for it.',
   'zero-thickness-layer': 'It has an area but no volume; price it by area.',
+  'floor-without-room': 'Draw the missing rooms on the plan, or ask for them.',
+  'given-as-in-file': 'Withdraw what was given here.',
 };

@@ -5,11 +5,11 @@ import { FIGURES } from '../../ui/fonts.ts';
 
 /** How a figure was found, in words. */
 export const METHOD_WORDS: Record<QuantityMethod, string> = {
-  swept: 'exact, from profile and length',
-  'swept-openings': 'exact, openings deducted',
-  'swept-clipped': 'exact body, cut as in the mesh',
+  swept: 'from profile and length',
+  'swept-openings': 'from profile and length, openings deducted',
+  formed: 'by the formula of its shape',
+  'swept-clipped': 'of the whole body, cut as in the mesh',
   mesh: 'from the mesh',
-  'mesh-open': 'mesh, not closed',
   attribute: 'as the element says',
   parts: 'sum of its parts',
   plan: 'from its place on plan',

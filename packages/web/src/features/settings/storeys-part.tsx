@@ -7,6 +7,7 @@ import { Part } from './settings-part.tsx';
 
 const METHOD_WORDS: Record<GfaMethod, string> = {
   stated: 'stated in the file',
+  'gross-spaces': 'drawn as gross area',
   slabs: 'covered by its floor slabs',
   spaces: 'sum of its rooms',
   slices: 'cut out of the masses',

@@ -1,0 +1,287 @@
+import type { Exactness, QuantityMethod } from '../elements/model-element.ts';
+import { type Facet, listFacets, triangleAt } from '../geometry/facets.ts';
+import type { FormedSolid } from '../geometry/formed-solid.ts';
+import { polygonToOutline } from '../geometry/outline.ts';
+import { uniteFigures } from '../geometry/polygon-union.ts';
+import { profileToOutlines } from '../geometry/profile.ts';
+import { measureSweptSolid, type SweptSolid } from '../geometry/swept-solid.ts';
+import { TOLERANCE } from '../geometry/tolerances.ts';
+import { listPieces, measureMesh, orientMesh, type TriangleMesh } from '../geometry/triangle-mesh.ts';
+import { type Figure, measureSharedAreaM2 } from '../geometry/union-area.ts';
+import {
+  cross,
+  dot,
+  IDENTITY,
+  invertRigid,
+  multiplyMatrices,
+  normalize,
+  transformDirection,
+  transformPoint,
+  type Vector2,
+  type Vector3,
+} from '../geometry/vector.ts';
+import {
+  type BodyProblem,
+  boundBody,
+  type ElementBody,
+  type ElementMeshes,
+  type Extents,
+  isCurved,
+  type Measured,
+  meshOwnBody,
+} from './element-body.ts';
+import { type EnclosedVolume, measureEnclosed } from './enclosed-volume.ts';
+
+/** The faces of a body: flat parts of its mesh, less what touches other parts of the same body. */
+export interface FaceView {
+  readonly facets: readonly Facet[];
+  readonly mesh: TriangleMesh;
+  /** Figures from these faces: exact where the body has straight edges only and was meshed here. */
+  readonly exactness: Exactness;
+  readonly method: QuantityMethod;
+}
+
+/** A body as the classes measure it, in its own frame: x along, z up. */
+export interface BodyShape {
+  /** The one straight solid that the whole body is, openings aside. */
+  readonly solid: SweptSolid | null;
+  /** The one straight solid that something was cut off. */
+  readonly base: SweptSolid | null;
+  /** The one solid by formula that the whole body is. */
+  readonly formed: FormedSolid | null;
+  readonly extents: Extents;
+  readonly extentsExactness: Exactness;
+  readonly gross: Measured | null;
+  readonly net: Measured | null;
+  /** Faces with openings filled, and as the body is; null if they are not known. Found when asked for. */
+  readonly grossFaces: () => FaceView | null;
+  readonly netFaces: () => FaceView | null;
+  readonly hasOpenings: boolean;
+  readonly problem: BodyProblem | null;
+}
+
+/** Which meshes of the reader a body needs. */
+export interface MeshNeed {
+  readonly net: boolean;
+  readonly gross: boolean;
+  readonly uncut: boolean;
+}
+
+/** What only the mesh reader can tell of a body; `deductionM3` is what its openings take if that is known exactly. */
+export function findMeshNeed(body: ElementBody, deductionM3: number | null): MeshNeed {
+  const isOther = body.isClipped || body.hasOther;
+  const hasOpenings = body.openings.length > 0;
+  const net = isOther || (hasOpenings && deductionM3 === null);
+  const curved = body.solids.length === 1 && !body.hasOther && isCurved(body.solids[0]!);
+  return {
+    net,
+    gross: net && hasOpenings && (isOther || curved || (body.formed?.length ?? 0) > 0),
+    uncut: net && body.isClipped && curved,
+  };
+}
+
+/** Solids of one body that are one prism together: drawn along one direction over one length. Else null. */
+export function mergePrisms(solids: readonly SweptSolid[]): SweptSolid | null {
+  const [first] = solids;
+  if (!first || solids.length === 1) return first ?? null;
+  if (solids.length > 200 || solids.some(isCurved)) return null;
+  const toFirst = invertRigid(first.placement);
+  const along = transformDirection(first.placement, first.direction);
+  const figures: Figure[] = [];
+  for (const s of solids) {
+    const own = transformDirection(s.placement, s.direction);
+    const isSame = dot(own, along) > 1 - TOLERANCE.parallel;
+    const isTurned = dot(own, along) < -1 + TOLERANCE.parallel;
+    if ((!isSame && !isTurned) || Math.abs(s.depth - first.depth) > TOLERANCE.point) return null;
+    const matrix = multiplyMatrices(toFirst, s.placement);
+    const d = first.direction;
+    const back = isTurned ? first.depth : 0;
+    const { outer, holes } = profileToOutlines(s.profile);
+    const rings = [outer, ...holes].map((ring) => ring.map(({ x, y }) => transformPoint(matrix, [x, y, 0])));
+    if (rings.flat().some((p) => Math.abs(p[2] - d[2] * back) > TOLERANCE.point)) return null;
+    figures.push(rings.map((ring) => ring.map(([x, y]): Vector2 => [x - d[0] * back, y - d[1] * back])));
+  }
+  const [whole, ...rest] = uniteFigures(figures);
+  if (!whole || rest.length > 0) return null;
+  const [outer, ...holes] = whole.map(polygonToOutline);
+  return { ...first, profile: { kind: 'outline', outer: outer!, holes } };
+}
+
+/** Builds the shape of a body in its own frame. Null if there is nothing to measure. */
+export function shapeBody(
+  body: ElementBody,
+  solid: SweptSolid | null,
+  deductionM3: number | null,
+  meshes: ElementMeshes | null,
+): BodyShape | null {
+  const hasOpenings = body.openings.length > 0;
+  const need = findMeshNeed(body, deductionM3);
+  const net = meshes?.net ? orientMesh(meshes.net) : null;
+  const gross = meshes?.gross ? orientMesh(meshes.gross) : null;
+  const isOther = body.isClipped || body.hasOther;
+  const extents = boundBody(body, IDENTITY, gross ?? net);
+  if (!extents) return null;
+  const formed = !isOther && !solid && body.formed?.length === 1 && body.solids.length + (body.drawn?.length ?? 0) === 0 ? body.formed[0]! : null; // biome-ignore format: one test
+  const base = body.isClipped && !body.hasOther && body.solids.length === 1 && !body.drawn?.length && !body.formed?.length ? body.solids[0]! : null; // biome-ignore format: one test
+  const own = remember(() => {
+    const mesh = meshOwnBody(solid ? { ...body, solids: [solid], drawn: [] } : body);
+    return mesh && orientMesh(mesh);
+  });
+  const isStraight = body.solids.every((s) => !isCurved(s)) && !body.drawn?.length;
+  const ownFaces = remember((): FaceView | null => {
+    const mesh = own();
+    return mesh && viewFaces(mesh, isStraight ? 'exact' : 'mesh', isStraight ? 'swept' : 'mesh');
+  });
+  const readFaces = (mesh: TriangleMesh | null) => remember(() => mesh && viewFaces(mesh, 'mesh', 'mesh'));
+  const volumes = measureVolumes({ body, solid, formed, base, deductionM3, need, net, gross, own, uncut: meshes?.uncut ?? null }); // biome-ignore format: one call
+  const netByReader = readFaces(net);
+  const grossByReader = readFaces(gross);
+  return {
+    solid,
+    base,
+    formed,
+    extents,
+    extentsExactness: isOther || body.drawn?.length ? 'mesh' : 'exact',
+    ...volumes,
+    grossFaces: !isOther ? ownFaces : hasOpenings ? grossByReader : netByReader,
+    netFaces: need.net ? netByReader : ownFaces,
+    hasOpenings,
+  };
+}
+
+function remember<T>(work: () => T): () => T {
+  let value: { readonly of: T } | null = null;
+  return () => {
+    value ??= { of: work() };
+    return value.of;
+  };
+}
+
+interface VolumeBasis {
+  readonly body: ElementBody;
+  readonly solid: SweptSolid | null;
+  readonly formed: FormedSolid | null;
+  readonly base: SweptSolid | null;
+  readonly deductionM3: number | null;
+  readonly need: MeshNeed;
+  readonly net: TriangleMesh | null;
+  readonly gross: TriangleMesh | null;
+  readonly own: () => TriangleMesh | null;
+  readonly uncut: TriangleMesh | null;
+}
+
+function measureVolumes(b: VolumeBasis): Pick<BodyShape, 'gross' | 'net' | 'problem'> {
+  const { body, solid, formed, base, need } = b;
+  const none = { gross: null, net: null };
+  const isOther = body.isClipped || body.hasOther;
+  const hasOpenings = body.openings.length > 0;
+  let gross: Measured | null = null;
+  let problem: BodyProblem | null = null;
+  if (!isOther) {
+    const exact = solid ? measureSweptSolid(solid).volumeM3 : formed ? formed.volumeM3 : null;
+    if (exact !== null) {
+      if (!(exact > 0)) return { ...none, problem: 'volume-not-positive' };
+      gross = { value: exact, method: solid ? 'swept' : 'formed', exactness: 'exact' };
+    } else {
+      const sum = sumApart(body);
+      const own = sum ? null : b.own();
+      const found = own ? measureEnclosed(own) : null;
+      problem = found?.problem ?? (found?.isOverlapping ? 'solids-overlap' : null);
+      gross = sum ?? (found?.volumeM3 == null ? null : { value: found.volumeM3, method: 'mesh', exactness: 'mesh' });
+    }
+  } else {
+    // The mesh reader cuts curves into chords: both meshed alike, what is cut off is the same share.
+    const uncut = b.uncut ? measureEnclosed(orientMesh(b.uncut)).volumeM3 : null;
+    const scale = base && uncut ? measureSweptSolid(base).volumeM3 / uncut : base && isCurved(base) ? null : 1;
+    const found = measureEnclosedOf(hasOpenings ? b.gross : b.net);
+    problem = found?.problem ?? (found?.isOverlapping ? 'solids-overlap' : null);
+    if (found?.volumeM3 != null && scale !== null)
+      gross = { value: found.volumeM3 * scale, method: base ? 'swept-clipped' : 'mesh', exactness: 'mesh' };
+  }
+  if (!hasOpenings) return { gross, net: gross, problem };
+  if (!need.net) {
+    const left = gross ? gross.value - (b.deductionM3 ?? 0) : null;
+    const method: QuantityMethod = gross?.method === 'swept' ? 'swept-openings' : (gross?.method ?? 'mesh');
+    return left !== null && left > 1e-12
+      ? { gross, net: { ...gross!, value: left, method }, problem }
+      : { gross, net: null, problem: problem ?? (gross ? 'volume-not-positive' : null) };
+  }
+  const found = measureEnclosedOf(b.net);
+  if (!found) return { gross, net: null, problem };
+  if (found.volumeM3 === null) return { gross, net: null, problem: found.problem ?? problem };
+  const meshGross = b.gross ? measureEnclosedOf(b.gross)?.volumeM3 : null;
+  const scale = gross && meshGross ? gross.value / meshGross : 1;
+  return {
+    gross,
+    net: { value: found.volumeM3 * scale, method: base || solid ? 'swept-clipped' : 'mesh', exactness: 'mesh' },
+    problem,
+  };
+}
+
+const measureEnclosedOf = (mesh: TriangleMesh | null): EnclosedVolume | null => mesh && measureEnclosed(mesh);
+
+/** Sum over solids that have figures by formula and stand apart, or only touch; null if they may share room. */
+function sumApart(body: ElementBody): Measured | null {
+  if (body.drawn?.length) return null;
+  const parts = [
+    ...body.solids.map((s) => ({ volumeM3: measureSweptSolid(s).volumeM3, box: boundBody({ ...EMPTY, solids: [s] }, IDENTITY, null)! })), // biome-ignore format: one part
+    ...(body.formed ?? []).map((f) => ({ volumeM3: f.volumeM3, box: boundBody({ ...EMPTY, formed: [f] }, IDENTITY, null)! })), // biome-ignore format: one part
+  ].sort((a, b) => a.box.min[0] - b.box.min[0]);
+  for (const [i, a] of parts.entries()) {
+    for (let j = i + 1; j < parts.length && parts[j]!.box.min[0] < a.box.max[0]; j++) {
+      const b = parts[j]!.box;
+      const isMeeting = [0, 1, 2].every(
+        (k) => Math.min(a.box.max[k]!, b.max[k]!) - Math.max(a.box.min[k]!, b.min[k]!) > TOLERANCE.point,
+      );
+      if (isMeeting) return null;
+    }
+  }
+  const value = parts.reduce((sum, p) => sum + p.volumeM3, 0);
+  const method: QuantityMethod = body.solids.length > 0 ? 'swept' : 'formed';
+  return value > 0 ? { value, method, exactness: 'exact' } : null;
+}
+const EMPTY: ElementBody = { solids: [], isClipped: false, hasOther: false, openings: [] };
+
+/** More faces are not compared with each other. */
+const MOST_FACES = 3000;
+
+/** Faces of an oriented mesh. Null if pieces of it run through each other, as what lies inside is no face. */
+function viewFaces(mesh: TriangleMesh, exactness: Exactness, method: QuantityMethod): FaceView | null {
+  const pieces = listPieces(mesh);
+  if (pieces.length === 1) return { facets: listFacets(mesh), mesh, exactness, method };
+  if (measureMesh(mesh)?.isClosed && measureEnclosed(mesh).isOverlapping) return null;
+  const facets = pieces.map((piece) => ({ piece, facets: listFacets(piece) }));
+  const all = facets.flatMap(({ piece, facets: list }, i) => list.map((facet) => ({ facet, piece, i })));
+  if (all.length > MOST_FACES) return null;
+  const covered = new Map<Facet, number>();
+  const byOffset = [...all].sort((a, b) => Math.abs(a.facet.offsetM) - Math.abs(b.facet.offsetM));
+  for (let a = 0; a < byOffset.length; a++) {
+    const x = byOffset[a]!;
+    for (let b = a + 1; b < byOffset.length; b++) {
+      const y = byOffset[b]!;
+      if (Math.abs(y.facet.offsetM) - Math.abs(x.facet.offsetM) > TOLERANCE.touch) break;
+      if (x.i === y.i || dot(x.facet.normal, y.facet.normal) > -0.9999) continue;
+      if (Math.abs(x.facet.offsetM + y.facet.offsetM) > TOLERANCE.touch) continue;
+      const shared = measureSharedAreaM2(projectFacet(x, x.facet.normal), projectFacet(y, x.facet.normal));
+      if (shared < 1e-9) continue;
+      covered.set(x.facet, (covered.get(x.facet) ?? 0) + shared);
+      covered.set(y.facet, (covered.get(y.facet) ?? 0) + shared);
+    }
+  }
+  return {
+    mesh,
+    exactness,
+    method,
+    facets: all.flatMap(({ facet, piece }) => {
+      const areaM2 = facet.areaM2 - (covered.get(facet) ?? 0);
+      // Triangles are told in the mesh as a whole: pieces share its points.
+      return areaM2 > 1e-9 ? [{ ...facet, areaM2, triangles: piece === mesh ? facet.triangles : [] }] : [];
+    }),
+  };
+}
+
+function projectFacet({ facet, piece }: { facet: Facet; piece: TriangleMesh }, normal: Vector3): Figure[] {
+  const u = normalize(cross(normal, Math.abs(normal[2]) < 0.9 ? [0, 0, 1] : [1, 0, 0]));
+  const v = cross(normal, u);
+  return facet.triangles.map((at) => [triangleAt(piece, at).map((p): Vector2 => [dot(p, u), dot(p, v)])]);
+}
