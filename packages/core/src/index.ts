@@ -146,6 +146,7 @@ export {
 export { readTokens, type Token, type TokenKind } from './formulas/lexer.ts';
 export { parseFormula } from './formulas/parser.ts';
 export { type BinaryOperator, FORMULA_LIMITS, type FormulaNode } from './formulas/syntax.ts';
+export { clipMesh, type HalfSpace } from './geometry/clip-mesh.ts';
 export { type FaceDirection, type Facet, listFaceDirections, listFacets } from './geometry/facets.ts';
 export { arcSegment, type FormedSolid, formCone, formRevolved, formSphere, formSweptDisk, formSweptProfile, moveFormed, type PathSegment, roundPath, straightSegment } from './geometry/formed-solid.ts'; // biome-ignore format: one module
 export { joinMeshes, meshPolygons, meshSweptSolid, type SpacePolygon } from './geometry/mesh-solid.ts';

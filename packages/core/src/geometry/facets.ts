@@ -119,3 +119,28 @@ export function listFaceDirections(
   }
   return found.sort((a, b) => b.areaM2 - a.areaM2);
 }
+
+/** Closed runs of the edges that only one triangle of a facet has, each as the triangles run: outlines one way, holes the other. */
+export function listFacetRings(mesh: TriangleMesh, { triangles }: Facet): Vector3[][] {
+  const own = { positions: mesh.positions, indices: triangles.flatMap((at) => [mesh.indices[at]!, mesh.indices[at + 1]!, mesh.indices[at + 2]!]) }; // biome-ignore format: one mesh
+  const welded = weldPoints(own);
+  const places = new Map<number, Vector3>();
+  const edges = new Map<string, readonly [number, number]>();
+  for (let i = 0; i < welded.length; i++) {
+    const [a, b] = [welded[i]!, welded[i % 3 === 2 ? i - 2 : i + 1]!];
+    places.set(a, cornerOf(mesh.positions, own.indices[i]!));
+    if (a !== b && !edges.delete(`${b}/${a}`)) edges.set(`${a}/${b}`, [a, b]);
+  }
+  const onward = new Map<number, number[]>();
+  for (const [a, b] of edges.values()) onward.set(a, [...(onward.get(a) ?? []), b]);
+  const rings: Vector3[][] = [];
+  for (const [start, ends] of onward) {
+    while (ends.length > 0) {
+      const ring = [places.get(start)!];
+      for (let at = ends.pop(); at !== undefined && at !== start; at = onward.get(at)?.pop())
+        ring.push(places.get(at)!);
+      rings.push(ring);
+    }
+  }
+  return rings;
+}

@@ -1,6 +1,7 @@
 import type { Exactness, QuantityMethod } from '../elements/model-element.ts';
 import { type Facet, listFacets, triangleAt } from '../geometry/facets.ts';
 import type { FormedSolid } from '../geometry/formed-solid.ts';
+import { joinMeshes, meshSweptSolid } from '../geometry/mesh-solid.ts';
 import { polygonToOutline } from '../geometry/outline.ts';
 import { uniteFigures } from '../geometry/polygon-union.ts';
 import { profileToOutlines } from '../geometry/profile.ts';
@@ -28,7 +29,7 @@ import {
   type Extents,
   isCurved,
   type Measured,
-  meshOwnBody,
+  meshOwnParts,
 } from './element-body.ts';
 import { type EnclosedVolume, measureEnclosed } from './enclosed-volume.ts';
 
@@ -122,17 +123,21 @@ export function shapeBody(
   const extents = boundBody(body, IDENTITY, gross ?? net);
   if (!extents) return null;
   const formed = !isOther && !solid && body.formed?.length === 1 && body.solids.length + (body.drawn?.length ?? 0) === 0 ? body.formed[0]! : null; // biome-ignore format: one test
-  const base = body.isClipped && !body.hasOther && body.solids.length === 1 && !body.drawn?.length && !body.formed?.length ? body.solids[0]! : null; // biome-ignore format: one test
+  const isClippedSweep = body.isClipped && !body.hasOther && body.solids.length === 1 && !body.drawn?.length && !body.formed?.length; // biome-ignore format: one test
+  const base = isClippedSweep ? body.solids[0]! : (body.base ?? null);
   const own = remember(() => {
-    const mesh = meshOwnBody(solid ? { ...body, solids: [solid], drawn: [] } : body);
-    return mesh && orientMesh(mesh);
+    const parts = meshOwnParts(solid ? { ...body, solids: [solid], drawn: [] } : body)?.map(orientMesh);
+    return parts ? { parts, mesh: parts.length === 1 ? parts[0]! : joinMeshes(parts) } : null;
   });
-  const isStraight = body.solids.every((s) => !isCurved(s)) && !body.drawn?.length;
+  // A straight-edged solid cut by planes has straight edges.
+  const isCutStraight = body.base != null && !isCurved(body.base);
+  const isStraight = body.solids.every((s) => !isCurved(s)) && (!body.drawn?.length || isCutStraight);
   const ownFaces = remember((): FaceView | null => {
-    const mesh = own();
-    return mesh && viewFaces(mesh, isStraight ? 'exact' : 'mesh', isStraight ? 'swept' : 'mesh');
+    const made = own();
+    const method: QuantityMethod = isCutStraight ? 'swept-clipped' : isStraight ? 'swept' : 'mesh';
+    return made && viewFaces(made.mesh, made.parts, isStraight ? 'exact' : 'mesh', method);
   });
-  const readFaces = (mesh: TriangleMesh | null) => remember(() => mesh && viewFaces(mesh, 'mesh', 'mesh'));
+  const readFaces = (mesh: TriangleMesh | null) => remember(() => mesh && viewFaces(mesh, null, 'mesh', 'mesh'));
   const volumes = measureVolumes({ body, solid, formed, base, deductionM3, need, net, gross, own, uncut: meshes?.uncut ?? null }); // biome-ignore format: one call
   const netByReader = readFaces(net);
   const grossByReader = readFaces(gross);
@@ -141,7 +146,7 @@ export function shapeBody(
     base,
     formed,
     extents,
-    extentsExactness: isOther || body.drawn?.length ? 'mesh' : 'exact',
+    extentsExactness: isOther || (body.drawn?.length && !isCutStraight) ? 'mesh' : 'exact',
     ...volumes,
     grossFaces: !isOther ? ownFaces : hasOpenings ? grossByReader : netByReader,
     netFaces: need.net ? netByReader : ownFaces,
@@ -166,7 +171,7 @@ interface VolumeBasis {
   readonly need: MeshNeed;
   readonly net: TriangleMesh | null;
   readonly gross: TriangleMesh | null;
-  readonly own: () => TriangleMesh | null;
+  readonly own: () => { readonly mesh: TriangleMesh; readonly parts: readonly TriangleMesh[] } | null;
   readonly uncut: TriangleMesh | null;
 }
 
@@ -185,9 +190,12 @@ function measureVolumes(b: VolumeBasis): Pick<BodyShape, 'gross' | 'net' | 'prob
     } else {
       const sum = sumApart(body);
       const own = sum ? null : b.own();
-      const found = own ? measureEnclosed(own) : null;
+      const found = own ? measureEnclosed(own.mesh, own.parts) : null;
       problem = found?.problem ?? (found?.isOverlapping ? 'solids-overlap' : null);
-      gross = sum ?? (found?.volumeM3 == null ? null : { value: found.volumeM3, method: 'mesh', exactness: 'mesh' });
+      // A curved solid cut by planes: both meshed alike, what is left is the same share.
+      const scale = base && isCurved(base) ? measureSweptSolid(base).volumeM3 / (measureMesh(meshSweptSolid(base))?.volumeM3 ?? Number.NaN) : 1; // biome-ignore format: one share
+      const cut: Pick<Measured, 'method' | 'exactness'> = base ? { method: 'swept-clipped', exactness: isCurved(base) ? 'mesh' : 'exact' } : { method: 'mesh', exactness: 'mesh' }; // biome-ignore format: one record
+      gross = sum ?? (found?.volumeM3 == null ? null : { value: found.volumeM3 * scale, ...cut });
     }
   } else {
     // The mesh reader cuts curves into chords: both meshed alike, what is cut off is the same share.
@@ -246,10 +254,15 @@ const EMPTY: ElementBody = { solids: [], isClipped: false, hasOther: false, open
 const MOST_FACES = 3000;
 
 /** Faces of an oriented mesh. Null if pieces of it run through each other, as what lies inside is no face. */
-function viewFaces(mesh: TriangleMesh, exactness: Exactness, method: QuantityMethod): FaceView | null {
-  const pieces = listPieces(mesh);
+function viewFaces(
+  mesh: TriangleMesh,
+  parts: readonly TriangleMesh[] | null,
+  exactness: Exactness,
+  method: QuantityMethod,
+): FaceView | null {
+  const pieces = parts && parts.length > 1 ? parts : listPieces(mesh);
   if (pieces.length === 1) return { facets: listFacets(mesh), mesh, exactness, method };
-  if (measureMesh(mesh)?.isClosed && measureEnclosed(mesh).isOverlapping) return null;
+  if (measureMesh(mesh)?.isClosed && measureEnclosed(mesh, parts).isOverlapping) return null;
   const facets = pieces.map((piece) => ({ piece, facets: listFacets(piece) }));
   const all = facets.flatMap(({ piece, facets: list }, i) => list.map((facet) => ({ facet, piece, i })));
   if (all.length > MOST_FACES) return null;

@@ -21,8 +21,10 @@ export interface ElementBody {
   readonly solids: readonly SweptSolid[];
   /** Solids with figures by formula that are no straight sweeps. */
   readonly formed?: readonly FormedSolid[];
-  /** Bodies drawn by their faces. */
+  /** Bodies drawn by their faces, or straight solids cut by planes. */
   readonly drawn?: readonly TriangleMesh[];
+  /** The one straight solid that the one drawn body was cut from. */
+  readonly base?: SweptSolid | null;
   /** Something is cut off the solids (a clipping, a boolean difference). */
   readonly isClipped: boolean;
   /** There are bodies that only the mesh reader can draw. */
@@ -99,11 +101,17 @@ export function boundMesh({ positions, indices }: TriangleMesh, matrix: Matrix):
 }
 
 /**
- * Mesh of a body without its openings, made here; null if something of it only the mesh reader can draw.
+ * Meshes of the parts of a body without its openings, made here; null if something of it only the mesh reader can draw.
  * @param chords per full turn of a curve; those of figures if absent
  */
-export function meshOwnBody(body: ElementBody, chords?: number): TriangleMesh | null {
+export function meshOwnParts(body: ElementBody, chords?: number): TriangleMesh[] | null {
   if (body.isClipped || body.hasOther || (body.formed?.length ?? 0) > 0) return null;
   const meshes = [...body.solids.map((s) => meshSweptSolid(s, chords)), ...(body.drawn ?? [])];
-  return meshes.length === 0 ? null : meshes.length === 1 ? meshes[0]! : joinMeshes(meshes);
+  return meshes.length === 0 ? null : meshes;
+}
+
+/** The same as one mesh. */
+export function meshOwnBody(body: ElementBody, chords?: number): TriangleMesh | null {
+  const parts = meshOwnParts(body, chords);
+  return parts && (parts.length === 1 ? parts[0]! : joinMeshes(parts));
 }

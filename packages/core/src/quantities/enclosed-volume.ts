@@ -18,13 +18,16 @@ const TOUCHING_SHARE = 2e-3;
 const MOST_PIECES = 60;
 const MOST_TRIANGLES = 40_000;
 
-/** Volume of an oriented mesh. What several pieces of it fill together counts once; an open one, or one without room, has none. */
-export function measureEnclosed(mesh: TriangleMesh): EnclosedVolume {
+/**
+ * Volume of an oriented mesh. What several pieces of it fill together counts once; an open one, or one without room, has none.
+ * @param parts the pieces, where they are known; else those that do not share a point
+ */
+export function measureEnclosed(mesh: TriangleMesh, parts: readonly TriangleMesh[] | null = null): EnclosedVolume {
   const whole = measureMesh(mesh);
   if (!whole) return { volumeM3: null, problem: null, isOverlapping: false };
   if (!whole.isClosed) return { volumeM3: null, problem: 'open-body', isOverlapping: false };
   if (!(whole.volumeM3 > LEAST_M3)) return { volumeM3: null, problem: 'volume-not-positive', isOverlapping: false };
-  const pieces = listPieces(mesh);
+  const pieces = parts && parts.length > 1 ? parts.flatMap(listPieces) : listPieces(mesh);
   if (pieces.length === 1) return { volumeM3: whole.volumeM3, problem: null, isOverlapping: false };
   const measures = pieces.map((p) => measureMesh(p)!);
   // A piece that looks inward is a hollow of the one around it.

@@ -48,7 +48,8 @@ export function measureFooting(c: MeasureContext): void {
   add('SidesArea', figureOf(view, sides));
   add('TopArea', figureOf(view, facets.filter((f) => f.normal[2] > TOWARDS))); // biome-ignore format: one line
   add('BottomArea', figureOf(view, facets.filter((f) => f.normal[2] < -TOWARDS))); // biome-ignore format: one line
-  add('OuterSurfaceArea', solid ? exact(measureSweptSolid(solid).lateralAreaM2) : figureOf(view, sides));
+  // Which of its faces are ends only the sweep tells: of a footing by faces the outer surface is not known.
+  if (solid) add('OuterSurfaceArea', exact(measureSweptSolid(solid).lateralAreaM2));
 }
 
 /** Measures a body of no class of its own: its sizes, volumes and whole surface. */

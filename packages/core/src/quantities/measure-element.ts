@@ -124,7 +124,9 @@ export function measureElement(input: MeasureInput): MeasureOutcome {
   if (input.body?.solids.some(isCrossed))
     // Whatever is worked out from such a profile is a figure of nothing.
     return { ...nothing, extents, problem: 'profile-crosses-itself' };
-  if ((extents && !isSane(extents)) || (worldExtents && !isSane(worldExtents)))
+  // Coordinates that are no numbers bound nothing.
+  const isLost = seenMesh !== null && seenMesh.indices.length > 0 && extents === null;
+  if (isLost || (extents && !isSane(extents)) || (worldExtents && !isSane(worldExtents)))
     return { ...nothing, extents: null, worldExtents: null, problem: 'size-out-of-range' };
   // A door or window that says its size need not be turned to find it.
   const isSized = group === 'filler' && overall?.widthM && overall.heightM;

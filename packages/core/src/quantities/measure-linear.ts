@@ -1,10 +1,10 @@
 import type { Exactness, QuantityMethod } from '../elements/model-element.ts';
-import { type Facet, listFaceDirections } from '../geometry/facets.ts';
+import { type Facet, listFaceDirections, listFacetRings } from '../geometry/facets.ts';
 import { measureOwnRectangle } from '../geometry/own-axes.ts';
 import { profileToPolygon } from '../geometry/profile.ts';
 import { measureSweptSolid, type SweptSolid, sweptDirection } from '../geometry/swept-solid.ts';
 import { TOLERANCE } from '../geometry/tolerances.ts';
-import { cross, dot, normalize, type Vector3 } from '../geometry/vector.ts';
+import { areaVector, cross, dot, normalize, type Vector2, type Vector3 } from '../geometry/vector.ts';
 import type { FaceView } from './body-shape.ts';
 import { isCurved, type Measured } from './element-body.ts';
 import { measureSweptFaces } from './face-areas.ts';
@@ -85,13 +85,39 @@ function reachAlong({ mesh }: FaceView, axis: Vector3): number {
 
 function addFaces(add: MeasureContext['add'], view: FaceView, along: Vector3): void {
   const isEnd = (f: Facet) => Math.abs(dot(f.normal, along)) > TOWARDS;
-  const round = view.facets.filter((f) => !isEnd(f));
+  const isInner = findInner(view, along);
+  const round = view.facets.filter((f) => !isEnd(f) && !isInner(f));
   const figure = (facets: readonly Facet[]) => as(sumAreas(facets), view.method, view.exactness);
   add('OuterSurfaceArea', figure(round));
   add('EndsArea', figure(view.facets.filter(isEnd)));
   add('TopArea', figure(round.filter((f) => f.normal[2] > TOWARDS)));
   add('BottomArea', figure(round.filter((f) => f.normal[2] < -TOWARDS)));
   add('SidesArea', figure(round.filter((f) => Math.abs(f.normal[2]) <= TOWARDS)));
+}
+
+/** Tells the faces inside a hollow member: those that stand on a hole of one of its ends. */
+function findInner({ mesh, facets }: FaceView, along: Vector3): (f: Facet) => boolean {
+  const ends = facets.filter((f) => Math.abs(dot(f.normal, along)) > 0.9999 && f.triangles.length > 0);
+  const rings = ends.flatMap((end) =>
+    listFacetRings(mesh, end).map((ring) => ({ ring, isHole: dot(areaVector(ring), end.normal) < 0 })),
+  );
+  if (!rings.some((r) => r.isHole)) return () => false;
+  const u = normalize(cross(along, Math.abs(along[2]) < 0.9 ? [0, 0, 1] : [1, 0, 0]));
+  const v = cross(along, u);
+  const flat = (p: Vector3): Vector2 => [dot(p, u), dot(p, v)];
+  const plan = rings.map(({ ring, isHole }) => ({ ring: ring.map(flat), isHole }));
+  const nearest = (p: Vector2, isHole: boolean) =>
+    Math.min(...plan.filter((r) => r.isHole === isHole).map((r) => distanceToRing(p, r.ring)));
+  return (f) => nearest(flat(f.centre), true) < nearest(flat(f.centre), false);
+}
+
+function distanceToRing([x, y]: Vector2, ring: readonly Vector2[]): number {
+  return ring.reduce((best, [ax, ay], i) => {
+    const [bx, by] = ring[(i + 1) % ring.length]!;
+    const square = (bx - ax) ** 2 + (by - ay) ** 2;
+    const t = square === 0 ? 0 : Math.max(0, Math.min(1, ((x - ax) * (bx - ax) + (y - ay) * (by - ay)) / square));
+    return Math.min(best, Math.hypot(ax + (bx - ax) * t - x, ay + (by - ay) * t - y));
+  }, Number.POSITIVE_INFINITY);
 }
 
 /** A member known by its faces: straight if all but its ends lie along one direction. Of others neither length nor section is told. */
@@ -134,5 +160,17 @@ function findAxis(view: FaceView): Vector3 | null {
     return sumAreas(askew) < 1e-3 * whole;
   };
   const usable = candidates.filter(isAxis);
-  return usable.reduce<Vector3 | null>((best, a) => (best && reachAlong(view, best) >= reachAlong(view, a) ? best : a), null); // biome-ignore format: one line
+  // Ends of one plane each before stepped or pointed ones, as a prism of many sides may be seen through its corners.
+  const plain = usable.filter((axis) => hasPlainEnds(view, axis));
+  return (plain.length > 0 ? plain : usable).reduce<Vector3 | null>(
+    (best, a) => (best && reachAlong(view, best) >= reachAlong(view, a) ? best : a),
+    null,
+  );
+}
+
+function hasPlainEnds(view: FaceView, axis: Vector3): boolean {
+  return [1, -1].every((sign) => {
+    const end = view.facets.filter((f) => sign * dot(f.normal, axis) > TOWARDS);
+    return end.length > 0 && end.every((f) => dot(f.normal, end[0]!.normal) > 0.9999);
+  });
 }

@@ -7,7 +7,10 @@ import type { TriangleMesh } from '../geometry/triangle-mesh.ts';
 import type { Figure } from '../geometry/union-area.ts';
 import { distanceBetween, type Vector2, type Vector3 } from '../geometry/vector.ts';
 import type { Measured } from './element-body.ts';
-import { type MeasureContext, sizeOf, sumAreas, TOWARDS } from './measure-context.ts';
+import { type MeasureContext, sizeOf, sumAreas } from './measure-context.ts';
+
+/** What is steeper than 70° is a wall of a room; below that it is its ceiling, a slope of the roof among them. */
+const UPRIGHT = Math.cos((70 * Math.PI) / 180);
 
 /**
  * Measures a room by its body: its floor is what looks down, its walls what stands upright, its boundary the edge of the floor with
@@ -35,12 +38,12 @@ export function measureSpace({ add, shape }: MeasureContext): void {
     const view = shape.grossFaces();
     if (view) {
       const as = (value: number): Measured => ({ value, method: view.method, exactness: view.exactness });
-      const floors = view.facets.filter((f) => f.normal[2] < -TOWARDS);
-      const ceilings = view.facets.filter((f) => f.normal[2] > TOWARDS);
+      const floors = view.facets.filter((f) => f.normal[2] < -UPRIGHT);
+      const ceilings = view.facets.filter((f) => f.normal[2] > UPRIGHT);
       add('NetFloorArea', as(sumAreas(floors)));
       // Level as its floor, whatever the roof does above it.
       add('GrossCeilingArea', as(ceilings.reduce((sum, f) => sum + f.areaM2 * f.normal[2], 0))); // biome-ignore format: one sum
-      add('GrossWallArea', as(sumAreas(view.facets.filter((f) => Math.abs(f.normal[2]) <= TOWARDS))));
+      add('GrossWallArea', as(sumAreas(view.facets.filter((f) => Math.abs(f.normal[2]) <= UPRIGHT))));
       const perimeter = measureBoundary(view.mesh, shape.extents.min[2]);
       if (perimeter !== null) add('GrossPerimeter', as(perimeter));
     }

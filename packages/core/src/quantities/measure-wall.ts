@@ -344,12 +344,13 @@ function viewFacets(shape: BodyShape, view: FaceView): WallView | null {
     const on = Math.abs(dot(normalize([f.normal[0], f.normal[1], 0]), level));
     return on > 0.9998 || on < 0.0175 ? sum : sum + f.areaM2;
   }, 0);
-  const acrossM2 = upright.reduce((sum, f) => (Math.abs(dot(f.normal, level)) < 0.0175 ? sum + f.areaM2 : sum), 0);
-  const reachM = reachAlong(view, along);
-  const thickM = reachAlong(view, level);
-  const isBent = askewM2 > 0.02 * sidesM2 + 2 * thickM * sizeOf(shape)[2] || acrossM2 > 0.35 * sidesM2;
-  const strip = isBent || askewM2 > 1e-6 ? findFootprintStrip(shape, view) : null;
+  const strip = findFootprintStrip(shape, view);
   if (strip) return strip;
+  const reachM = reachAlong(view, along);
+  const height = sizeOf(shape)[2];
+  // A wall that turns a corner has faces across it that are wider than it is thick.
+  const thickM = shape.gross ? (2 * shape.gross.value) / sidesM2 : 0;
+  const isBent = askewM2 > 0.02 * sidesM2 + 2 * thickM * height || upright.some((f) => Math.abs(dot(f.normal, level)) < 0.0175 && f.areaM2 > 1.6 * thickM * height); // biome-ignore format: one test
   if (isBent) return null;
   const pairs = pairThickness(sides, main.direction);
   const seen = seenArea(view, pairs !== null ? main.direction : level, () => true);
@@ -430,6 +431,8 @@ function findFootprintStrip(shape: BodyShape, view: FaceView): WallView | null {
   if (!strip) return null;
   const areaM2 = feet.reduce((sum, f) => sum + f.areaM2, 0);
   const name = nameOnStrip(shape, strip);
+  // Faces that stand on no edge of the foot belong to a wall that is thinner, or wider, above it.
+  if (facets.some((f) => Math.abs(f.normal[2]) <= TOWARDS && name(f) === null)) return null;
   const faces = sumFaces(facets, name);
   return {
     ...viewStrip(shape, strip, sizeOf(shape)[2], areaM2, view.exactness, view.method),

@@ -76,6 +76,7 @@ function turnBody({ body, meshes, toOwn }: FramedBody, turn: Matrix): FramedBody
       solids: body.solids.map(turnSolid),
       formed: body.formed?.map((f) => moveFormed(f, turn)),
       drawn: body.drawn?.map(turnMesh),
+      base: body.base && turnSolid(body.base),
       openings: body.openings.map((o) => ({
         ...o,
         solid: o.solid && turnSolid(o.solid),
@@ -106,7 +107,7 @@ function findLean({ body, meshes }: FramedBody): Vector3 | null {
   if (!mesh) return null;
   const facets = listFacets(mesh);
   const whole = facets.reduce((sum, f) => sum + f.areaM2, 0);
-  const directions = listFaceDirections(facets).filter((d) => d.areaM2 > 0.02 * whole);
+  const directions = listFaceDirections(facets).filter((d) => d.areaM2 > 1e-3 * whole);
   // Only a body with three pairs of sides square to each other has sides to be turned about.
   if (directions.length !== 3 || directions.some((d) => isUpright(d.direction))) return null;
   const isSquare = directions.every((a, i) => directions.every((b, j) => i === j || Math.abs(dot(a.direction, b.direction)) < 1e-3)); // biome-ignore format: one test

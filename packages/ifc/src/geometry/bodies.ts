@@ -1,4 +1,5 @@
 import {
+  clipMesh,
   type FormedSolid,
   foldText,
   formCone,
@@ -10,9 +11,11 @@ import {
   invertRigid,
   type Matrix,
   meshPolygons,
+  meshSweptSolid,
   moveFormed,
   multiplyMatrices,
   normalize,
+  orientMesh,
   type SweptSolid,
   type TriangleMesh,
   transformDirection,
@@ -50,6 +53,8 @@ export interface ReadBody {
   readonly drawn: readonly TriangleMesh[];
   /** Record numbers of the straight solids, in their order. */
   readonly sweeps: readonly number[];
+  /** The one straight solid that the one drawn body was cut from; null if there is none, or more. */
+  readonly base: SweptSolid | null;
   readonly isClipped: boolean;
   readonly hasOther: boolean;
   /** A reference circle or a damaged record was met; the mesh reader must not be given this one. */
@@ -65,6 +70,7 @@ interface Gathering {
   readonly formed: FormedSolid[];
   readonly drawn: TriangleMesh[];
   readonly sweeps: number[];
+  base: SweptSolid | null;
   items: BodyItem[];
   isClipped: boolean;
   hasOther: boolean;
@@ -76,6 +82,7 @@ const nothing = (): Gathering => ({
   formed: [],
   drawn: [],
   sweeps: [],
+  base: null,
   items: [],
   isClipped: false,
   hasOther: false,
@@ -201,6 +208,7 @@ export class BodyReader {
       case 'IFCBOOLEANRESULT': {
         const [first, second] = [asRef(a[1]), asRef(a[2])];
         if (first === null || second === null) into.isDamaged = true;
+        else if (asEnum(a[0]) === 'DIFFERENCE' && this.cutByPlane(id, first, second, matrix, into, trail)) return;
         else if (asEnum(a[0]) === 'DIFFERENCE') {
           this.gatherItem(first, matrix, into, trail);
           this.checkOperand(second, into, trail);
@@ -241,6 +249,43 @@ export class BodyReader {
         if (FACE_BODIES.has(this.file.typeOf(id))) this.addFaces(id, matrix, into);
         else if (!NO_ITEMS.has(this.file.typeOf(id))) this.addOther(id, matrix, into);
     }
+  }
+
+  /**
+   * Cuts straight solids by a half-space without bounds. False if the cut is of another kind, or what is cut is: then the mesh reader
+   * knows.
+   */
+  private cutByPlane(
+    id: number,
+    first: number,
+    second: number,
+    matrix: Matrix,
+    into: Gathering,
+    trail: readonly number[],
+  ): boolean {
+    const kind = this.file.typeOf(second);
+    if (kind !== 'IFCHALFSPACESOLID' && kind !== 'IFCBOXEDHALFSPACE') return false;
+    const [surface, agreement] = this.file.attributes(second);
+    const plane = asRef(surface ?? null);
+    if (plane === null || this.file.typeOf(plane) !== 'IFCPLANE') return false;
+    const own = nothing();
+    this.gatherItem(first, matrix, own, trail);
+    const isCut = own.base !== null && own.drawn.length === 1 && own.solids.length === 0;
+    const isPlain = own.solids.length === 1 && own.drawn.length === 0;
+    if (own.isClipped || own.hasOther || own.isDamaged || own.formed.length > 0 || !(isCut || isPlain)) return false;
+    const base = own.base ?? own.solids[0]!;
+    if (!(base.depth > 0)) return false;
+    const axis = multiplyMatrices(matrix, this.placements.readAxis(asRef(this.file.attributes(plane)[0])));
+    const z = normalize([axis[2], axis[6], axis[10]]);
+    // The half-space lies where the normal points away from if the flag agrees; the other half is kept.
+    const sign = asEnum(agreement ?? null) === 'F' ? 1 : -1;
+    const normal: Vector3 = [z[0] * sign, z[1] * sign, z[2] * sign];
+    const offsetM = normal[0] * axis[3] + normal[1] * axis[7] + normal[2] * axis[11];
+    const mesh = clipMesh(own.drawn[0] ?? orientMesh(meshSweptSolid(base)), { normal, offsetM });
+    into.drawn.push(mesh);
+    into.base = into.drawn.length === 1 && into.solids.length === 0 ? base : null;
+    into.items.push({ id, style: own.items[0]?.style ?? null, solid: null, faces: null, drawn: mesh });
+    return true;
   }
 
   /** What a representation map shows, in its own frame: read once however many elements show it. */
@@ -399,7 +444,8 @@ function moveBody(body: ReadBody, matrix: Matrix): ReadBody {
     faces: item.faces?.map((f) => ({ ...f, normal: transformDirection(matrix, f.normal) })) ?? null,
   }));
   const formed = body.formed.map((f) => moveFormed(f, matrix));
-  return { ...body, solids: [...moved.values()], formed, drawn: [...drawn.values()], items };
+  const base = body.base && { ...body.base, placement: multiplyMatrices(matrix, body.base.placement) };
+  return { ...body, solids: [...moved.values()], formed, drawn: [...drawn.values()], base, items };
 }
 
 /** A mesh after a map; one that mirrors turns its faces, so that they still look outward. */
@@ -415,6 +461,9 @@ export function moveTriangles({ positions, indices }: TriangleMesh, m: Matrix): 
 }
 
 function merge(into: Gathering, from: ReadBody): void {
+  // A body of several items was not cut from one solid.
+  const isFirst = into.solids.length + into.drawn.length + into.formed.length === 0 && !into.hasOther;
+  into.base = isFirst ? from.base : from.items.length === 0 ? into.base : null;
   into.solids.push(...from.solids);
   into.formed.push(...from.formed);
   into.drawn.push(...from.drawn);
