@@ -49,6 +49,7 @@ export { bringBackDiff, settleDiff, takeOutDiff } from './changes/settle-diff.ts
 export { MOVE_CAUSES, type Move, type MoveCause, showMove, splitMove } from './changes/split-move.ts';
 export { findRedoable, findUndoable, listTakenBack, type UndoRecord } from './changes/undo-order.ts';
 export { checkElements, checkStatedRows, findSamePlaces, reportMissingDensities } from './checks/check-elements.ts';
+export { type CheckThresholds, checkTable, type FindingConsequences, keepConsequential, LIVE_CODES, readConsequences } from './checks/check-live.ts'; // biome-ignore format: one module
 export { checkFinishes, checkFloors, checkModel, checkStoreyLevels } from './checks/check-model.ts';
 export {
   LEAST_SHARED,
@@ -85,6 +86,7 @@ export {
   type TextListColumn,
   TextPool,
 } from './elements/columns.ts';
+export { CORRECTED_SET, type CorrectedFacts, type Correction, correctFacts, FACT_FIELDS, type FactField, listCorrections, readFact } from './elements/corrected-facts.ts'; // biome-ignore format: one module
 export {
   type EffectiveColumn,
   findQuantityOrigin,

@@ -38,6 +38,10 @@ export async function takeoff(path: string, request: TakeoffRequest = {}): Promi
     junctions: junctions.value.total,
     rooms: elements.filter((e) => e.finishes).map(toRoom),
     storeys: storeys.map(({ name, elevation, gfa, gfaMethod }) => ({ name, elevation, gfa, gfaMethod })),
+    roofSlopes: (read.value.site.roofSlopes ?? []).map(({ row, ...slope }) => ({
+      globalId: elements[row]!.globalId,
+      ...slope,
+    })),
     ...(slices ? { slices: slices.value } : {}),
     findings,
   });

@@ -4,6 +4,7 @@ import type { SheetProfile } from '../book/price-sheet.ts';
 import type { EntryDiff } from '../changes/entry-diff.ts';
 import type { MoveCause } from '../changes/split-move.ts';
 import type { Finding } from '../checks/finding.ts';
+import type { CorrectedFacts } from '../elements/corrected-facts.ts';
 import type { PartShares } from '../elements/element-parts.ts';
 import type { RoomFinishes, WallFinish } from '../elements/model-element.ts';
 import type { ProjectMaterial } from '../elements/project-layer.ts';
@@ -89,6 +90,21 @@ export const ENTRY_SCHEMAS = {
         .refine((w) => (w.fromM ?? 0) < (w.toM ?? 1001), { error: 'A part ends above where it begins.' }),
     )
     .max(20),
+  /** Facts about an element that the file has wrong, by ElementKey: what is said instead, by whom and when. */
+  facts: z.strictObject({
+    storey: z.string().trim().min(1).max(200).optional(),
+    ifcClass: z
+      .string()
+      .regex(/^Ifc[A-Za-z]{2,80}$/, 'A class is one of IFC, e.g. IfcWall.')
+      .optional(),
+    typeName: z.string().trim().min(1).max(200).optional(),
+    material: z.string().trim().min(1).max(200).optional(),
+    function: z.string().trim().min(1).max(200).optional(),
+    loadBearing: z.boolean().optional(),
+    isExternal: z.boolean().optional(),
+    by: z.string().max(120).optional(),
+    at: z.string().max(40).optional(),
+  }),
   /** Zones of our own of an element, by ElementKey. */
   zones: z.array(z.string().trim().min(1).max(120)).max(20),
   material: z.strictObject({
@@ -276,6 +292,8 @@ export interface ProjectStateDto {
     readonly finishes: Readonly<Record<string, Partial<RoomFinishes>>>;
     readonly wallFinishes: Readonly<Record<string, readonly WallFinish[]>>;
     readonly zones: Readonly<Record<string, readonly string[]>>;
+    /** What the file has wrong and is said instead, by whom and when. */
+    readonly facts: Readonly<Record<string, CorrectedFacts & { readonly by?: string; readonly at?: string }>>;
     readonly drawnRooms: Readonly<Record<string, DrawnRoom>>;
     readonly limits: readonly Limit[];
     readonly chosenFaces: Readonly<Record<string, Readonly<Record<string, readonly ChosenFace[]>>>>;

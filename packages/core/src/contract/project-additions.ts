@@ -31,6 +31,7 @@ export function readAdditions(
     finishes: byKey(layer.finishes),
     wallFinishes: byKey(layer.wallFinishes),
     zones: byKey(layer.zones),
+    facts: byKey(layer.facts ?? {}),
     drawnRooms: byKey(layer.drawnRooms),
     leftOut: new Set(Object.keys(layer.leftOut).map(Number)),
     materials: layer.materials,

@@ -102,6 +102,18 @@ export const settingsSchema = z.strictObject({
     .max(1)
     .optional()
     .describe('Share that a stated figure may differ from the measured one by without a finding; 0.01 if absent.'),
+  overlapShare: z
+    .number()
+    .min(0.02, 'Bodies that share less than 2 % only touch.')
+    .max(1)
+    .optional()
+    .describe('Share of the smaller body that two bodies may share without a finding; 0.2 if absent.'),
+  belowStoreyM: z
+    .number()
+    .min(0)
+    .max(50)
+    .optional()
+    .describe('How far an element may hang below the level of its storey without a finding, m; 1 if absent.'),
   factors: z
     .array(
       z.union([

@@ -9,6 +9,7 @@ import {
   type TextColumn,
   type TextListColumn,
 } from './columns.ts';
+import { type CorrectedFacts, correctFacts } from './corrected-facts.ts';
 import type { QuantityChoice } from './effective-quantities.ts';
 import { type ElementTable, type PropertyColumn, type QuantityColumn, readExactness } from './element-table.ts';
 import { FINISH_SURFACES, type PropertyValue, type RoomFinishes, type WallFinish } from './model-element.ts';
@@ -33,6 +34,8 @@ export interface ProjectLayer {
   /** Rooms and other elements that the project leaves out, by ElementKey. */
   readonly leftOut: ReadonlySet<number>;
   readonly materials: readonly ProjectMaterial[];
+  /** What the file says wrongly and is corrected here, by ElementKey. */
+  readonly facts: ReadonlyMap<number, CorrectedFacts>;
   /** Which figure is used, by quantity name. */
   readonly choices: Readonly<Record<string, QuantityChoice>>;
 }
@@ -41,7 +44,8 @@ export interface ProjectLayer {
 export const ADDED_SET = 'Added';
 
 /** The elements of a source as the project sees them. What nobody touched is shared with the table given. */
-export function applyProjectLayer(table: ElementTable, layer: ProjectLayer): ElementTable {
+export function applyProjectLayer(plain: ElementTable, layer: ProjectLayer): ElementTable {
+  const table = correctFacts(plain, layer.facts);
   const rename = createRenaming(layer.materials);
   const renamed: ElementTable = rename
     ? {

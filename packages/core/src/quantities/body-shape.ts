@@ -5,11 +5,18 @@ import { joinMeshes, meshSweptSolid } from '../geometry/mesh-solid.ts';
 import { polygonToOutline } from '../geometry/outline.ts';
 import { uniteFigures } from '../geometry/polygon-union.ts';
 import { profileToOutlines } from '../geometry/profile.ts';
-import { measureSweptSolid, type SweptSolid } from '../geometry/swept-solid.ts';
+import {
+  asAlignedBox,
+  boundSweptSolid,
+  measureSweptSolid,
+  type SweptSolid,
+  sweptDirection,
+} from '../geometry/swept-solid.ts';
 import { TOLERANCE } from '../geometry/tolerances.ts';
 import { listPieces, measureMesh, orientMesh, type TriangleMesh } from '../geometry/triangle-mesh.ts';
-import { type Figure, measureSharedAreaM2 } from '../geometry/union-area.ts';
+import { type Figure, measureSharedAreaM2, measureUnionAreaM2 } from '../geometry/union-area.ts';
 import {
+  boundPoints,
   cross,
   dot,
   IDENTITY,
@@ -228,12 +235,20 @@ function measureVolumes(b: VolumeBasis): Pick<BodyShape, 'gross' | 'net' | 'prob
 
 const measureEnclosedOf = (mesh: TriangleMesh | null): EnclosedVolume | null => mesh && measureEnclosed(mesh);
 
-/** Sum over solids that have figures by formula and stand apart, or only touch; null if they may share room. */
+/** Volume of solids that have figures by formula: their sum where they stand apart or only touch, of boxes what they fill together. */
 function sumApart(body: ElementBody): Measured | null {
   if (body.drawn?.length) return null;
+  const method: QuantityMethod = body.solids.length > 0 ? 'swept' : 'formed';
+  const exact = (value: number): Measured | null => (value > 0 ? { value, method, exactness: 'exact' } : null);
+  const boxes = body.formed?.length ? [] : body.solids.flatMap((s) => asAlignedBox(s) ?? []);
+  if (boxes.length > 0 && boxes.length === body.solids.length) return exact(measureBoxesM3(boxes));
   const parts = [
-    ...body.solids.map((s) => ({ volumeM3: measureSweptSolid(s).volumeM3, box: boundBody({ ...EMPTY, solids: [s] }, IDENTITY, null)! })), // biome-ignore format: one part
-    ...(body.formed ?? []).map((f) => ({ volumeM3: f.volumeM3, box: boundBody({ ...EMPTY, formed: [f] }, IDENTITY, null)! })), // biome-ignore format: one part
+    ...body.solids.map((solid) => ({
+      solid,
+      volumeM3: measureSweptSolid(solid).volumeM3,
+      box: boundSweptSolid(solid),
+    })),
+    ...(body.formed ?? []).map((f) => ({ solid: null, volumeM3: f.volumeM3, box: boundPoints(f.points)! })),
   ].sort((a, b) => a.box.min[0] - b.box.min[0]);
   for (const [i, a] of parts.entries()) {
     for (let j = i + 1; j < parts.length && parts[j]!.box.min[0] < a.box.max[0]; j++) {
@@ -241,15 +256,56 @@ function sumApart(body: ElementBody): Measured | null {
       const isMeeting = [0, 1, 2].every(
         (k) => Math.min(a.box.max[k]!, b.max[k]!) - Math.max(a.box.min[k]!, b.min[k]!) > TOLERANCE.point,
       );
-      if (isMeeting) return null;
+      if (isMeeting && !arePrismsApart(a.solid, parts[j]!.solid)) return null;
     }
   }
-  const value = parts.reduce((sum, p) => sum + p.volumeM3, 0);
-  const method: QuantityMethod = body.solids.length > 0 ? 'swept' : 'formed';
-  return value > 0 ? { value, method, exactness: 'exact' } : null;
+  return exact(parts.reduce((sum, p) => sum + p.volumeM3, 0));
 }
-const EMPTY: ElementBody = { solids: [], isClipped: false, hasOther: false, openings: [] };
 
+/** True if two prisms drawn along one direction share no room: a pane stands within its frame, but not in it. */
+function arePrismsApart(a: SweptSolid | null, b: SweptSolid | null): boolean {
+  if (!a || !b || isCurved(a) || isCurved(b)) return false;
+  const [along, other] = [sweptDirection(a), sweptDirection(b)];
+  const isSquare = [a, b].every((s) => 1 - Math.abs(s.direction[2]) < TOLERANCE.parallel);
+  if (!isSquare || 1 - Math.abs(dot(along, other)) > TOLERANCE.parallel) return false;
+  const u = normalize(cross(along, Math.abs(along[2]) < 0.9 ? [0, 0, 1] : [1, 0, 0]));
+  const v = cross(along, u);
+  const span = (s: SweptSolid): [number, number] => {
+    const start = dot([s.placement[3], s.placement[7], s.placement[11]], along);
+    const end = start + s.depth * Math.sign(dot(sweptDirection(s), along));
+    return [Math.min(start, end), Math.max(start, end)];
+  };
+  const [[a0, a1], [b0, b1]] = [span(a), span(b)];
+  const depth = Math.min(a1, b1) - Math.max(a0, b0);
+  if (depth < TOLERANCE.point) return true;
+  const figureOf = (s: SweptSolid): Figure => {
+    const { outer, holes } = profileToOutlines(s.profile);
+    return [outer, ...holes].map((ring) =>
+      ring.map(({ x, y }): Vector2 => {
+        const p = transformPoint(s.placement, [x, y, 0]);
+        return [dot(p, u), dot(p, v)];
+      }),
+    );
+  };
+  return measureSharedAreaM2([figureOf(a)], [figureOf(b)]) * depth < TOLERANCE.point ** 2;
+}
+
+/** Volume that boxes along the axes fill together, m3: layer by layer between the heights at which one begins or ends. */
+function measureBoxesM3(boxes: readonly Extents[]): number {
+  const isApart = (a: Extents, b: Extents) => [0, 1, 2].some((k) => Math.min(a.max[k]!, b.max[k]!) - Math.max(a.min[k]!, b.min[k]!) < 1e-9); // biome-ignore format: one test
+  if (boxes.length < 40 && boxes.every((a, i) => boxes.every((b, j) => j <= i || isApart(a, b))))
+    return boxes.reduce((sum, { min, max }) => sum + (max[0] - min[0]) * (max[1] - min[1]) * (max[2] - min[2]), 0);
+  const levels = [...new Set(boxes.flatMap((b) => [b.min[2], b.max[2]]))].sort((a, b) => a - b);
+  let sum = 0;
+  for (let i = 0; i + 1 < levels.length; i++) {
+    const [from, to] = [levels[i]!, levels[i + 1]!];
+    if (to - from < 1e-9) continue;
+    const here = boxes.filter((b) => b.min[2] < to - 1e-9 && b.max[2] > from + 1e-9);
+    const figures = here.map(({ min, max }): Figure => [[[min[0], min[1]], [max[0], min[1]], [max[0], max[1]], [min[0], max[1]]]]); // biome-ignore format: one rectangle
+    sum += measureUnionAreaM2(figures) * (to - from);
+  }
+  return sum;
+}
 /** More faces are not compared with each other. */
 const MOST_FACES = 3000;
 

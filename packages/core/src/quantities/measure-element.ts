@@ -142,7 +142,8 @@ export function measureElement(input: MeasureInput): MeasureOutcome {
   const deduction = isDeductible && cut.length > 0 ? deductOpenings(solid, cut, normal) : null;
   const needs = body ? findMeshNeed(body, deduction?.volumeM3 ?? null) : null;
   const shape = body && shapeBody(body, solid, deduction?.volumeM3 ?? null, meshes);
-  const hostNormal = normal ?? (shape && group !== 'linear' ? guessNormal(group, shape) : null);
+  const needsNormal = normal === null && body !== null && body.openings.length > 0 && group !== 'linear';
+  const hostNormal = needsNormal && shape ? guessNormal(group, shape) : normal;
   const openings = (body?.openings ?? []).map((o) => measureOpening(o, group, solid, hostNormal, shape));
   const unknownOpenings = openings.filter((o) => o.width === null).map((o) => o.globalId);
   const outcome = { ...nothing, openings, extents, unknownOpenings, needs: needs?.net ? needs : null };

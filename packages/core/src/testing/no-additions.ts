@@ -6,6 +6,7 @@ export const NO_ADDITIONS: ProjectAdditions = {
   finishes: new Map(),
   wallFinishes: new Map(),
   zones: new Map(),
+  facts: new Map(),
   leftOut: new Set(),
   materials: [],
   choices: {},

@@ -3,7 +3,8 @@ import {
   applyAdditions,
   buildDrawnRooms,
   type ChangedElementDto,
-  checkStatedRows,
+  type CheckThresholds,
+  checkTable,
   type DrawnRoom,
   diffElements,
   type ElementTable,
@@ -19,6 +20,7 @@ import {
   type PricingBasis,
   type ProjectAdditions,
   planToTable,
+  readConsequences,
   readText,
   runPipeline,
   sendParts,
@@ -57,9 +59,9 @@ export class LivePlan implements PlanQueries {
   private readonly tables = new Map<string, ElementTable>();
   private readonly layered = new Map<string, { readonly table: ElementTable; readonly hasPictures: boolean }>();
   private readonly shapes = new Map<string, MeshOfRow>();
-  private readonly stated = new WeakMap<
+  private readonly checked = new WeakMap<
     ElementTable,
-    { readonly share: number; readonly findings: readonly Finding[] }
+    { readonly text: string; readonly findings: readonly Finding[] }
   >();
   private layer: ProjectAdditions | null = null;
   private layerText = '';
@@ -70,7 +72,7 @@ export class LivePlan implements PlanQueries {
   private plan: Plan | null = null;
   private revisions = new Map<string, string>();
 
-  update: PlanQueries['update'] = (basis, tables, layer, statedTolerance) => {
+  update: PlanQueries['update'] = (basis, tables, layer, thresholds) => {
     this.setLayer(layer);
     const sources = tables.map((t) => ({ sourceId: t.sourceId, table: this.readLayered(t) }));
     const drawn = this.readDrawn(
@@ -90,11 +92,12 @@ export class LivePlan implements PlanQueries {
       this.layered.delete(path);
       this.shapes.delete(path);
     }
-    const stated = tables.map(({ revisionId, path }) => ({
-      revisionId,
-      findings: this.checkStated(this.readTable(path), statedTolerance),
-    }));
-    return { summary: summarize(plan), move, stated };
+    const checked = tables.map(({ sourceId, revisionId, path }) => {
+      const part = plan.parts.find((p) => p.sourceId === sourceId);
+      const findings = part ? this.check(part.table, this.readTable(path), thresholds) : [];
+      return { revisionId, findings, consequences: part ? readConsequences(part) : null };
+    });
+    return { summary: summarize(plan), move, checked };
   };
 
   preview: PlanQueries['preview'] = (basis) => {
@@ -173,12 +176,13 @@ export class LivePlan implements PlanQueries {
     return { came: diff.added.length, went: diff.removed.length, changed: diff.changed.length, elements };
   };
 
-  /** Stated against measured; looked at again only for another table or tolerance. */
-  private checkStated(table: ElementTable, share: number): readonly Finding[] {
-    const known = this.stated.get(table);
-    if (known?.share === share) return known.findings;
-    const findings = checkStatedRows(table, share);
-    this.stated.set(table, { share, findings });
+  /** What the checks find in a table as the project sees it; looked for again only for another table or other thresholds. */
+  private check(table: ElementTable, plain: ElementTable, thresholds: CheckThresholds): readonly Finding[] {
+    const text = JSON.stringify(thresholds);
+    const known = this.checked.get(table);
+    if (known?.text === text) return known.findings;
+    const findings = checkTable(table, plain, this.layer?.facts ?? new Map(), thresholds);
+    this.checked.set(table, { text, findings });
     return findings;
   }
 
@@ -194,6 +198,7 @@ export class LivePlan implements PlanQueries {
       [...layer.finishes],
       [...layer.wallFinishes],
       [...layer.zones],
+      [...layer.facts],
       [...layer.leftOut],
       layer.materials,
       layer.choices,

@@ -19,6 +19,7 @@ const NOTHING: ManifestAdditions = {
     finishes: {},
     wallFinishes: {},
     zones: {},
+    facts: {},
     drawnRooms: {},
     limits: [],
     chosenFaces: {},

@@ -1,8 +1,10 @@
 import type {
+  CheckThresholds,
   ElementChangesDto,
   ElementCostDto,
   ElementStatesDto,
   Finding,
+  FindingConsequences,
   GroupField,
   MoveDto,
   PlanDto,
@@ -25,10 +27,11 @@ export interface CountingTable extends StoredRevision {
   readonly revisionId: string;
 }
 
-/** Stated figures of a counting revision that differ from the measured ones by more than the project allows. */
-export interface StatedFindings {
+/** What the checks find in a counting revision as the project sees it, and what of its plan findings may matter for. */
+export interface CheckedFindings {
   readonly revisionId: string;
   readonly findings: readonly Finding[];
+  readonly consequences: FindingConsequences | null;
 }
 
 /** What a plan worker can be asked. */
@@ -38,8 +41,8 @@ export interface PlanQueries {
     basis: PricingBasis,
     tables: readonly CountingTable[],
     layer: ProjectAdditions,
-    statedTolerance: number,
-  ) => { summary: PlanSummaryDto; move: MoveDto | null; stated: readonly StatedFindings[] };
+    thresholds: CheckThresholds,
+  ) => { summary: PlanSummaryDto; move: MoveDto | null; checked: readonly CheckedFindings[] };
   /** How the plan would move under another basis; the plan itself stays. */
   preview: (basis: PricingBasis) => MoveDto;
   group: (by: readonly GroupField[]) => PlanDto;

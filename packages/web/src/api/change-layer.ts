@@ -1,4 +1,13 @@
-import type { ChosenFace, EntryDiff, FinishSurface, ProjectStateDto, PropertyValue, WallFinish } from '@tally/core';
+import {
+  type ChosenFace,
+  type EntryDiff,
+  FACT_FIELDS,
+  type FactField,
+  type FinishSurface,
+  type ProjectStateDto,
+  type PropertyValue,
+  type WallFinish,
+} from '@tally/core';
 
 interface LayerChange {
   readonly cause: string;
@@ -64,6 +73,34 @@ export function changeAttribute(
   return {
     cause: `${name} of ${countWords(keys, 'element')}: ${value === undefined ? 'taken away' : String(value)}`,
     diff,
+  };
+}
+
+/** Says of elements what the file has wrong; undefined goes back to what the file says. */
+export function changeFact(
+  layer: Layer,
+  keys: readonly number[],
+  field: FactField,
+  value: string | boolean | undefined,
+  by: string,
+): LayerChange {
+  const words = FACT_FIELDS.find((f) => f.field === field)!.words;
+  const at = new Date().toISOString().slice(0, 10);
+  const diff = changeEntries<Layer['facts'][string]>('facts', layer.facts, keys, {}, (body) => {
+    const { [field]: known, by: _, at: __, ...rest } = body;
+    if (known === value) return body;
+    const facts = value === undefined ? rest : { ...rest, [field]: value };
+    return Object.keys(facts).length === 0 ? {} : { ...facts, by, at };
+  });
+  const what = value === undefined ? 'as in the file' : value === true ? 'yes' : value === false ? 'no' : value;
+  return { cause: `${words} of ${countWords(keys, 'element')}: ${what}`, diff };
+}
+
+/** Goes back to what the file says, in all that was corrected of elements. */
+export function withdrawFacts(layer: Layer, keys: readonly number[]): LayerChange {
+  return {
+    cause: `Corrections of ${countWords(keys, 'element')} withdrawn`,
+    diff: changeEntries<Layer['facts'][string]>('facts', layer.facts, keys, {}, () => ({})),
   };
 }
 

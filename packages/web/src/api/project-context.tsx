@@ -11,6 +11,7 @@ import {
   FormulaNames,
   findingKey,
   foldText,
+  formerFindingKey,
   listEffectiveQuantities,
   listQuantityNames,
   type ProjectAdditions,
@@ -39,6 +40,8 @@ export function useProjectState(): ProjectStateDto {
 export interface LoadedModel {
   readonly revision: RevisionDto;
   readonly table: ElementTable;
+  /** The same table as the file has it. */
+  readonly plain: ElementTable;
   readonly offset: number;
 }
 
@@ -103,7 +106,7 @@ export function useModels(): LoadedModels {
       const own = parts?.find((p) => p.revisionId === revision.id);
       const table = seeTable(plain, additions, own, [layer, quantityChoices, quantityOverrides, own]);
       offset += table.count;
-      return [{ revision, table, offset: offset - table.count }];
+      return [{ revision, table, plain, offset: offset - table.count }];
     });
     const drawn = buildDrawnRooms(
       additions.drawnRooms,
@@ -114,6 +117,7 @@ export function useModels(): LoadedModels {
       models.push({
         revision: DRAWN,
         table: applyAdditions(drawn, additions, ownParts ? receiveParts(ownParts) : null),
+        plain: drawn,
         offset,
       });
     const places = new Map<number, { model: LoadedModel; row: number }>();
@@ -182,7 +186,8 @@ export function listFindings({ sources, accepted, layer }: ProjectStateDto): Sho
           .filter((f) => f.code !== 'density-missing' || !known.has(foldText(f.material ?? '')))
           .map((finding) => {
             const key = findingKey(finding);
-            return { finding, key, revision, source: source.name, accepted: accepted[key] ?? null };
+            const reason = accepted[key] ?? accepted[formerFindingKey(finding)] ?? null;
+            return { finding, key, revision, source: source.name, accepted: reason };
           }),
       ),
   );

@@ -8,6 +8,7 @@ export const sampleLayer = (part: Partial<Layer> = {}): Layer => ({
   finishes: {},
   wallFinishes: {},
   zones: {},
+  facts: {},
   drawnRooms: {},
   limits: [],
   chosenFaces: {},

@@ -22,7 +22,7 @@ import {
 import type { DbClient } from '../../db/db-client.ts';
 import type { EnginePool, PlanEngine } from '../../engine/engine-pool.ts';
 import { writePlanManifest } from '../../engine/plan-manifest.ts';
-import type { StatedFindings, StoredRevision } from '../../engine/plan-messages.ts';
+import type { CheckedFindings, StoredRevision } from '../../engine/plan-messages.ts';
 import { HttpProblem, notFound } from '../../http/http-problem.ts';
 import type { FileStorePaths } from '../../importers/file-store-paths.ts';
 import { BookShelf } from '../books/book-shelf.ts';
@@ -46,7 +46,7 @@ export interface ChangeRequest {
 interface CalculatedPlan {
   readonly summary: PlanSummaryDto;
   readonly manifest: PlanManifestDto;
-  readonly stated: readonly StatedFindings[];
+  readonly checked: readonly CheckedFindings[];
 }
 
 /** The way every change takes: commit, then engine, then push. */
@@ -78,12 +78,13 @@ export class ChangeService {
       const revision = revisions.get(revisionId);
       return revision ? [{ sourceId, revisionId, ...findStored(revision, store) }] : [];
     });
-    const { summary, move, stated } = await engine.ask(
+    const { statedTolerance, overlapShare, belowStoreyM } = contents.settings;
+    const { summary, move, checked } = await engine.ask(
       'update',
       basis,
       tables,
       readAdditions(contents.layer, contents.settings),
-      contents.settings.statedTolerance ?? TOLERANCE.statedShare,
+      { statedShare: statedTolerance ?? TOLERANCE.statedShare, overlapShare, belowStoreyM },
     );
     const sources = [...counting].flatMap(([sourceId, revisionId]) => {
       const revision = revisions.get(revisionId);
@@ -94,7 +95,7 @@ export class ChangeService {
     const { quantityChoices, quantityOverrides } = contents.settings;
     const choices = { quantityChoices, quantityOverrides };
     const manifest = writePlanManifest(basis, sources, { layer: contents.layer, choices });
-    this.plans.set(projectId, { summary, manifest, stated });
+    this.plans.set(projectId, { summary, manifest, checked });
     return move;
   }
 

@@ -5,6 +5,8 @@ import {
   diffEntries,
   type Entry,
   type EntryDiff,
+  keepConsequential,
+  LIVE_CODES,
   type ProjectDto,
   type ProjectStateDto,
   previewSchema,
@@ -14,7 +16,7 @@ import {
 } from '@tally/core';
 import { Router } from 'express';
 import type { DbClient } from '../../db/db-client.ts';
-import type { StatedFindings } from '../../engine/plan-messages.ts';
+import type { CheckedFindings } from '../../engine/plan-messages.ts';
 import { HttpProblem, readBody, route } from '../../http/http-problem.ts';
 import { readAuthor } from '../../http/local-only.ts';
 import type { FileStore } from '../../importers/file-store.ts';
@@ -97,11 +99,12 @@ function joinOrder(order: Entry, present: readonly string[]): Entry {
   return { ...order, body: [...present.filter((id) => !ids.includes(id)), ...ids] };
 }
 
-/** A revision with the differences of stated figures as the project's tolerance has them. */
-function replaceStated(revision: RevisionDto, stated: readonly StatedFindings[]): RevisionDto {
-  const own = stated.find((s) => s.revisionId === revision.id);
+/** A revision with what the checks find as the project sees it, without findings that nothing is priced by. */
+function replaceChecked(revision: RevisionDto, checked: readonly CheckedFindings[]): RevisionDto {
+  const own = checked.find((c) => c.revisionId === revision.id);
   if (!own) return revision;
-  return { ...revision, findings: [...revision.findings.filter((f) => f.code !== 'stated-differs'), ...own.findings] };
+  const findings = [...revision.findings.filter((f) => !LIVE_CODES.has(f.code)), ...own.findings];
+  return { ...revision, findings: own.consequences ? keepConsequential(findings, own.consequences) : findings };
 }
 
 export function projectRoutes(services: ProjectServices): Router {
@@ -136,7 +139,7 @@ export function projectRoutes(services: ProjectServices): Router {
       const contents = readContents(await shelf.complete(own), project.currency);
       const { basis, counting, orders, settings, layer, accepted, views, priceSheets, classifications } = contents;
       const { currency: _, factors: __, exchange: ___, classification: ____, ...lists } = basis;
-      const [{ summary, manifest, stated }, sources, jobs] = await Promise.all([
+      const [{ summary, manifest, checked }, sources, jobs] = await Promise.all([
         changes.summarize(projectId),
         imports.listSources(projectId, counting),
         db.jobs.list(projectId),
@@ -153,7 +156,7 @@ export function projectRoutes(services: ProjectServices): Router {
         priceSheets,
         book: await books.describe(own),
         orders,
-        sources: sources.map((s) => ({ ...s, revisions: s.revisions.map((r) => replaceStated(r, stated)) })),
+        sources: sources.map((s) => ({ ...s, revisions: s.revisions.map((r) => replaceChecked(r, checked)) })),
         jobs: jobs.map((j) => imports.toDto(j)),
       };
     }),

@@ -59,6 +59,7 @@ export function readContents(entries: readonly Entry[], currency: string): Proje
       finishes: byId('finishes'),
       wallFinishes: byId('wallFinishes'),
       zones: byId('zones'),
+      facts: byId('facts'),
       drawnRooms: byId('drawnRoom'),
       limits: of<ProjectStateDto['layer']['limits'][number]>('limit').map((e) => e.body),
       chosenFaces: byId('chosenFaces'),

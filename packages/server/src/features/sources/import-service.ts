@@ -16,7 +16,7 @@ import { fileStem } from './file-stem.ts';
 import type { RevisionRow } from './source-repository.ts';
 
 /** Version of the reading and measuring code; kept with every revision. */
-export const READER_VERSION = '2';
+export const READER_VERSION = '3';
 const MOST_AT_ONCE = 2;
 
 /** Takes files into projects: a job per file, figures first, then the picture. Jobs of one project run one after another. */

@@ -1,25 +1,51 @@
-import { Box, Button, TextField, Typography } from '@mui/material';
-import type { FindingCode } from '@tally/core';
+import ExpandMoreIcon from '@mui/icons-material/ExpandMore';
+import { Box, Button, IconButton, TextField, Typography } from '@mui/material';
+import { bundleFindings, type Finding, type FindingCode } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { listFindings, type ShownFinding, useProjectState } from '../../api/project-context.tsx';
 import { useChange } from '../../api/use-change.ts';
 import { useShowElements } from '../../api/use-show-elements.ts';
 import { Empty } from '../../ui/empty.tsx';
 import { FINDING_REMEDIES, FINDING_WORDS } from '../../ui/finding-words.ts';
+import { CorrectionList } from './correction-list.tsx';
 
 const RANK = { error: 0, warning: 1, notice: 2 } as const;
 
-/** What the checks of the models found, by kind; each leads to its elements and can be accepted with a reason. */
+/** Findings of one cause in one revision: one line on screen. */
+interface ShownLine {
+  readonly id: string;
+  readonly code: FindingCode;
+  readonly shown: readonly ShownFinding[];
+}
+
+/** Findings that have a cause in common stand in one line; those that are accepted apart from those that are not. */
+function listLines(shown: readonly ShownFinding[]): ShownLine[] {
+  const of = new Map<Finding, ShownFinding>(shown.map((s) => [s.finding, s]));
+  const parted = new Map<string, Finding[]>();
+  for (const s of shown) {
+    const key = `${s.revision.id}/${s.accepted ?? ''}`;
+    parted.set(key, [...(parted.get(key) ?? []), s.finding]);
+  }
+  return [...parted].flatMap(([key, findings]) =>
+    bundleFindings(findings).map((line) => {
+      const list = line.findings.map((f) => of.get(f)!);
+      return { id: `${key}/${list[0]!.key}`, code: line.code, shown: list };
+    }),
+  );
+}
+
+/** What the checks of the models found, by kind and cause; each leads to its elements and can be accepted with a reason. */
 export function FindingsPage() {
   const state = useProjectState();
   const groups = useMemo(() => {
-    const byCode = new Map<FindingCode, ShownFinding[]>();
-    for (const f of listFindings(state)) byCode.set(f.finding.code, [...(byCode.get(f.finding.code) ?? []), f]);
-    const rank = (list: readonly ShownFinding[]) =>
-      Math.min(...list.map((f) => (f.accepted === null ? RANK[f.finding.severity] : 3)));
+    const byCode = new Map<FindingCode, ShownLine[]>();
+    for (const line of listLines(listFindings(state))) byCode.set(line.code, [...(byCode.get(line.code) ?? []), line]);
+    const rank = (lines: readonly ShownLine[]) =>
+      Math.min(...lines.flatMap((l) => l.shown.map((f) => (f.accepted === null ? RANK[f.finding.severity] : 3))));
     return [...byCode].sort(([, a], [, b]) => rank(a) - rank(b));
   }, [state]);
-  if (groups.length === 0) {
+  const hasCorrections = Object.keys(state.layer.facts).length > 0;
+  if (groups.length === 0 && !hasCorrections) {
     return (
       <Empty title="No findings">
         <span>The checks look at every model when it is read. What they find stands here.</span>
@@ -28,7 +54,7 @@ export function FindingsPage() {
   }
   return (
     <Box sx={{ flex: 1, overflow: 'auto', p: 2, display: 'grid', gap: 1.5, alignContent: 'start' }}>
-      {groups.map(([code, list]) => (
+      {groups.map(([code, lines]) => (
         <Box
           key={code}
           component="section"
@@ -37,99 +63,147 @@ export function FindingsPage() {
           <Box sx={{ px: 2, py: 1, display: 'flex', gap: 2, alignItems: 'baseline' }}>
             <Typography variant="h2">{FINDING_WORDS[code]}</Typography>
             <Box sx={{ fontSize: 13, color: 'text.secondary', flex: 1 }}>{FINDING_REMEDIES[code]}</Box>
-            <Box sx={{ fontSize: 13, color: 'text.secondary' }}>{list.length}</Box>
+            <Box sx={{ fontSize: 13, color: 'text.secondary' }}>{lines.reduce((n, l) => n + l.shown.length, 0)}</Box>
           </Box>
-          {list.map((f) => (
-            <FindingRow key={`${f.revision.id}${f.key}`} shown={f} />
+          {lines.map((line) => (
+            <FindingRow key={line.id} line={line} />
           ))}
         </Box>
       ))}
+      {hasCorrections && <CorrectionList />}
     </Box>
   );
 }
 
-function FindingRow({ shown }: { readonly shown: ShownFinding }) {
-  const { project } = useProjectState();
+/** Longest list of single findings that is opened under a line. */
+const MOST_SHOWN = 200;
+
+function FindingRow({ line }: { readonly line: ShownLine }) {
+  const { project, accepted: reasons } = useProjectState();
   const change = useChange(project.id);
   const [reason, setReason] = useState<string | null>(null);
-  const { finding, key, revision, accepted } = shown;
+  const [isOpen, setIsOpen] = useState(false);
+  const { shown } = line;
+  const { finding, revision, accepted, source } = shown[0]!;
   const show = useShowElements(revision.id);
   const accept = (text: string) => {
     change.mutate({
-      cause: `Finding accepted: ${FINDING_WORDS[finding.code]}`,
-      diff: { added: [{ kind: 'accepted', id: key, body: { reason: text } }] },
+      cause: `${shown.length === 1 ? 'Finding' : `${shown.length} findings`} accepted: ${FINDING_WORDS[finding.code]}`,
+      diff: { added: shown.map((s) => ({ kind: 'accepted', id: s.key, body: { reason: text } })) },
     });
     setReason(null);
   };
   const reopen = () =>
     change.mutate({
       cause: `Finding opened again: ${FINDING_WORDS[finding.code]}`,
-      diff: { removed: [{ kind: 'accepted', id: key, body: { reason: accepted } }] },
+      diff: {
+        removed: shown
+          .filter((s) => reasons[s.key] !== undefined)
+          .map((s) => ({ kind: 'accepted', id: s.key, body: { reason: reasons[s.key] } })),
+      },
     });
+  const ids = shown.flatMap((s) => s.finding.globalIds);
   return (
-    <Box
-      role="listitem"
-      sx={{
-        display: 'flex',
-        gap: 1.5,
-        alignItems: 'center',
-        px: 2,
-        py: 0.75,
-        borderTop: 1,
-        borderColor: 'divider',
-        fontSize: 13,
-        color: accepted === null ? 'text.primary' : 'text.secondary',
-      }}
-    >
+    <Box role="listitem" sx={{ borderTop: 1, borderColor: 'divider' }}>
       <Box
-        aria-label={accepted !== null ? 'accepted' : finding.severity}
         sx={{
-          width: 10,
-          height: 10,
-          flexShrink: 0,
-          borderRadius: finding.severity === 'notice' ? '50%' : 0.25,
-          transform: finding.severity === 'error' ? 'rotate(45deg)' : undefined,
-          border: 1,
-          borderColor: finding.severity === 'error' ? 'error.main' : 'tally.unpriced',
-          bgcolor:
-            accepted !== null || finding.severity === 'notice'
-              ? 'transparent'
-              : finding.severity === 'error'
-                ? 'error.main'
-                : 'tally.unpriced',
-          opacity: accepted === null ? 1 : 0.4,
+          display: 'flex',
+          gap: 1.5,
+          alignItems: 'center',
+          px: 2,
+          py: 0.75,
+          fontSize: 13,
+          color: accepted === null ? 'text.primary' : 'text.secondary',
         }}
-      />
-      <Box sx={{ flex: 1, minWidth: 0 }}>
-        {finding.message}
-        <Box component="span" sx={{ color: 'text.secondary', ml: 1 }}>
-          {shown.source} {revision.number}
-          {accepted !== null ? `, accepted: ${accepted}` : ''}
+      >
+        <SeverityMark severity={finding.severity} isAccepted={accepted !== null} />
+        <Box sx={{ flex: 1, minWidth: 0 }}>
+          {finding.message}
+          {shown.length > 1 && (
+            <Box component="span" sx={{ fontWeight: 700, ml: 1 }}>
+              and {shown.length - 1} more like it
+            </Box>
+          )}
+          <Box component="span" sx={{ color: 'text.secondary', ml: 1 }}>
+            {source} {revision.number}
+            {accepted !== null ? `, accepted: ${accepted}` : ''}
+          </Box>
         </Box>
+        {shown.length > 1 && (
+          <IconButton
+            size="small"
+            aria-label={isOpen ? 'Close the list' : 'List them'}
+            aria-expanded={isOpen}
+            onClick={() => setIsOpen(!isOpen)}
+          >
+            <ExpandMoreIcon fontSize="small" sx={{ transform: isOpen ? 'rotate(180deg)' : undefined }} />
+          </IconButton>
+        )}
+        {show && ids.length > 0 && <Button onClick={() => show(ids)}>Show</Button>}
+        {accepted !== null ? (
+          <Button color="inherit" onClick={reopen}>
+            Open again
+          </Button>
+        ) : reason === null ? (
+          <Button color="inherit" onClick={() => setReason('')}>
+            Accept
+          </Button>
+        ) : (
+          <TextField
+            autoFocus
+            placeholder="Why it may stay, then Enter"
+            value={reason}
+            slotProps={{ htmlInput: { 'aria-label': 'Reason' } }}
+            onChange={(e) => setReason(e.target.value)}
+            onKeyDown={(e) => {
+              if (e.key === 'Escape') setReason(null);
+              if (e.key === 'Enter' && reason.trim() !== '') accept(reason.trim());
+            }}
+            sx={{ width: 260 }}
+          />
+        )}
       </Box>
-      {show && finding.globalIds.length > 0 && <Button onClick={() => show(finding.globalIds)}>Show</Button>}
-      {accepted !== null ? (
-        <Button color="inherit" onClick={reopen}>
-          Open again
-        </Button>
-      ) : reason === null ? (
-        <Button color="inherit" onClick={() => setReason('')}>
-          Accept
-        </Button>
-      ) : (
-        <TextField
-          autoFocus
-          placeholder="Why it may stay, then Enter"
-          value={reason}
-          slotProps={{ htmlInput: { 'aria-label': 'Reason' } }}
-          onChange={(e) => setReason(e.target.value)}
-          onKeyDown={(e) => {
-            if (e.key === 'Escape') setReason(null);
-            if (e.key === 'Enter' && reason.trim() !== '') accept(reason.trim());
-          }}
-          sx={{ width: 260 }}
-        />
+      {isOpen && (
+        <Box component="ul" sx={{ m: 0, pl: 6.5, pr: 2, pb: 1, fontSize: 13, color: 'text.secondary' }}>
+          {shown.slice(0, MOST_SHOWN).map((s) => (
+            <Box component="li" key={s.key} sx={{ py: 0.25 }}>
+              {s.finding.message}
+              {show && s.finding.globalIds.length > 0 && (
+                <Button size="small" sx={{ ml: 1, py: 0 }} onClick={() => show(s.finding.globalIds)}>
+                  Show
+                </Button>
+              )}
+            </Box>
+          ))}
+          {shown.length > MOST_SHOWN && <li>and {shown.length - MOST_SHOWN} more</li>}
+        </Box>
       )}
     </Box>
+  );
+}
+
+function SeverityMark({
+  severity,
+  isAccepted,
+}: {
+  readonly severity: Finding['severity'];
+  readonly isAccepted: boolean;
+}) {
+  return (
+    <Box
+      aria-label={isAccepted ? 'accepted' : severity}
+      sx={{
+        width: 10,
+        height: 10,
+        flexShrink: 0,
+        borderRadius: severity === 'notice' ? '50%' : 0.25,
+        transform: severity === 'error' ? 'rotate(45deg)' : undefined,
+        border: 1,
+        borderColor: severity === 'error' ? 'error.main' : 'tally.unpriced',
+        bgcolor:
+          isAccepted || severity === 'notice' ? 'transparent' : severity === 'error' ? 'error.main' : 'tally.unpriced',
+        opacity: isAccepted ? 0.4 : 1,
+      }}
+    />
   );
 }

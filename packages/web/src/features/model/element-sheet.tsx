@@ -6,6 +6,7 @@ import {
   type ElementTable,
   findQuantityOrigin,
   type ModelElement,
+  type Quantity,
   readElement,
   TOLERANCE,
 } from '@tally/core';
@@ -16,6 +17,7 @@ import { FIGURES } from '../../ui/fonts.ts';
 import { showFigure, showProperty, showQuantity, showUnit } from '../../ui/format.ts';
 import { CostSection } from './cost-section.tsx';
 import { FaceSection } from './face-section.tsx';
+import { FactSection } from './fact-section.tsx';
 import { AttributeSection, FinishSection, ZoneSection } from './given-here.tsx';
 import { figure, METHOD_WORDS, Section } from './sheet-section.tsx';
 
@@ -83,6 +85,7 @@ function ManySheet({ models }: { readonly models: LoadedModels }) {
       {elements.length > 0 && elements.every((e) => e.finishes) && (
         <FinishSection keys={[...keys]} elements={elements} />
       )}
+      <FactSection keys={[...keys]} />
       <AttributeSection keys={[...keys]} elements={elements} />
       <ZoneSection keys={[...keys]} />
       <Section title="Sums and ranges">
@@ -137,6 +140,7 @@ function OneSheet({
       <QuantitySection element={e} basisOf={(name) => findQuantityOrigin(table, row, name)?.basis ?? null} />
       <FaceSection element={e} elementKey={elementKey} />
       {e.finishes && <FinishSection keys={[elementKey]} elements={[e]} />}
+      <FactSection keys={[elementKey]} />
       <AttributeSection keys={[elementKey]} elements={[e]} />
       <ZoneSection keys={[elementKey]} />
       <Section title="Where it is">
@@ -152,6 +156,7 @@ function OneSheet({
           </Box>
         </Pair>
       </Section>
+      <SlopeSection table={table} row={row} />
       {e.layers.length > 0 && <LayerSection element={e} />}
       {e.layers.length === 0 && e.materials.length > 0 && (
         <Section title="Materials">
@@ -236,9 +241,18 @@ function QuantitySection({
                 )}
               </Box>
               <Box
-                title={m ? METHOD_WORDS[m.method] : 'not measured'}
+                title={m ? describeMeasured(m) : 'not measured'}
                 sx={{ ...figure, ...ink(m !== undefined && !isStatedUsed) }}
               >
+                {m?.exactness === 'mesh' && (
+                  <Box
+                    component="span"
+                    aria-label="from the mesh"
+                    sx={{ color: 'text.disabled', mr: 0.5, fontWeight: 400 }}
+                  >
+                    ≈
+                  </Box>
+                )}
                 {m ? showQuantity(m.value, unit) : '–'}
               </Box>
               <Box
@@ -256,6 +270,12 @@ function QuantitySection({
       </Box>
     </Section>
   );
+}
+
+/** How a figure was found and how far it can be trusted. */
+function describeMeasured({ method, exactness }: Quantity): string {
+  const words = METHOD_WORDS[method];
+  return exactness === 'exact' ? `exact, ${words}` : exactness === 'mesh' ? `from the mesh (≈), ${words}` : words;
 }
 
 /** By how much a stated figure differs from the measured one, with its sign. */
@@ -300,13 +320,36 @@ function LayerStrip({ element }: { readonly element: ModelElement }) {
   );
 }
 
+/** Slopes of a roof one by one: pitch and area. */
+function SlopeSection({ table, row }: { readonly table: ElementTable; readonly row: number }) {
+  const slopes = (table.roofSlopes ?? []).filter((s) => s.row === row);
+  if (slopes.length < 2) return null;
+  return (
+    <Section title={`Slopes (${slopes.length})`}>
+      {slopes.map((s, i) => (
+        <Box key={i} sx={{ display: 'flex', justifyContent: 'space-between', fontSize: 13, py: 0.25 }}>
+          <Box sx={figure}>{showFigure(s.pitch, 1)}°</Box>
+          <Box sx={figure}>{showQuantity(s.area, 'm2')} m²</Box>
+        </Box>
+      ))}
+    </Section>
+  );
+}
+
 function LayerSection({ element }: { readonly element: ModelElement }) {
   return (
     <Section title={`Layers (${element.layers.length})`}>
       <LayerStrip element={element} />
       {element.layers.map((l, i) => (
         <Box key={i} sx={{ display: 'grid', gridTemplateColumns: '1fr 62px 74px', gap: 1, fontSize: 13, py: 0.25 }}>
-          <Box>{l.material ?? 'No material'}</Box>
+          <Box>
+            {l.material ?? 'No material'}
+            {l.function && (
+              <Box component="span" sx={{ color: 'text.secondary', ml: 0.75, fontSize: 12 }}>
+                {l.function}
+              </Box>
+            )}
+          </Box>
           <Box sx={figure}>{showMillimetres(l.thickness)}</Box>
           <Box sx={figure}>{l.volume === null ? '–' : `${showFigure(l.volume, 3)} m³`}</Box>
         </Box>

@@ -71,31 +71,57 @@ function Units() {
   );
 }
 
-const USUAL_PERCENT = 1;
+/** A threshold of the checks: what it is called, what it usually is, and how it is written. */
+interface Threshold {
+  readonly field: 'statedTolerance' | 'overlapShare' | 'belowStoreyM';
+  readonly label: string;
+  readonly usual: number;
+  readonly least: number;
+  readonly most: number;
+  /** Of what is kept, in the unit that is shown. */
+  readonly factor: number;
+  readonly cause: (shown: number) => string;
+}
+const THRESHOLDS: readonly Threshold[] = [
+  { field: 'statedTolerance', label: 'Stated against measured, %', usual: 1, least: 0.01, most: 100, factor: 100, cause: (v) => `Stated may differ by ${v} %` },
+  { field: 'overlapShare', label: 'Bodies may share, % of the smaller', usual: 20, least: 2, most: 100, factor: 100, cause: (v) => `Bodies may share ${v} %` },
+  { field: 'belowStoreyM', label: 'May hang below its storey, m', usual: 1, least: 0, most: 50, factor: 1, cause: (v) => `Elements may hang ${v} m below their storey` },
+]; // biome-ignore format: one threshold a line
 
 function Tolerances() {
+  return (
+    <Part title="Tolerances" note="By how much things may differ without a finding.">
+      {THRESHOLDS.map((t) => (
+        <ThresholdField key={t.field} threshold={t} />
+      ))}
+    </Part>
+  );
+}
+
+function ThresholdField({ threshold }: { readonly threshold: Threshold }) {
+  const { field, label, usual, least, most, factor, cause } = threshold;
   const [settings, save] = useSettings();
-  const percent = settings.statedTolerance === undefined ? USUAL_PERCENT : settings.statedTolerance * 100;
+  const kept = settings[field];
+  const shown = kept === undefined ? usual : Number((kept * factor).toPrecision(6));
   const [text, setText] = useState<string | null>(null);
-  const figure = readFigure(text ?? String(percent));
-  const isWrong = figure === null || figure < 0.01 || figure > 100;
+  const figure = readFigure(text ?? String(shown));
+  const isWrong = figure === null || figure < least || figure > most;
   const keep = () => {
+    // A figure that is refused stays as it was typed.
+    if (text === null || isWrong) return;
     setText(null);
-    if (text === null || isWrong || figure === percent) return;
-    save({ ...settings, statedTolerance: Number((figure / 100).toPrecision(6)) }, `Stated may differ by ${figure} %`);
+    if (figure !== shown) save({ ...settings, [field]: Number((figure / factor).toPrecision(6)) }, cause(figure));
   };
   return (
-    <Part title="Tolerance" note="By how much a stated figure may differ from the measured one without a finding.">
-      <TextField
-        label="Stated against measured, %"
-        value={text ?? showFigure(percent, Number.isInteger(percent) ? 0 : 2)}
-        error={isWrong}
-        helperText={isWrong ? 'A figure from 0.01 to 100.' : undefined}
-        onChange={(e) => setText(e.target.value)}
-        onBlur={keep}
-        onKeyDown={(e) => e.key === 'Enter' && keep()}
-      />
-    </Part>
+    <TextField
+      label={label}
+      value={text ?? showFigure(shown, Number.isInteger(shown) ? 0 : 2)}
+      error={isWrong}
+      helperText={isWrong ? `A figure from ${least} to ${most}.` : undefined}
+      onChange={(e) => setText(e.target.value)}
+      onBlur={keep}
+      onKeyDown={(e) => e.key === 'Enter' && keep()}
+    />
   );
 }
 

@@ -1,0 +1,157 @@
+import { readText } from '../elements/columns.ts';
+import { type CorrectedFacts, FACT_FIELDS, listCorrections } from '../elements/corrected-facts.ts';
+import { type ElementTable, readElement } from '../elements/element-table.ts';
+import type { PlanPart } from '../plan/plan.ts';
+import { LineState } from '../pricing/evaluate-recipe.ts';
+import { foldText } from '../units/fold-text.ts';
+import { checkStatedRows } from './check-elements.ts';
+import { checkFinishes, checkStoreyLevels } from './check-model.ts';
+import { OVERLAP_SHARE, reportOverlaps } from './check-overlaps.ts';
+import { type Finding, type FindingCode, keyFindings } from './finding.ts';
+
+/** By how much things may differ without a finding. */
+export interface CheckThresholds {
+  /** Share that a stated figure may differ from the measured one by. */
+  readonly statedShare: number;
+  /** Share of the smaller body that two may share. */
+  readonly overlapShare?: number;
+  /** How far an element may hang below its storey's level, m. */
+  readonly belowStoreyM?: number;
+}
+
+/** Findings that depend on what the project says: they are looked for anew when it says something else. */
+export const LIVE_CODES: ReadonlySet<FindingCode> = new Set<FindingCode>([
+  'stated-differs',
+  'overlap',
+  'rooms-overlap',
+  'storey-level-differs',
+  'room-without-finish',
+  'given-as-in-file',
+]);
+
+/** Findings that matter only where something is priced by what they are about. */
+const CONSEQUENTIAL: ReadonlySet<FindingCode> = new Set<FindingCode>([
+  'open-body',
+  'volume-not-positive',
+  'opening-not-measured',
+]);
+
+/**
+ * What the checks find in a table as the project sees it.
+ * @param plain the same table as the file has it
+ * @param facts corrections, by ElementKey
+ */
+export function checkTable(
+  table: ElementTable,
+  plain: ElementTable,
+  facts: ReadonlyMap<number, CorrectedFacts>,
+  { statedShare, overlapShare = OVERLAP_SHARE, belowStoreyM }: CheckThresholds,
+): Finding[] {
+  const ids = readIds(table);
+  const found = [
+    ...checkStatedRows(table, statedShare),
+    ...reportOverlaps(table.sharedBodies ?? [], (row) => labelRow(table, row), overlapShare).filter(
+      (f) => f.code !== 'coincident',
+    ),
+    ...checkStoreyLevels(listPlaces(table), table.storeys, belowStoreyM),
+    ...checkFinishes(listRooms(table)),
+    ...reportAgreed(plain, facts),
+  ];
+  return keyFindings(found, (id) => ids.get(id));
+}
+
+function readIds(table: ElementTable): Map<string, number[]> {
+  const out = new Map<string, number[]>();
+  for (let row = 0; row < table.count; row++) {
+    const id = readText(table.globalId, row) ?? '';
+    out.set(id, [...(out.get(id) ?? []), table.keys[row]!]);
+  }
+  return out;
+}
+
+function labelRow(table: ElementTable, row: number) {
+  const ifcClass = readText(table.ifcClass, row) ?? '';
+  const globalId = readText(table.globalId, row) ?? '';
+  const volume = table.quantities.find((q) => q.basis === 'measured' && q.name === 'GrossVolume')?.values[row];
+  return {
+    globalId,
+    ifcClass,
+    label: `${ifcClass} ${readText(table.name, row) ?? globalId}`,
+    volumeM3: volume ?? Infinity,
+  };
+}
+
+function listPlaces(table: ElementTable): Parameters<typeof checkStoreyLevels>[0] {
+  return Array.from({ length: table.count }, (_, row) => {
+    const box = [...table.boxes.subarray(row * 6, row * 6 + 6)] as unknown as readonly [number, number, number, number, number, number]; // biome-ignore format: one box
+    return {
+      globalId: readText(table.globalId, row) ?? '',
+      ifcClass: readText(table.ifcClass, row) ?? '',
+      name: readText(table.name, row),
+      storey: readText(table.storey, row),
+      parent: readText(table.parent, row),
+      box: Number.isNaN(box[0]) || table.excluded?.[row] ? null : box,
+    };
+  });
+}
+
+const listRooms = (table: ElementTable) =>
+  [...table.rooms.keys()]
+    .filter((row) => table.rooms[row] && !table.excluded?.[row])
+    .map((row) => readElement(table, row));
+
+/** Corrections that the file has come up with itself. */
+function reportAgreed(plain: ElementTable, facts: ReadonlyMap<number, CorrectedFacts>): Finding[] {
+  const isSame = (a: string | boolean, b: string | boolean | null) =>
+    typeof a === 'string' && typeof b === 'string' ? foldText(a) === foldText(b) : a === b;
+  return listCorrections(plain, facts)
+    .filter((c) => isSame(c.given, c.inFile))
+    .map(({ row, field, given }) => {
+      const words = FACT_FIELDS.find((f) => f.field === field)!.words;
+      const what = typeof given === 'boolean' ? (given ? 'yes' : 'no') : given;
+      return {
+        code: 'given-as-in-file',
+        severity: 'notice',
+        message: `${readText(plain.ifcClass, row)} ${readText(plain.name, row) ?? readText(plain.globalId, row)}: ${words} ${what} was given here; the file says the same by now.`,
+        globalIds: [readText(plain.globalId, row) ?? ''],
+        cause: words,
+      };
+    });
+}
+
+/** Names of figures that the volume of a body goes into. */
+const VOLUMES = /volume|weight/i;
+
+/** What of a plan findings may have a consequence for, by ElementKey. */
+export interface FindingConsequences {
+  /** Elements with a line whose figure is not known. */
+  readonly troubled: ReadonlySet<number>;
+  /** Elements that are priced by their volume or weight. */
+  readonly byVolume: ReadonlySet<number>;
+}
+
+/** Elements of a part of a plan whose price stands on their volume, and those with a line that is not known. */
+export function readConsequences({ table, blocks }: PlanPart): FindingConsequences {
+  const [troubled, byVolume] = [new Set<number>(), new Set<number>()];
+  for (const { mapped, lines } of blocks) {
+    const isByVolume = VOLUMES.test(mapped.rule?.driver ?? '') || lines.some((l) => l.item?.quantity.slots.some((s) => VOLUMES.test(s.name))); // biome-ignore format: one test
+    for (let at = 0; at < mapped.rows.length; at++) {
+      const key = table.keys[mapped.rows[at]!]!;
+      if (isByVolume) byVolume.add(key);
+      if (lines.some((l) => l.state[at] === LineState.problem)) troubled.add(key);
+    }
+  }
+  return { troubled, byVolume };
+}
+
+/** Findings that have a consequence for the plan; those without keys are about more than one can tell, and stay. */
+export function keepConsequential(
+  findings: readonly Finding[],
+  { troubled, byVolume }: FindingConsequences,
+): Finding[] {
+  return findings.filter(({ code, severity, keys }) => {
+    if (!keys || keys.length === 0) return true;
+    if (CONSEQUENTIAL.has(code)) return keys.some((k) => troubled.has(k));
+    return code !== 'overlap' || severity !== 'notice' || keys.every((k) => byVolume.has(k));
+  });
+}
