@@ -39,7 +39,10 @@ function checkIdentity(elements: readonly ModelElement[]): Finding[] {
 /** What stands in no storey by its nature: it belongs to its host. */
 const PART_OF_HOST = /^Ifc(Projection|FeatureElement|SurfaceFeature)/;
 
-function checkStoreys(elements: readonly ModelElement[]): Finding[] {
+/** Elements that are in no storey and belong to nothing that is. */
+export function checkStoreys(
+  elements: readonly Pick<ModelElement, 'globalId' | 'ifcClass' | 'name' | 'storey' | 'parent' | 'host'>[],
+): Finding[] {
   return elements
     .filter((e) => e.storey === null && e.parent === null && e.host === null && !PART_OF_HOST.test(e.ifcClass))
     .map((e) => ({

@@ -40,6 +40,12 @@ describe('what is checked as the project sees it', () => {
     };
     expect(checkTable(given, table, new Map(), usual).map((f) => f.code)).toEqual(['overlap']);
   });
+  it('a storey given here places what the file has in none', () => {
+    const lost = buildElementTable([sampleElement({ globalId: 'a', storey: null })], Int32Array.of(11));
+    const found = (facts: Map<number, { storey: string }>) =>
+      checkTable(correctFacts(lost, facts), lost, facts, usual).map((f) => f.code);
+    expect([found(new Map()), found(new Map([[11, { storey: 'Attic' }]]))]).toEqual([['no-storey'], []]);
+  });
   it('a correction that the file has come up with is told', () => {
     expect(check(new Map([[11, { storey: 'ground  FLOOR' }]])).map((f) => [f.code, f.keys])).toContainEqual(['given-as-in-file', [11]]); // biome-ignore format: one call
     expect(check(new Map([[11, { storey: 'Cellar' }]])).map((f) => f.code)).not.toContain('given-as-in-file');

@@ -4,7 +4,7 @@ import { type ElementTable, readElement } from '../elements/element-table.ts';
 import type { PlanPart } from '../plan/plan.ts';
 import { LineState } from '../pricing/evaluate-recipe.ts';
 import { foldText } from '../units/fold-text.ts';
-import { checkStatedRows } from './check-elements.ts';
+import { checkStatedRows, checkStoreys } from './check-elements.ts';
 import { checkFinishes, checkStoreyLevels } from './check-model.ts';
 import { OVERLAP_SHARE, reportOverlaps } from './check-overlaps.ts';
 import { type Finding, type FindingCode, keyFindings } from './finding.ts';
@@ -21,6 +21,7 @@ export interface CheckThresholds {
 
 /** Findings that depend on what the project says: they are looked for anew when it says something else. */
 export const LIVE_CODES: ReadonlySet<FindingCode> = new Set<FindingCode>([
+  'no-storey',
   'stated-differs',
   'overlap',
   'rooms-overlap',
@@ -48,12 +49,14 @@ export function checkTable(
   { statedShare, overlapShare = OVERLAP_SHARE, belowStoreyM }: CheckThresholds,
 ): Finding[] {
   const ids = readIds(table);
+  const places = listPlaces(table);
   const found = [
+    ...checkStoreys(places),
     ...checkStatedRows(table, statedShare),
     ...reportOverlaps(table.sharedBodies ?? [], (row) => labelRow(table, row), overlapShare).filter(
       (f) => f.code !== 'coincident',
     ),
-    ...checkStoreyLevels(listPlaces(table), table.storeys, belowStoreyM),
+    ...checkStoreyLevels(places, table.storeys, belowStoreyM),
     ...checkFinishes(listRooms(table)),
     ...reportAgreed(plain, facts),
   ];
@@ -81,7 +84,9 @@ function labelRow(table: ElementTable, row: number) {
   };
 }
 
-function listPlaces(table: ElementTable): Parameters<typeof checkStoreyLevels>[0] {
+function listPlaces(
+  table: ElementTable,
+): (Parameters<typeof checkStoreyLevels>[0][number] & { host: string | null })[] {
   return Array.from({ length: table.count }, (_, row) => {
     const box = [...table.boxes.subarray(row * 6, row * 6 + 6)] as unknown as readonly [number, number, number, number, number, number]; // biome-ignore format: one box
     return {
@@ -90,6 +95,7 @@ function listPlaces(table: ElementTable): Parameters<typeof checkStoreyLevels>[0
       name: readText(table.name, row),
       storey: readText(table.storey, row),
       parent: readText(table.parent, row),
+      host: readText(table.host, row),
       box: Number.isNaN(box[0]) || table.excluded?.[row] ? null : box,
     };
   });

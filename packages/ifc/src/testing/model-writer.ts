@@ -34,7 +34,8 @@ const real = (v: number): string => {
 export class ModelWriter {
   private readonly lines: string[] = [];
   private next = 100;
-  private readonly contents: number[] = [];
+  private readonly storeys: { readonly name: string; readonly levelM: number; readonly contents: number[] }[] = [];
+  private isPlaced = true;
   readonly placement: number;
 
   constructor(readonly options: WriterOptions = PLAIN) {
@@ -146,8 +147,22 @@ export class ModelWriter {
     return this.contain(this.add(`${kind}('e${id}',$,'${more.name ?? kind}',$,$,#${this.placement},#${shape},$${rest})`)); // biome-ignore format: one record
   }
 
+  /** What follows stands in this storey. */
+  storey(name: string, levelM: number): void {
+    this.storeys.push({ name, levelM, contents: [] });
+  }
+
+  /** Writes something that stands in no storey. */
+  unplaced<T>(write: () => T): T {
+    this.isPlaced = false;
+    const made = write();
+    this.isPlaced = true;
+    return made;
+  }
+
   private contain(id: number): number {
-    this.contents.push(id);
+    if (this.storeys.length === 0) this.storey('Storey', 0);
+    if (this.isPlaced) this.storeys.at(-1)!.contents.push(id);
     return id;
   }
 
@@ -171,9 +186,16 @@ export class ModelWriter {
 
   /** The whole file. Elements stand in one storey. */
   finish(): string {
-    const storey = this.add(`IFCBUILDINGSTOREY('st',$,'Storey',$,$,$,$,$,.ELEMENT.,0.)`);
-    if (this.contents.length > 0)
-      this.add(`IFCRELCONTAINEDINSPATIALSTRUCTURE('c',$,$,$,(${this.contents.map((i) => `#${i}`).join()}),#${storey})`);
+    for (const [i, { name, levelM, contents }] of this.storeys.entries()) {
+      const place = this.add(`IFCLOCALPLACEMENT(#${this.placement},#${this.axis3([0, 0, levelM])})`);
+      const storey = this.add(
+        `IFCBUILDINGSTOREY('st${i}',$,'${name}',$,$,#${place},$,$,.ELEMENT.,${this.len(levelM)})`,
+      );
+      if (contents.length > 0)
+        this.add(
+          `IFCRELCONTAINEDINSPATIALSTRUCTURE('c${i}',$,$,$,(${contents.map((c) => `#${c}`).join()}),#${storey})`,
+        );
+    }
     return `ISO-10303-21;
 HEADER;
 FILE_SCHEMA(('${this.options.schema}'));

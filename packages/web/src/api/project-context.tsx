@@ -192,8 +192,3 @@ export function listFindings({ sources, accepted, layer }: ProjectStateDto): Sho
       ),
   );
 }
-
-/** Findings that nobody has accepted yet. */
-export function listOpenFindings(state: ProjectStateDto): ShownFinding[] {
-  return listFindings(state).filter((f) => f.accepted === null);
-}

@@ -2,7 +2,8 @@ import { Box, Button, LinearProgress, Typography } from '@mui/material';
 import { useEffect, useState } from 'react';
 import { Link, NavLink, Outlet, useNavigate, useParams } from 'react-router';
 import { ApiProblem } from '../api/client.ts';
-import { listOpenFindings, ProjectProvider } from '../api/project-context.tsx';
+import { countOpenLines } from '../api/finding-lines.ts';
+import { ProjectProvider } from '../api/project-context.tsx';
 import { useProject } from '../api/queries.ts';
 import { SelectionProvider } from '../api/selection.tsx';
 import { useUndo } from '../api/use-change.ts';
@@ -49,7 +50,7 @@ export function ProjectLayout() {
   return (
     <ProjectProvider value={state}>
       <SelectionProvider>
-        <Frame projectId={projectId} name={state.project.name} findings={listOpenFindings(state).length} />
+        <Frame projectId={projectId} name={state.project.name} findings={countOpenLines(state)} />
       </SelectionProvider>
     </ProjectProvider>
   );

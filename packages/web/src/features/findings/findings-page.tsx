@@ -1,8 +1,9 @@
 import ExpandMoreIcon from '@mui/icons-material/ExpandMore';
 import { Box, Button, IconButton, TextField, Typography } from '@mui/material';
-import { bundleFindings, type Finding, type FindingCode } from '@tally/core';
+import type { Finding, FindingCode } from '@tally/core';
 import { useMemo, useState } from 'react';
-import { listFindings, type ShownFinding, useProjectState } from '../../api/project-context.tsx';
+import { listFindingLines, type ShownLine } from '../../api/finding-lines.ts';
+import { useProjectState } from '../../api/project-context.tsx';
 import { useChange } from '../../api/use-change.ts';
 import { useShowElements } from '../../api/use-show-elements.ts';
 import { Empty } from '../../ui/empty.tsx';
@@ -11,35 +12,12 @@ import { CorrectionList } from './correction-list.tsx';
 
 const RANK = { error: 0, warning: 1, notice: 2 } as const;
 
-/** Findings of one cause in one revision: one line on screen. */
-interface ShownLine {
-  readonly id: string;
-  readonly code: FindingCode;
-  readonly shown: readonly ShownFinding[];
-}
-
-/** Findings that have a cause in common stand in one line; those that are accepted apart from those that are not. */
-function listLines(shown: readonly ShownFinding[]): ShownLine[] {
-  const of = new Map<Finding, ShownFinding>(shown.map((s) => [s.finding, s]));
-  const parted = new Map<string, Finding[]>();
-  for (const s of shown) {
-    const key = `${s.revision.id}/${s.accepted ?? ''}`;
-    parted.set(key, [...(parted.get(key) ?? []), s.finding]);
-  }
-  return [...parted].flatMap(([key, findings]) =>
-    bundleFindings(findings).map((line) => {
-      const list = line.findings.map((f) => of.get(f)!);
-      return { id: `${key}/${list[0]!.key}`, code: line.code, shown: list };
-    }),
-  );
-}
-
 /** What the checks of the models found, by kind and cause; each leads to its elements and can be accepted with a reason. */
 export function FindingsPage() {
   const state = useProjectState();
   const groups = useMemo(() => {
     const byCode = new Map<FindingCode, ShownLine[]>();
-    for (const line of listLines(listFindings(state))) byCode.set(line.code, [...(byCode.get(line.code) ?? []), line]);
+    for (const line of listFindingLines(state)) byCode.set(line.code, [...(byCode.get(line.code) ?? []), line]);
     const rank = (lines: readonly ShownLine[]) =>
       Math.min(...lines.flatMap((l) => l.shown.map((f) => (f.accepted === null ? RANK[f.finding.severity] : 3))));
     return [...byCode].sort(([, a], [, b]) => rank(a) - rank(b));

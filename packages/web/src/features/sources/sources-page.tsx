@@ -1,5 +1,5 @@
 import { Box, Button, LinearProgress, MenuItem, Select, Typography } from '@mui/material';
-import type { JobDto, RevisionDto } from '@tally/core';
+import { bundleFindings, type JobDto, type RevisionDto } from '@tally/core';
 import { type DragEvent, useRef, useState } from 'react';
 import { ApiProblem, postJson, uploadFile } from '../../api/client.ts';
 import { useProjectState } from '../../api/project-context.tsx';
@@ -265,6 +265,7 @@ function Revision({
   readonly onDecide: (decision: 'count' | 'reject') => void;
 }) {
   const [isOpen, setOpen] = useState(r.state === 'counting');
+  const lines = bundleFindings(r.findings).length;
   const picture =
     r.geometryState === 'done' ? '' : r.geometryState === 'failed' ? ', picture incomplete' : ', picture under way';
   return (
@@ -300,7 +301,7 @@ function Revision({
           onClick={() => setOpen(!isOpen)}
           sx={{ minWidth: 96 }}
         >
-          {r.findings.length} {r.findings.length === 1 ? 'finding' : 'findings'}
+          {lines} {lines === 1 ? 'finding' : 'findings'}
         </Button>
       </Box>
       {r.state === 'waiting' && (
@@ -318,24 +319,37 @@ function Findings({ revision }: { readonly revision: RevisionDto }) {
   const show = useShowElements(revision.id);
   return (
     <Box component="ul" sx={{ listStyle: 'none', m: 0, mt: 1, p: 0, display: 'grid', gap: 0.5 }}>
-      {revision.findings.map((f) => (
-        <Box
-          component="li"
-          key={`${f.code}${f.message}`}
-          sx={{ display: 'grid', gridTemplateColumns: '150px 1fr auto', gap: 1, alignItems: 'baseline', fontSize: 13 }}
-        >
+      {bundleFindings(revision.findings)
+        .map(({ findings: [f, ...more] }) => ({ f: f!, more }))
+        .map(({ f, more }) => (
           <Box
+            component="li"
+            key={`${f.code}${f.message}`}
             sx={{
-              color: f.severity === 'error' ? 'error.main' : 'text.secondary',
-              fontWeight: f.severity === 'error' ? 650 : 400,
+              display: 'grid',
+              gridTemplateColumns: '150px 1fr auto',
+              gap: 1,
+              alignItems: 'baseline',
+              fontSize: 13,
             }}
           >
-            {FINDING_WORDS[f.code]}
+            <Box
+              sx={{
+                color: f.severity === 'error' ? 'error.main' : 'text.secondary',
+                fontWeight: f.severity === 'error' ? 650 : 400,
+              }}
+            >
+              {FINDING_WORDS[f.code]}
+            </Box>
+            <Box>
+              {f.message}
+              {more.length > 0 && <b> and {more.length} more like it</b>}
+            </Box>
+            {show && f.globalIds.length > 0 && (
+              <Button onClick={() => show([f, ...more].flatMap((m) => m.globalIds))}>Show</Button>
+            )}
           </Box>
-          <Box>{f.message}</Box>
-          {show && f.globalIds.length > 0 && <Button onClick={() => show(f.globalIds)}>Show</Button>}
-        </Box>
-      ))}
+        ))}
     </Box>
   );
 }

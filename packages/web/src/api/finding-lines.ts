@@ -1,0 +1,30 @@
+import { bundleFindings, type Finding, type FindingCode, type ProjectStateDto } from '@tally/core';
+import { listFindings, type ShownFinding } from './project-context.tsx';
+
+/** Findings of one cause in one revision: one line on screen. */
+export interface ShownLine {
+  readonly id: string;
+  readonly code: FindingCode;
+  readonly shown: readonly ShownFinding[];
+}
+
+/** Findings that have a cause in common stand in one line; those that are accepted apart from those that are not. */
+export function listFindingLines(state: ProjectStateDto): ShownLine[] {
+  const shown = listFindings(state);
+  const of = new Map<Finding, ShownFinding>(shown.map((s) => [s.finding, s]));
+  const parted = new Map<string, Finding[]>();
+  for (const s of shown) {
+    const key = `${s.revision.id}/${s.accepted ?? ''}`;
+    parted.set(key, [...(parted.get(key) ?? []), s.finding]);
+  }
+  return [...parted].flatMap(([key, findings]) =>
+    bundleFindings(findings).map((line) => {
+      const list = line.findings.map((f) => of.get(f)!);
+      return { id: `${key}/${list[0]!.key}`, code: line.code, shown: list };
+    }),
+  );
+}
+
+/** How many lines have a finding that nobody has accepted yet. */
+export const countOpenLines = (state: ProjectStateDto): number =>
+  listFindingLines(state).filter((line) => line.shown.some((s) => s.accepted === null)).length;
