@@ -78,7 +78,7 @@ test('anything is found from the keyboard', async ({ page }) => {
 
 test('the checks of the model are told in words and lead to the elements', async ({ page }) => {
   await page.goto(`${DEMO}/sources`);
-  const finding = page.getByRole('listitem').filter({ hasText: 'Twice in one place' });
+  const finding = page.getByRole('listitem').filter({ hasText: 'Twice in one place' }).first();
   await expect(finding).toContainText('Column 3A');
   await finding.getByRole('button', { name: 'Show' }).click();
   await expect(page.getByRole('heading', { name: '2 elements' })).toBeVisible();

@@ -1,5 +1,6 @@
 import { meshPolygons, type SpacePolygon } from './mesh-solid.ts';
 import { isPointInPolygon } from './outline.ts';
+import { traceRings } from './trace-rings.ts';
 import type { TriangleMesh } from './triangle-mesh.ts';
 import { areaVector, cross, dot, normalize, type Vector2, type Vector3 } from './vector.ts';
 
@@ -64,29 +65,18 @@ const isBefore = (a: Vector3, b: Vector3) => a[0] - b[0] < 0 || (a[0] === b[0] &
 
 /** The faces that close a cut, from its edges; those that run both ways cancel. */
 function closeCut(edges: readonly (readonly [Vector3, Vector3])[], normal: Vector3): SpacePolygon[] {
-  const keyOf = (p: Vector3) => p.map((c) => Math.round(c / ONE_POINT_M)).join();
-  const points = new Map<string, Vector3>();
-  const open = new Map<string, readonly [string, string]>();
-  for (const [p, q] of edges) {
-    const [a, b] = [keyOf(p), keyOf(q)];
-    points.set(a, points.get(a) ?? p);
-    points.set(b, points.get(b) ?? q);
-    if (a !== b && !open.delete(`${b}/${a}`)) open.set(`${a}/${b}`, [a, b]);
-  }
-  const onward = new Map<string, string[]>();
-  for (const [a, b] of open.values()) onward.set(a, [...(onward.get(a) ?? []), b]);
-  const loops: Vector3[][] = [];
-  for (const [start, ends] of onward) {
-    while (ends.length > 0) {
-      const loop = [points.get(start)!];
-      let next = ends.pop();
-      while (next !== undefined && next !== start) {
-        loop.push(points.get(next)!);
-        next = onward.get(next)?.pop();
-      }
-      if (next === start && loop.length > 2) loops.push(loop);
-    }
-  }
+  const numbers = new Map<string, number>();
+  const points: Vector3[] = [];
+  const numberOf = (p: Vector3): number => {
+    const key = p.map((c) => Math.round(c / ONE_POINT_M)).join();
+    const known = numbers.get(key);
+    if (known !== undefined) return known;
+    numbers.set(key, points.length);
+    return points.push(p) - 1;
+  };
+  const loops = traceRings(edges.map(([p, q]): [number, number] => [numberOf(p), numberOf(q)]))
+    .filter((ring) => ring.isClosed && ring.points.length > 2)
+    .map((ring) => ring.points.map((n) => points[n]!));
   const isOuter = (loop: readonly Vector3[]) => dot(areaVector(loop), normal) > 0;
   const u = normalize(cross(normal, Math.abs(normal[2]) < 0.9 ? [0, 0, 1] : [1, 0, 0]));
   const v = cross(normal, u);

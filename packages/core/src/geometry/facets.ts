@@ -1,3 +1,6 @@
+import { appendToList } from '../result/append-to-list.ts';
+import { DisjointSets } from './disjoint-sets.ts';
+import { traceRings } from './trace-rings.ts';
 import type { TriangleMesh } from './triangle-mesh.ts';
 import { areaVector, dot, lengthOf, type Vector3 } from './vector.ts';
 import { weldPoints } from './weld-points.ts';
@@ -41,15 +44,7 @@ export function listFacets(mesh: TriangleMesh): Facet[] {
   const count = mesh.indices.length / 3;
   const vectors: (Vector3 | null)[] = [];
   const edges = new Map<number, number>();
-  const parents = Int32Array.from({ length: count }, (_, i) => i);
-  const root = (i: number): number => {
-    let at = i;
-    while (parents[at] !== at) {
-      parents[at] = parents[parents[at]!]!;
-      at = parents[at]!;
-    }
-    return at;
-  };
+  const sets = new DisjointSets(count);
   const most = points.reduce((a, b) => Math.max(a, b), 0) + 1;
   for (let t = 0; t < count; t++) {
     const v = areaVector(triangleAt(mesh, t * 3));
@@ -65,15 +60,13 @@ export function listFacets(mesh: TriangleMesh): Facet[] {
         continue;
       }
       const w = vectors[other]!;
-      if (dot(v, w) > FLAT * lengthOf(v) * lengthOf(w)) parents[root(t)] = root(other);
+      if (dot(v, w) > FLAT * lengthOf(v) * lengthOf(w)) sets.join(other, t);
     }
   }
   const groups = new Map<number, number[]>();
   for (let t = 0; t < count; t++) {
     if (!vectors[t]) continue;
-    const list = groups.get(root(t));
-    if (list) list.push(t * 3);
-    else groups.set(root(t), [t * 3]);
+    appendToList(groups, sets.root(t), t * 3);
   }
   return [...groups.values()].map((triangles) => toFacet(mesh, triangles, vectors));
 }
@@ -125,22 +118,9 @@ export function listFacetRings(mesh: TriangleMesh, { triangles }: Facet): Vector
   const own = { positions: mesh.positions, indices: triangles.flatMap((at) => [mesh.indices[at]!, mesh.indices[at + 1]!, mesh.indices[at + 2]!]) }; // biome-ignore format: one mesh
   const welded = weldPoints(own);
   const places = new Map<number, Vector3>();
-  const edges = new Map<string, readonly [number, number]>();
-  for (let i = 0; i < welded.length; i++) {
-    const [a, b] = [welded[i]!, welded[i % 3 === 2 ? i - 2 : i + 1]!];
+  const edges = Array.from(welded, (a, i): [number, number] => {
     places.set(a, cornerOf(mesh.positions, own.indices[i]!));
-    if (a !== b && !edges.delete(`${b}/${a}`)) edges.set(`${a}/${b}`, [a, b]);
-  }
-  const onward = new Map<number, number[]>();
-  for (const [a, b] of edges.values()) onward.set(a, [...(onward.get(a) ?? []), b]);
-  const rings: Vector3[][] = [];
-  for (const [start, ends] of onward) {
-    while (ends.length > 0) {
-      const ring = [places.get(start)!];
-      for (let at = ends.pop(); at !== undefined && at !== start; at = onward.get(at)?.pop())
-        ring.push(places.get(at)!);
-      rings.push(ring);
-    }
-  }
-  return rings;
+    return [a, welded[i % 3 === 2 ? i - 2 : i + 1]!];
+  });
+  return traceRings(edges).map(({ points }) => points.map((n) => places.get(n)!));
 }

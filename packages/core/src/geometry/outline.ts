@@ -140,6 +140,19 @@ export function isPointInPolygon([x, y]: Vector2, polygon: readonly Vector2[]): 
   return inside;
 }
 
+/** Distance of a point from the nearest edge of a polygon, m. */
+export function distanceToPolygon([x, y]: Vector2, polygon: readonly Vector2[]): number {
+  let best = Number.POSITIVE_INFINITY;
+  for (let i = 0; i < polygon.length; i++) {
+    const [a, b] = [polygon[i]!, polygon[(i + 1) % polygon.length]!];
+    const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
+    const square = dx * dx + dy * dy;
+    const t = square === 0 ? 0 : Math.max(0, Math.min(1, ((x - a[0]) * dx + (y - a[1]) * dy) / square));
+    best = Math.min(best, Math.hypot(a[0] + dx * t - x, a[1] + dy * t - y));
+  }
+  return best;
+}
+
 /** True if two polygons' edges cross or touch anywhere. */
 export function doPolygonsCross(a: readonly Vector2[], b: readonly Vector2[]): boolean {
   const side = (p: Vector2, q: Vector2, r: Vector2) => (q[0] - p[0]) * (r[1] - p[1]) - (q[1] - p[1]) * (r[0] - p[0]);

@@ -1,6 +1,6 @@
-import { appendToList } from '../result/append-to-list.ts';
 import { isPointInPolygon } from './outline.ts';
 import { TOLERANCE } from './tolerances.ts';
+import { traceRings } from './trace-rings.ts';
 import type { TriangleMesh } from './triangle-mesh.ts';
 import { areaVector, cross, dot, lengthOf, normalize, type Vector2, type Vector3 } from './vector.ts';
 
@@ -78,25 +78,8 @@ function findAround<T extends { readonly outline: readonly Vector3[] }>(
 /** Closed runs of the edges that only one triangle has. */
 function traceOutlines(points: readonly Vector3[], triangles: Plane['triangles']): number[][] {
   const used = new Set(triangles.flat());
-  const edges = new Map<string, readonly [number, number]>();
-  for (const t of triangles) {
-    for (let k = 0; k < 3; k++) {
-      for (const [a, b] of splitEdge(points, t[k]!, t[(k + 1) % 3]!, used)) {
-        if (!edges.delete(`${b}/${a}`)) edges.set(`${a}/${b}`, [a, b]);
-      }
-    }
-  }
-  const onward = new Map<number, number[]>();
-  for (const [a, b] of edges.values()) appendToList(onward, a, b);
-  const loops: number[][] = [];
-  for (const [start, ends] of onward) {
-    while (ends.length > 0) {
-      const loop = [start];
-      for (let at = ends.pop(); at !== undefined && at !== start; at = onward.get(at)?.pop()) loop.push(at);
-      loops.push(loop);
-    }
-  }
-  return loops;
+  const edges = triangles.flatMap((t) => [0, 1, 2].flatMap((k) => splitEdge(points, t[k]!, t[(k + 1) % 3]!, used)));
+  return traceRings(edges).map((ring) => ring.points);
 }
 
 /** An edge in the pieces that other corners lying on it make of it. */

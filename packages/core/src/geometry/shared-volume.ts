@@ -1,5 +1,6 @@
+import { cutTriangle } from './slice-mesh.ts';
 import type { TriangleMesh } from './triangle-mesh.ts';
-import { measureEdgesM2, type PlaneEdge, type Span } from './union-area.ts';
+import { measureCoveredM, measureEdgesM2, type PlaneEdge, type Span } from './union-area.ts';
 
 /** Levels are moved by this much, so that no corner lies in a cutting plane. */
 const OFF_CORNERS = 1.3e-7;
@@ -35,7 +36,7 @@ export interface CutBody {
  */
 export function measureSharedVolume(meshes: readonly TriangleMesh[]): SharedVolume {
   const [unionM3, sumM3] = integrateLevels(meshes, -Infinity, Infinity, (edges) => {
-    const union = measureEdgesM2(edges, coveredM);
+    const union = measureEdgesM2(edges, measureCoveredM);
     return [union, edges.reduce((sum, e) => sum + e.signedM2, 0)];
   });
   return { unionM3, sharedM3: Math.max(0, sumM3 - unionM3) };
@@ -65,8 +66,8 @@ export function measureCommonVolume(a: CutBody, b: CutBody): number {
       if (inA.length === 0 || inB.length === 0) return 0;
       const cut = spans.filter((s) => s.shape > 1);
       // |A and B less cuts| = |A less cuts| + |B less cuts| - |A or B less cuts|
-      const bare = (list: readonly Span[]) => coveredM(mergeSorted(list, cut)) - coveredM(cut);
-      return bare(inA) + bare(inB) - (coveredM(spans) - coveredM(cut));
+      const bare = (list: readonly Span[]) => measureCoveredM(mergeSorted(list, cut)) - measureCoveredM(cut);
+      return bare(inA) + bare(inB) - (measureCoveredM(spans) - measureCoveredM(cut));
     });
     return [Math.max(0, area), Math.max(area, 1e-12)];
   });
@@ -86,17 +87,6 @@ function clipEdges(edges: readonly PlaneEdge[], left: number, right: number): Pl
 }
 
 const mergeSorted = (a: readonly Span[], b: readonly Span[]): Span[] => [...a, ...b].sort((x, y) => x.from - y.from);
-
-/** Length that sorted stretches cover together. */
-function coveredM(spans: readonly Span[]): number {
-  let [covered, reached] = [0, Number.NEGATIVE_INFINITY];
-  for (const { from, to } of spans) {
-    if (to <= reached) continue;
-    covered += to - Math.max(from, reached);
-    reached = to;
-  }
-  return covered;
-}
 
 const rangeOf = (mesh: TriangleMesh): [number, number] => extentOf(mesh, 2);
 const reachOf = (mesh: TriangleMesh): [number, number] => extentOf(mesh, 0);
@@ -185,21 +175,9 @@ interface CutEdge extends PlaneEdge {
 function sliceEdges({ positions, indices }: TriangleMesh, z: number, shape: number): CutEdge[] {
   const out: CutEdge[] = [];
   for (let t = 0; t < indices.length; t += 3) {
-    const ends: [number, number][] = [];
-    let isUpFirst = false;
-    for (let k = 0; k < 3; k++) {
-      const [a, b] = [indices[t + k]! * 3, indices[t + ((k + 1) % 3)]! * 3];
-      const [za, zb] = [positions[a + 2]! - z, positions[b + 2]! - z];
-      if (za > 0 === zb > 0) continue;
-      if (ends.length === 0) isUpFirst = zb > 0;
-      const share = za / (za - zb);
-      ends.push([
-        positions[a]! + (positions[b]! - positions[a]!) * share,
-        positions[a + 1]! + (positions[b + 1]! - positions[a + 1]!) * share,
-      ]);
-    }
-    if (ends.length !== 2) continue;
-    const [p, q] = isUpFirst ? [ends[1]!, ends[0]!] : [ends[0]!, ends[1]!];
+    const cut = cutTriangle(positions, indices, t, z);
+    if (!cut) continue;
+    const [p, q] = cut;
     const signedM2 = (p[0] * q[1] - q[0] * p[1]) / 2;
     const [l, r] = p[0] < q[0] ? [p, q] : [q, p];
     out.push({ x0: l[0], y0: l[1], x1: r[0], y1: r[1], shape, signedM2 });

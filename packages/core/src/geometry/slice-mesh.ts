@@ -22,25 +22,41 @@ export function sliceMesh({ positions, indices }: TriangleMesh, heightM: number)
   let perimeter = 0;
   let isHit = false;
   for (let t = 0; t < indices.length; t += 3) {
-    const ends: Vector2[] = [];
-    let isUpFirst = false;
-    for (let k = 0; k < 3; k++) {
-      const [a, b] = [indices[t + k]! * 3, indices[t + ((k + 1) % 3)]! * 3];
-      const [za, zb] = [positions[a + 2]! - z, positions[b + 2]! - z];
-      if (za > 0 === zb > 0) continue;
-      if (ends.length === 0) isUpFirst = zb > 0;
-      const share = za / (za - zb);
-      ends.push([
-        positions[a]! + (positions[b]! - positions[a]!) * share,
-        positions[a + 1]! + (positions[b + 1]! - positions[a + 1]!) * share,
-      ]);
-    }
-    if (ends.length !== 2) continue;
+    const cut = cutTriangle(positions, indices, t, z);
+    if (!cut) continue;
     isHit = true;
-    // Seen from outside, the part above lies to the left of the way from the falling edge to the rising one.
-    const [p, q] = isUpFirst ? [ends[1]!, ends[0]!] : [ends[0]!, ends[1]!];
+    const [p, q] = cut;
     area += (p[0] * q[1] - q[0] * p[1]) / 2;
     perimeter += Math.hypot(q[0] - p[0], q[1] - p[1]);
   }
   return isHit ? { areaM2: Math.abs(area), perimeterM: perimeter } : null;
+}
+
+/**
+ * The edge that a level leaves of the triangle that begins at a position of `indices`, as the triangle looks: seen from above, the
+ * body lies to its left. Null if the level misses it.
+ */
+export function cutTriangle(
+  positions: ArrayLike<number>,
+  indices: ArrayLike<number>,
+  at: number,
+  levelM: number,
+): readonly [Vector2, Vector2] | null {
+  let first: Vector2 | null = null;
+  let isUpFirst = false;
+  for (let k = 0; k < 3; k++) {
+    const [a, b] = [indices[at + k]! * 3, indices[at + ((k + 1) % 3)]! * 3];
+    const [za, zb] = [positions[a + 2]! - levelM, positions[b + 2]! - levelM];
+    if (za > 0 === zb > 0) continue;
+    const share = za / (za - zb);
+    const end: Vector2 = [
+      positions[a]! + (positions[b]! - positions[a]!) * share,
+      positions[a + 1]! + (positions[b + 1]! - positions[a + 1]!) * share,
+    ];
+    // The part above lies to the left of the way from the falling edge to the rising one.
+    if (first) return isUpFirst ? [end, first] : [first, end];
+    first = end;
+    isUpFirst = zb > 0;
+  }
+  return null;
 }

@@ -1,3 +1,5 @@
+import { appendToList } from '../result/append-to-list.ts';
+import { DisjointSets } from './disjoint-sets.ts';
 import { TOLERANCE } from './tolerances.ts';
 import { cross, dot, lengthOf, normalize, type Vector3 } from './vector.ts';
 import { weldPoints } from './weld-points.ts';
@@ -178,26 +180,13 @@ function turnTriangles({ positions, indices }: TriangleMesh, isTurned: (triangle
 export function listPieces(mesh: TriangleMesh): TriangleMesh[] {
   const welded = weldPoints(mesh);
   const size = welded.reduce((m, n) => Math.max(m, n), 0) + 1;
-  const parents = Int32Array.from({ length: size }, (_, i) => i);
-  const root = (i: number): number => {
-    let at = i;
-    while (parents[at] !== at) {
-      parents[at] = parents[parents[at]!]!;
-      at = parents[at]!;
-    }
-    return at;
-  };
+  const sets = new DisjointSets(size);
   for (let i = 0; i < welded.length; i += 3) {
-    const a = root(welded[i]!);
-    parents[root(welded[i + 1]!)] = a;
-    parents[root(welded[i + 2]!)] = a;
+    sets.join(welded[i]!, welded[i + 1]!);
+    sets.join(welded[i]!, welded[i + 2]!);
   }
   const groups = new Map<number, number[]>();
-  for (let i = 0; i < welded.length; i += 3) {
-    const list = groups.get(root(welded[i]!));
-    if (list) list.push(mesh.indices[i]!, mesh.indices[i + 1]!, mesh.indices[i + 2]!);
-    else groups.set(root(welded[i]!), [mesh.indices[i]!, mesh.indices[i + 1]!, mesh.indices[i + 2]!]);
-  }
+  for (let i = 0; i < welded.length; i++) appendToList(groups, sets.root(welded[i]!), mesh.indices[i]!);
   return groups.size === 1
     ? [mesh]
     : [...groups.values()].map((indices) => ({ positions: mesh.positions, indices: Uint32Array.from(indices) }));

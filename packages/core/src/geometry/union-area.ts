@@ -18,7 +18,7 @@ export type Figure = readonly (readonly Vector2[])[];
  * @example two 2 x 2 squares that share a 1 x 2 strip cover 6
  */
 export function measureUnionAreaM2(figures: readonly Figure[]): number {
-  return measureEdgesM2(listFigureEdges(figures), (spans) => coveredM(spans));
+  return measureEdgesM2(listFigureEdges(figures), (spans) => measureCoveredM(spans));
 }
 
 /** Area that two groups of figures share, m2: what lies in at least one of each. */
@@ -26,7 +26,7 @@ export function measureSharedAreaM2(a: readonly Figure[], b: readonly Figure[]):
   const edges = listFigureEdges([...a, ...b]);
   return measureEdgesM2(edges, (spans) => {
     const [inA, inB] = [spans.filter((s) => s.shape < a.length), spans.filter((s) => s.shape >= a.length)];
-    return coveredM(inA) + coveredM(inB) - coveredM(spans);
+    return measureCoveredM(inA) + measureCoveredM(inB) - measureCoveredM(spans);
   });
 }
 
@@ -107,7 +107,7 @@ function listSpans(edges: readonly PlaneEdge[], x: number): Span[] {
 }
 
 /** Length that sorted stretches cover together. */
-function coveredM(spans: readonly Span[]): number {
+export function measureCoveredM(spans: readonly Span[]): number {
   let covered = 0;
   let reached = Number.NEGATIVE_INFINITY;
   for (const { from, to } of spans) {

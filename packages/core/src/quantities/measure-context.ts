@@ -44,3 +44,15 @@ export function isOnFaces(view: FaceView | null): (facet: Facet) => boolean {
 
 /** Sum of the areas of faces, m2. */
 export const sumAreas = (facets: readonly Facet[]): number => facets.reduce((sum, f) => sum + f.areaM2, 0);
+
+/** How far a body reaches along a direction, m. */
+export function reachAlong({ mesh: { positions, indices } }: FaceView, axis: Vector3): number {
+  let [low, high] = [Infinity, -Infinity];
+  for (let i = 0; i < indices.length; i++) {
+    const p = indices[i]! * 3;
+    const at = positions[p]! * axis[0] + positions[p + 1]! * axis[1] + positions[p + 2]! * axis[2];
+    if (at < low) low = at;
+    if (at > high) high = at;
+  }
+  return high - low;
+}

@@ -2,7 +2,7 @@ import { isClassOrSubtype } from '../elements/class-hierarchy.ts';
 import type { Opening, Quantity } from '../elements/model-element.ts';
 import { listFaceDirections } from '../geometry/facets.ts';
 import { deductOpenings, measureDrawnOpening, measureOpeningSize } from '../geometry/opening-deduction.ts';
-import { crossesItself } from '../geometry/outline.ts';
+import { crossesItself, isPointInPolygon, outlineToPolygon } from '../geometry/outline.ts';
 import { profileToPolygon } from '../geometry/profile.ts';
 import { asAlignedBox, type SweptSolid, sweptDirection } from '../geometry/swept-solid.ts';
 import { TOLERANCE } from '../geometry/tolerances.ts';
@@ -187,8 +187,15 @@ function isSane({ min, max }: Extents): boolean {
   );
 }
 
-const isCrossed = ({ profile }: SweptSolid): boolean =>
-  profile.kind === 'outline' && crossesItself(profileToPolygon(profile));
+/** True if an outline of a profile runs through itself, or a hole out of it. */
+function isCrossed({ profile }: SweptSolid): boolean {
+  if (profile.kind !== 'outline') return false;
+  const outer = profileToPolygon(profile);
+  const holes = profile.holes.map((hole) => outlineToPolygon(hole));
+  if (crossesItself(outer) || holes.some(crossesItself)) return true;
+  // A hole may touch the outline; one that has most of its corners outside is none of it.
+  return holes.some((hole) => hole.filter((p) => isPointInPolygon(p, outer)).length * 2 < hole.length);
+}
 
 /** Direction that openings of a straight solid are seen along: across a wall, square to the face of a slab, else along the sweep. */
 function faceNormal(group: MeasureGroup, solid: SweptSolid, layersM: number | null): Vector3 | null {

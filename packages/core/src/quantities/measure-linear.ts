@@ -1,5 +1,6 @@
 import type { Exactness, QuantityMethod } from '../elements/model-element.ts';
 import { type Facet, listFaceDirections, listFacetRings } from '../geometry/facets.ts';
+import { distanceToPolygon } from '../geometry/outline.ts';
 import { measureOwnRectangle } from '../geometry/own-axes.ts';
 import { profileToPolygon } from '../geometry/profile.ts';
 import { measureSweptSolid, type SweptSolid, sweptDirection } from '../geometry/swept-solid.ts';
@@ -8,7 +9,7 @@ import { areaVector, cross, dot, normalize, type Vector2, type Vector3 } from '.
 import type { FaceView } from './body-shape.ts';
 import { isCurved, type Measured } from './element-body.ts';
 import { measureSweptFaces } from './face-areas.ts';
-import { type MeasureContext, sizeOf, sumAreas, TOWARDS } from './measure-context.ts';
+import { type MeasureContext, reachAlong, sizeOf, sumAreas, TOWARDS } from './measure-context.ts';
 
 const as = (value: number, method: QuantityMethod, exactness: Exactness): Measured => ({ value, method, exactness });
 const exact = (value: number, method: QuantityMethod = 'swept'): Measured => as(value, method, 'exact');
@@ -73,16 +74,6 @@ function measureCut({ add, shape }: MeasureContext, base: SweptSolid): void {
   if (!isCurved(base)) addFaces(add, view, along);
 }
 
-function reachAlong({ mesh }: FaceView, axis: Vector3): number {
-  let [low, high] = [Infinity, -Infinity];
-  for (let i = 0; i < mesh.positions.length; i += 3) {
-    const at = dot([mesh.positions[i]!, mesh.positions[i + 1]!, mesh.positions[i + 2]!], axis);
-    low = Math.min(low, at);
-    high = Math.max(high, at);
-  }
-  return high - low;
-}
-
 function addFaces(add: MeasureContext['add'], view: FaceView, along: Vector3): void {
   const isEnd = (f: Facet) => Math.abs(dot(f.normal, along)) > TOWARDS;
   const isInner = findInner(view, along);
@@ -107,17 +98,8 @@ function findInner({ mesh, facets }: FaceView, along: Vector3): (f: Facet) => bo
   const flat = (p: Vector3): Vector2 => [dot(p, u), dot(p, v)];
   const plan = rings.map(({ ring, isHole }) => ({ ring: ring.map(flat), isHole }));
   const nearest = (p: Vector2, isHole: boolean) =>
-    Math.min(...plan.filter((r) => r.isHole === isHole).map((r) => distanceToRing(p, r.ring)));
+    Math.min(...plan.filter((r) => r.isHole === isHole).map((r) => distanceToPolygon(p, r.ring)));
   return (f) => nearest(flat(f.centre), true) < nearest(flat(f.centre), false);
-}
-
-function distanceToRing([x, y]: Vector2, ring: readonly Vector2[]): number {
-  return ring.reduce((best, [ax, ay], i) => {
-    const [bx, by] = ring[(i + 1) % ring.length]!;
-    const square = (bx - ax) ** 2 + (by - ay) ** 2;
-    const t = square === 0 ? 0 : Math.max(0, Math.min(1, ((x - ax) * (bx - ax) + (y - ay) * (by - ay)) / square));
-    return Math.min(best, Math.hypot(ax + (bx - ax) * t - x, ay + (by - ay) * t - y));
-  }, Number.POSITIVE_INFINITY);
 }
 
 /** A member known by its faces: straight if all but its ends lie along one direction. Of others neither length nor section is told. */

@@ -11,7 +11,7 @@ import { cross, dot, normalize, transformPoint, type Vector2, type Vector3 } fro
 import type { BodyShape, FaceView } from './body-shape.ts';
 import { isCurved } from './element-body.ts';
 import { measureSweptFaces } from './face-areas.ts';
-import { isOnFaces, type MeasureContext, sizeOf, TOWARDS } from './measure-context.ts';
+import { isOnFaces, type MeasureContext, reachAlong, sizeOf, TOWARDS } from './measure-context.ts';
 
 /** Faces of a wall by what they are, m2; left and right are the two sides. */
 interface WallFaces {
@@ -373,16 +373,6 @@ function viewFacets(shape: BodyShape, view: FaceView): WallView | null {
     strip: null,
     nameFacet: nameStraight(shape, level),
   };
-}
-
-function reachAlong({ mesh }: FaceView, axis: Vector3): number {
-  let [low, high] = [Infinity, -Infinity];
-  for (let i = 0; i < mesh.positions.length; i += 3) {
-    const at = mesh.positions[i]! * axis[0] + mesh.positions[i + 1]! * axis[1] + mesh.positions[i + 2]! * axis[2];
-    low = Math.min(low, at);
-    high = Math.max(high, at);
-  }
-  return high - low;
 }
 
 /** Thickness between the two planes that all sides lie in; null if they lie in more. */

@@ -1,5 +1,6 @@
 import Flatbush from 'flatbush';
 import type { PlanOpening } from '../elements/site-data.ts';
+import { distanceToPolygon } from '../geometry/outline.ts';
 import { TOLERANCE } from '../geometry/tolerances.ts';
 import type { Vector2 } from '../geometry/vector.ts';
 
@@ -32,7 +33,7 @@ export function deductRoomOpenings(room: RoomShape, openings: readonly WallOpeni
     const height = Math.min(o.topM, room.topM) - Math.max(o.bottomM, room.bottomM);
     if (height <= TOLERANCE.touch) continue;
     const reach = o.wallM / 2 + TOLERANCE.joint;
-    if (![room.outline, ...(room.holes ?? [])].some((ring) => distanceToEdge(o.at, ring) <= reach)) continue;
+    if (![room.outline, ...(room.holes ?? [])].some((ring) => distanceToPolygon(o.at, ring) <= reach)) continue;
     wallAreaM2 += height * o.widthM;
     if (o.bottomM - room.bottomM < TOLERANCE.joint) doorsM += o.widthM;
   }
@@ -61,19 +62,6 @@ export class OpeningIndex {
       .sort((a, b) => a - b)
       .map((i) => this.openings[i]!);
   }
-}
-
-/** Distance of a point from the nearest edge of a polygon, m. */
-function distanceToEdge([x, y]: Vector2, polygon: readonly Vector2[]): number {
-  let best = Number.POSITIVE_INFINITY;
-  for (let i = 0; i < polygon.length; i++) {
-    const [a, b] = [polygon[i]!, polygon[(i + 1) % polygon.length]!];
-    const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
-    const square = dx * dx + dy * dy;
-    const t = square === 0 ? 0 : Math.max(0, Math.min(1, ((x - a[0]) * dx + (y - a[1]) * dy) / square));
-    best = Math.min(best, Math.hypot(a[0] + dx * t - x, a[1] + dy * t - y));
-  }
-  return best;
 }
 
 /** Name of a finish as it is kept: trimmed; an empty one, and words for "none", are no finish. */
