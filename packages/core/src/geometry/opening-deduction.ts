@@ -32,6 +32,8 @@ interface SeenOpening {
  * @param normal unit normal of the face that areas refer to, in the element's frame (across a wall, up for a slab)
  */
 export function deductOpenings(host: SweptSolid, openings: readonly SweptSolid[], normal: Vector3): Deduction | null {
+  const plain = deductPlainBoxes(host, openings, normal);
+  if (plain) return plain;
   const u = normalize(cross(Math.abs(normal[2]) > 0.9 ? [1, 0, 0] : [0, 0, 1], normal));
   const v = cross(normal, u);
   const face = seeAlong(host, normal, u, v);
@@ -61,6 +63,31 @@ export function deductOpenings(host: SweptSolid, openings: readonly SweptSolid[]
     volumeM3 += layerM2 * (to - from);
   }
   return { areaM2, volumeM3 };
+}
+
+/** More openings are compared figure by figure. */
+const MOST_PLAIN = 12;
+
+/** The usual case at once: a few boxes through a box, apart from each other. Null for all others. */
+function deductPlainBoxes(host: SweptSolid, openings: readonly SweptSolid[], normal: Vector3): Deduction | null {
+  const box = openings.length > MOST_PLAIN ? null : asAlignedBox(host);
+  const axis = normal.findIndex((c) => 1 - Math.abs(c) < TOLERANCE.parallel);
+  if (!box || axis < 0) return null;
+  const cut: { min: number[]; max: number[] }[] = [];
+  let areaM2 = 0;
+  for (const o of openings) {
+    const own = asAlignedBox(o);
+    if (!own) return null;
+    const min = own.min.map((c, k) => Math.max(c, box.min[k]!));
+    const max = own.max.map((c, k) => Math.min(c, box.max[k]!));
+    if (min.some((c, k) => max[k]! - c <= 1e-9)) continue;
+    const isThrough = min[axis]! - box.min[axis]! < TOLERANCE.touch && box.max[axis]! - max[axis]! < TOLERANCE.touch;
+    const isApart = cut.every((other) => min.some((c, k) => k !== axis && Math.min(max[k]!, other.max[k]!) <= Math.max(c, other.min[k]!))); // biome-ignore format: one test
+    if (!isThrough || !isApart) return null;
+    cut.push({ min, max });
+    areaM2 += [0, 1, 2].reduce((area, k) => (k === axis ? area : area * (max[k]! - min[k]!)), 1);
+  }
+  return { areaM2, volumeM3: areaM2 * (box.max[axis]! - box.min[axis]!) };
 }
 
 /** A solid seen along a direction; null if it is neither drawn along it nor a box whose sides lie along the directions given. */

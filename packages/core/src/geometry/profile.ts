@@ -41,13 +41,16 @@ export interface ProfileMeasures {
   readonly perimeterM: number;
 }
 
-const box = (x: number, y: number, radius: number): Outline =>
-  roundCorners([
-    { x: -x / 2, y: -y / 2, radius },
-    { x: x / 2, y: -y / 2, radius },
-    { x: x / 2, y: y / 2, radius },
-    { x: -x / 2, y: y / 2, radius },
+function box(x: number, y: number, radius: number): Outline {
+  const [a, b] = [x / 2, y / 2];
+  if (!(radius > 0)) return polygonToOutline([[-a, -b], [a, -b], [a, b], [-a, b]]); // biome-ignore format: one outline
+  return roundCorners([
+    { x: -a, y: -b, radius },
+    { x: a, y: -b, radius },
+    { x: a, y: b, radius },
+    { x: -a, y: b, radius },
   ]);
+}
 const circle = (r: number): Outline => [
   { x: r, y: 0, sweep: Math.PI },
   { x: -r, y: 0, sweep: Math.PI },

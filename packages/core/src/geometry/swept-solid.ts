@@ -115,7 +115,8 @@ function edgeLength(polygon: readonly Vector2[], i: number): number {
 
 /** Exact extents of a swept solid after a map, arcs included. */
 export function boundSweptSolid({ profile, placement, direction: d, depth }: SweptSolid): AlignedBox {
-  const { outer } = profileToOutlines(profile);
+  const half = profile.kind === 'rectangle' && profile.radius === 0 ? ([profile.x / 2, profile.y / 2] as const) : null;
+  const outer = half ? [] : profileToOutlines(profile).outer;
   const min: [number, number, number] = [0, 0, 0];
   const max: [number, number, number] = [0, 0, 0];
   for (let k = 0; k < 3; k++) {
@@ -125,7 +126,8 @@ export function boundSweptSolid({ profile, placement, direction: d, depth }: Swe
       placement[k * 4 + 2]!,
       placement[k * 4 + 3]!,
     ];
-    const [low, high] = reachOf(outer, ax, ay);
+    const reach = half ? Math.abs(ax) * half[0] + Math.abs(ay) * half[1] : 0;
+    const [low, high] = half ? [-reach, reach] : reachOf(outer, ax, ay);
     const rise = (ax * d[0] + ay * d[1] + az * d[2]) * depth;
     min[k] = shift + low + Math.min(0, rise);
     max[k] = shift + high + Math.max(0, rise);

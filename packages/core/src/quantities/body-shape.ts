@@ -2,7 +2,7 @@ import type { Exactness, QuantityMethod } from '../elements/model-element.ts';
 import { type Facet, listFacets, triangleAt } from '../geometry/facets.ts';
 import type { FormedSolid } from '../geometry/formed-solid.ts';
 import { joinMeshes, meshSweptSolid } from '../geometry/mesh-solid.ts';
-import { polygonToOutline } from '../geometry/outline.ts';
+import { measureSignedAreaM2, polygonToOutline } from '../geometry/outline.ts';
 import { uniteFigures } from '../geometry/polygon-union.ts';
 import { profileToOutlines } from '../geometry/profile.ts';
 import {
@@ -115,19 +115,23 @@ export function mergePrisms(solids: readonly SweptSolid[]): SweptSolid | null {
   return { ...first, profile: { kind: 'outline', outer: outer!, holes } };
 }
 
-/** Builds the shape of a body in its own frame. Null if there is nothing to measure. */
+/**
+ * Builds the shape of a body in its own frame. Null if there is nothing to measure.
+ * @param known its extents, where they are at hand
+ */
 export function shapeBody(
   body: ElementBody,
   solid: SweptSolid | null,
   deductionM3: number | null,
   meshes: ElementMeshes | null,
+  known: Extents | null = null,
 ): BodyShape | null {
   const hasOpenings = body.openings.length > 0;
   const need = findMeshNeed(body, deductionM3);
   const net = meshes?.net ? orientMesh(meshes.net) : null;
   const gross = meshes?.gross ? orientMesh(meshes.gross) : null;
   const isOther = body.isClipped || body.hasOther;
-  const extents = boundBody(body, IDENTITY, gross ?? net);
+  const extents = known ?? boundBody(body, IDENTITY, gross ?? net);
   if (!extents) return null;
   const formed = !isOther && !solid && body.formed?.length === 1 && body.solids.length + (body.drawn?.length ?? 0) === 0 ? body.formed[0]! : null; // biome-ignore format: one test
   const isClippedSweep = body.isClipped && !body.hasOther && body.solids.length === 1 && !body.drawn?.length && !body.formed?.length; // biome-ignore format: one test
@@ -262,6 +266,24 @@ function sumApart(body: ElementBody): Measured | null {
   return exact(parts.reduce((sum, p) => sum + p.volumeM3, 0));
 }
 
+/** True if all corners of one profile lie in a four-cornered hole of another; both in one direction. */
+function standsInHole(inner: SweptSolid, frame: SweptSolid): boolean {
+  const { holes } = profileToOutlines(frame.profile);
+  if (holes.length === 0) return false;
+  const toFrame = multiplyMatrices(invertRigid(frame.placement), inner.placement);
+  const corners = profileToOutlines(inner.profile).outer.map(({ x, y }) => transformPoint(toFrame, [x, y, 0]));
+  return holes.some((hole) => {
+    const turn = Math.sign(measureSignedAreaM2(hole));
+    return (
+      hole.length === 4 &&
+      hole.every((a, i) => {
+        const b = hole[(i + 1) % 4]!;
+        return corners.every(([x, y]) => ((b.x - a.x) * (y - a.y) - (b.y - a.y) * (x - a.x)) * turn >= -1e-9);
+      })
+    );
+  });
+}
+
 /** True if two prisms drawn along one direction share no room: a pane stands within its frame, but not in it. */
 function arePrismsApart(a: SweptSolid | null, b: SweptSolid | null): boolean {
   if (!a || !b || isCurved(a) || isCurved(b)) return false;
@@ -278,6 +300,7 @@ function arePrismsApart(a: SweptSolid | null, b: SweptSolid | null): boolean {
   const [[a0, a1], [b0, b1]] = [span(a), span(b)];
   const depth = Math.min(a1, b1) - Math.max(a0, b0);
   if (depth < TOLERANCE.point) return true;
+  if (standsInHole(a, b) || standsInHole(b, a)) return true;
   const figureOf = (s: SweptSolid): Figure => {
     const { outer, holes } = profileToOutlines(s.profile);
     return [outer, ...holes].map((ring) =>

@@ -141,7 +141,8 @@ export function measureElement(input: MeasureInput): MeasureOutcome {
   const isDeductible = solid && normal && cut.length === body?.openings.length;
   const deduction = isDeductible && cut.length > 0 ? deductOpenings(solid, cut, normal) : null;
   const needs = body ? findMeshNeed(body, deduction?.volumeM3 ?? null) : null;
-  const shape = body && shapeBody(body, solid, deduction?.volumeM3 ?? null, meshes);
+  const isAsGiven = body === input.body;
+  const shape = body && shapeBody(body, solid, deduction?.volumeM3 ?? null, meshes, isAsGiven ? extents : null);
   const needsNormal = normal === null && body !== null && body.openings.length > 0 && group !== 'linear';
   const hostNormal = needsNormal && shape ? guessNormal(group, shape) : normal;
   const openings = (body?.openings ?? []).map((o) => measureOpening(o, group, solid, hostNormal, shape));
