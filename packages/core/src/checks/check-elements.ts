@@ -3,6 +3,7 @@ import { type ElementTable, readElement } from '../elements/element-table.ts';
 import type { ModelElement } from '../elements/model-element.ts';
 import { TOLERANCE } from '../geometry/tolerances.ts';
 import { statedToMeasured } from '../quantities/quantity-sets.ts';
+import { appendToList } from '../result/append-to-list.ts';
 import type { Finding } from './finding.ts';
 
 const figure = (value: number) => String(Number(value.toPrecision(5)));
@@ -59,26 +60,34 @@ export function findSamePlaces(
   elements: readonly ModelElement[],
   isSameShape: (a: number, b: number) => boolean,
 ): [number, number][] {
-  const groups = new Map<string, number[]>();
-  for (const [row, e] of elements.entries()) {
-    if (!e.box || e.ifcClass === 'IfcSpace') continue;
-    const volume = e.quantities.find((q) => q.basis === 'measured' && q.name === 'NetVolume')?.value ?? 0;
-    const key = [e.ifcClass, ...e.box.map((v) => Math.round(v / TOLERANCE.touch)), volume.toPrecision(6)].join();
-    const group = groups.get(key);
-    if (group) group.push(row);
-    else groups.set(key, [row]);
+  // First by the lowest corner, as a number: most elements have it to themselves.
+  const corners = new Map<number, number[]>();
+  for (let row = 0; row < elements.length; row++) {
+    const { box, ifcClass } = elements[row]!;
+    if (box && ifcClass !== 'IfcSpace') appendToList(corners, (cellOf(box[0]) * 7919 + cellOf(box[1])) * 7919 + cellOf(box[2]), row); // biome-ignore format: one key
   }
   const out: [number, number][] = [];
-  for (const group of groups.values()) {
-    const firsts: number[] = [];
-    for (const row of group) {
-      const first = firsts.find((f) => isSameShape(f, row));
-      if (first === undefined) firsts.push(row);
-      else out.push([first, row]);
+  for (const near of corners.values()) {
+    if (near.length < 2) continue;
+    const groups = new Map<string, number[]>();
+    for (const row of near) {
+      const e = elements[row]!;
+      const volume = e.quantities.find((q) => q.basis === 'measured' && q.name === 'NetVolume')?.value ?? 0;
+      appendToList(groups, [e.ifcClass, ...e.box!.map(cellOf), volume.toPrecision(6)].join(), row);
+    }
+    for (const group of groups.values()) {
+      const firsts: number[] = [];
+      for (const row of group) {
+        const first = firsts.find((f) => isSameShape(f, row));
+        if (first === undefined) firsts.push(row);
+        else out.push([first, row]);
+      }
     }
   }
   return out;
 }
+
+const cellOf = (v: number) => Math.round(v / TOLERANCE.touch);
 
 const reportSamePlace = (a: ModelElement, b: ModelElement): Finding => ({
   code: 'coincident',

@@ -121,7 +121,14 @@ function findLevels(
     }
     return count;
   };
-  return candidates.reduce((best, next) => (misses(next) < misses(best) ? next : best));
+  let best = candidates[0]!;
+  let fewest = misses(best);
+  for (const next of candidates.slice(1)) {
+    if (fewest === 0) break;
+    const missed = misses(next);
+    if (missed < fewest) [best, fewest] = [next, missed];
+  }
+  return best;
 }
 
 /** Thickness of a wall, slab or covering as measured. */

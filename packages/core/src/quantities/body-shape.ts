@@ -92,7 +92,8 @@ export function findMeshNeed(body: ElementBody, deductionM3: number | null): Mes
 export function mergePrisms(solids: readonly SweptSolid[]): SweptSolid | null {
   const [first] = solids;
   if (!first || solids.length === 1) return first ?? null;
-  if (solids.length > 200 || solids.some(isCurved)) return null;
+  if (solids.length > 200 || solids.some((s) => Math.abs(s.depth - first.depth) > TOLERANCE.point)) return null;
+  if (solids.some(isCurved)) return null;
   const toFirst = invertRigid(first.placement);
   const along = transformDirection(first.placement, first.direction);
   const figures: Figure[] = [];
@@ -100,7 +101,7 @@ export function mergePrisms(solids: readonly SweptSolid[]): SweptSolid | null {
     const own = transformDirection(s.placement, s.direction);
     const isSame = dot(own, along) > 1 - TOLERANCE.parallel;
     const isTurned = dot(own, along) < -1 + TOLERANCE.parallel;
-    if ((!isSame && !isTurned) || Math.abs(s.depth - first.depth) > TOLERANCE.point) return null;
+    if (!isSame && !isTurned) return null;
     const matrix = multiplyMatrices(toFirst, s.placement);
     const d = first.direction;
     const back = isTurned ? first.depth : 0;

@@ -440,7 +440,7 @@ function moveBody(body: ReadBody, matrix: Matrix): ReadBody {
   const items = body.items.map((item) => ({
     ...item,
     solid: item.solid && moved.get(item.solid)!,
-    drawn: item.drawn ? drawn.get(item.drawn)! : null,
+    ...(item.drawn ? { drawn: drawn.get(item.drawn)! } : {}),
     faces: item.faces?.map((f) => ({ ...f, normal: transformDirection(matrix, f.normal) })) ?? null,
   }));
   const formed = body.formed.map((f) => moveFormed(f, matrix));
@@ -464,10 +464,10 @@ function merge(into: Gathering, from: ReadBody): void {
   // A body of several items was not cut from one solid.
   const isFirst = into.solids.length + into.drawn.length + into.formed.length === 0 && !into.hasOther;
   into.base = isFirst ? from.base : from.items.length === 0 ? into.base : null;
-  into.solids.push(...from.solids);
-  into.formed.push(...from.formed);
-  into.drawn.push(...from.drawn);
-  into.sweeps.push(...from.sweeps);
+  for (const s of from.solids) into.solids.push(s);
+  for (const s of from.formed) into.formed.push(s);
+  for (const d of from.drawn) into.drawn.push(d);
+  for (const s of from.sweeps) into.sweeps.push(s);
   into.items.push(...from.items);
   into.isClipped ||= from.isClipped;
   into.hasOther ||= from.hasOther;

@@ -113,7 +113,7 @@ export class MaterialReader {
   }
 }
 
-/** Property sets of materials by the material's name (IfcMaterialProperties; IFC2X3: IfcExtendedMaterialProperties). */
+/** Property sets of materials by the material's name, without their densities (IfcMaterialProperties; IFC2X3: IfcExtendedMaterialProperties). */
 export function readMaterialSets(file: StepFile, sets: PropertySetReader): Map<string, ReadSet[]> {
   const out = new Map<string, ReadSet[]>();
   const add = (id: number, name: StepValue, properties: StepValue, material: StepValue) => {
@@ -121,6 +121,9 @@ export function readMaterialSets(file: StepFile, sets: PropertySetReader): Map<s
     const of = ref === null ? null : asText(file.attributes(ref)[0] ?? null);
     if (of === null) return;
     const set = sets.readProperties(asText(name) ?? `Material #${id}`, asRefs(properties));
+    // Densities are read for themselves.
+    delete set.properties.MassDensity;
+    if (Object.keys(set.properties).length === 0) return;
     out.set(of, [...(out.get(of) ?? []), set]);
   };
   for (const id of file.idsOf('IFCMATERIALPROPERTIES')) {

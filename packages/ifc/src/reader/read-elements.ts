@@ -384,6 +384,7 @@ class ElementReader {
     properties: Record<string, Record<string, PropertyValue>>,
     { names }: ReadMaterial,
   ): Record<string, Record<string, PropertyValue>> {
+    if (!names.some((name) => this.materialSets.has(name))) return properties;
     const out = { ...properties };
     for (const name of names)
       for (const set of this.materialSets.get(name) ?? []) {

@@ -1,4 +1,5 @@
 import {
+  asAlignedBox,
   boundPoints,
   type ElementMeshes,
   type Figure,
@@ -56,7 +57,21 @@ export function findWallAxis(e: FileElement, outcome: MeasureOutcome, meshes: El
 /** Directions are one if they differ by less than this: 1°. */
 const ALONG = Math.cos(Math.PI / 180);
 
+/** The file's axis of a wall that is a box along its own frame, moved to the middle of it; null for others. */
+function centreOnBox({ axis, body }: FileElement): readonly Vector2[] | null {
+  const solid = body?.solids.length === 1 && !body.hasOther && !body.isClipped && !body.drawn?.length ? body.solids[0]! : null; // biome-ignore format: one test
+  if (!solid || axis?.length !== 2) return null;
+  const box = asAlignedBox(solid);
+  const [[ax, ay], [bx, by]] = axis as [Vector2, Vector2];
+  const isAlongX = Math.abs(by - ay) < 1e-9 && box !== null && box.max[0] - box.min[0] >= box.max[1] - box.min[1];
+  if (!isAlongX || ax === bx) return null;
+  const middle = (box.min[1] + box.max[1]) / 2;
+  return [[ax, middle], [bx, middle]]; // biome-ignore format: one line
+}
+
 function findStraightAxis(e: FileElement, meshes: ElementMeshes | null): readonly Vector2[] | null {
+  const plain = centreOnBox(e);
+  if (plain) return plain;
   const points = listPlanPoints(e, meshes);
   if (points.length < 3) return e.axis;
   const { angle } = measureOwnRectangle(points);
