@@ -6,8 +6,9 @@ test('a fact that the file has wrong is corrected, listed for the designers, and
   page,
 }) => {
   await page.goto(`${DEMO}/model`);
+  await expect(page.getByTestId('plan-total').or(page.locator('canvas')).first()).toBeVisible();
   await page.keyboard.press('Control+k');
-  await page.getByRole('combobox').last().fill('mooring pier');
+  await page.getByRole('dialog').getByRole('combobox').fill('mooring pier');
   await page.getByRole('option', { name: /Mooring pier/ }).click();
   const sheet = page.getByTestId('element-sheet');
   await expect(sheet).toContainText('Mooring pier');

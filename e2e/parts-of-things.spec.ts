@@ -83,7 +83,7 @@ test('faces are chosen by hand and kept as a quantity of their element', async (
   await panel.getByRole('button', { name: 'Keep' }).click();
   await page.getByRole('button', { name: /Choose faces/ }).click();
   await page.mouse.click(520, 420);
-  await expect(page.getByTestId('element-sheet')).toContainText(/Moss killer area41\.86/);
+  await expect(page.getByTestId('element-sheet')).toContainText(/Moss killer area≈41\.86/);
   await expect(page.getByTestId('element-sheet')).toContainText('one face chosen here');
   await undo(page);
   await expect(page.getByTestId('element-sheet')).not.toContainText('Moss killer area');
