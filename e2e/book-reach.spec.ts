@@ -89,6 +89,23 @@ test('waste that buys several times what is needed is asked about', async ({ pag
   await undo(page);
 });
 
+test('a figure that could be one of two is asked about, and what is taken off says so', async ({ page }) => {
+  await page.goto('/projects/heron-wharf/book');
+  await page.getByRole('textbox', { name: 'Filter items' }).fill('locker, steel');
+  await type(page, /M-LOCK/, 'Rate EUR', '1,250');
+  const answer = page.getByRole('alert');
+  await expect(answer).toContainText('"1,250" can be 1.25 or 1250. Write 1.25 or 1250.');
+  await expect(total(page)).toHaveText(TOTAL);
+  await page.getByRole('textbox', { name: 'Rate EUR' }).fill('-5');
+  await page.keyboard.press('Enter');
+  await expect(answer).toContainText('A rate is not below 0. Say first that the item is a deduction.');
+  await page.getByRole('textbox', { name: 'Rate EUR' }).fill('1 250');
+  await page.keyboard.press('Enter');
+  // 1,250.00 - 128.00 = 1,122.00 more for each of 24 lockers: 26,928.00.
+  await expect(total(page)).toHaveText('518,347.94');
+  await undo(page);
+});
+
 test('a line runs once for the project: whole bags over all walls', async ({ page }) => {
   await page.goto('/projects/heron-wharf/book?assembly=A-BLOCK');
   const line = page.getByRole('region', { name: 'Assembly' }).getByRole('group', { name: 'Line M-MOR' });

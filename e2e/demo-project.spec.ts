@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
+import { readSheets } from '@tally/files';
 
 const DEMO = '/projects/heron-wharf';
 
@@ -7,10 +8,15 @@ test('the demo opens with its building, its total and its plan', async ({ page }
   await page.goto('/');
   await page.getByRole('link', { name: /Heron Wharf Boathouse/ }).click();
   await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
-  await expect(page.getByTestId('tape-open')).toHaveText(/Not priced\s*16/);
+  await expect(page.getByTestId('tape-open')).toHaveText(/Not fully priced\s*16 of 436/);
   await expect(page.getByTestId('model-view').locator('canvas')).toBeVisible();
   await page.getByRole('link', { name: 'Plan' }).click();
   await expect(page.getByTestId('plan-total')).toHaveText('491,419.94');
+  // 436 elements are to be priced, 16 are not: the total is told as of the others only.
+  const whole = page.getByTestId('plan-total-name');
+  await expect(whole).toHaveText(
+    'Total so far: 16 of 436 elements are not fully priced (8 Furniture, 4 Space, 2 Window, 2 Member)',
+  );
   // The total stays the same under any grouping.
   await page.getByLabel('Grouped by').click();
   await page.getByRole('option', { name: 'Storey' }).click();
@@ -59,6 +65,14 @@ test('the plan is saved as CSV whose amounts add up', async ({ page }) => {
     .split('\r\n');
   expect(lines[0]).toContain('Work section,Item,Description');
   expect(lines.at(-1)).toContain('491419.94');
+  expect(lines.at(-1)).toContain('Total so far: 16 of 436 elements are not fully priced');
+  const [sheet] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Save as XLSX' }).click(),
+  ]);
+  const read = await readSheets(await sheet.path());
+  if (!read.ok) throw new Error(read.problem.message);
+  expect(String(read.value[0]!.rows.at(-1)![0])).toContain('Total so far: 16 of 436');
 });
 
 test('anything is found from the keyboard', async ({ page }) => {

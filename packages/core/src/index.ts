@@ -47,6 +47,7 @@ export {
 export { type LoggedItem, type PastRate, readRateHistory } from './changes/rate-history.ts';
 export { bringBackDiff, settleDiff, takeOutDiff } from './changes/settle-diff.ts';
 export { MOVE_CAUSES, type Move, type MoveCause, showMove, splitMove } from './changes/split-move.ts';
+export { findTooAlike } from './changes/too-alike.ts';
 export { findRedoable, findUndoable, listTakenBack, type UndoRecord } from './changes/undo-order.ts';
 export { checkElements, checkStatedRows, findSamePlaces, reportMissingDensities } from './checks/check-elements.ts';
 export { type CheckThresholds, checkTable, type FindingConsequences, keepConsequential, LIVE_CODES, readConsequences } from './checks/check-live.ts'; // biome-ignore format: one module
@@ -139,7 +140,7 @@ export { decodeElementTable, encodeElementTable } from './elements/table-codec.t
 export { type CompiledFormula, compileFormula, runFormula, suggestName } from './formulas/compile-formula.ts';
 export { showFormulaWithFigures } from './formulas/explain-formula.ts';
 export type { FormulaFunction } from './formulas/formula-function.ts';
-export { type CompiledNode, describeFormulaType, type Evaluator, type FormulaName, FormulaNames, type FormulaRun, type FormulaType, NUMBER, TEXT, TRUTH, writeName } from './formulas/formula-types.ts'; // biome-ignore format: one module
+export { type CompiledNode, describeFormulaType, type Evaluator, type FormulaName, FormulaNames, type FormulaRun, type FormulaType, NUMBER, TEXT, TRUTH } from './formulas/formula-types.ts'; // biome-ignore format: one module
 export {
   FORMULA_FUNCTIONS,
   findFormulaFunction,
@@ -211,6 +212,7 @@ export {
   type PlanPart,
   sumElementAmounts,
 } from './plan/plan.ts';
+export { findShortfall, listKinds, nameTotal, type Shortfall } from './plan/shortfall.ts';
 export { type AssemblyCheck, checkAssembly, type LineCheck } from './pricing/check-assembly.ts';
 export { nameParameters } from './pricing/compile-parameters.ts';
 export { compileRecipe } from './pricing/compile-recipe.ts';
@@ -356,9 +358,11 @@ export { evaluateScope, findPropertyColumns, listMaskedRows, type RowMask } from
 export { applyQuantityOverrides, type QuantityOverride } from './scopes/quantity-overrides.ts';
 export { compileTextMatcher } from './scopes/text-matcher.ts';
 export type { CubicMetres, Kilograms, Metres, SiUnit, SquareMetres } from './units/branded.ts';
+export { codeKey, nameKey, writeName } from './units/code-key.ts';
 export { BASE_DIMENSIONS, type BaseDimension, DIMENSIONLESS, type Dimension, dimensionToUnitName, fitsDimension, isCountDimension, isDimensionless, isSameDimension, joinDimensions, multiplyDimensions } from './units/dimension.ts'; // biome-ignore format: one module
 export { foldText } from './units/fold-text.ts';
 export { readLength, showFeetInches } from './units/length-text.ts';
 export { readMeasure } from './units/measure-text.ts';
 export { siUnitToDimension } from './units/si-units.ts';
+export { readFileNumber, readTypedNumber, writeTypedNumber } from './units/typed-number.ts';
 export { findSimpleUnit, parseUnit, siToUnit, UNIT_SYMBOLS, type Unit, unitToSi } from './units/unit.ts';

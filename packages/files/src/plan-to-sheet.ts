@@ -35,7 +35,7 @@ export function planToSheet(root: PlanGroup, name: string, minorDigits: number):
     return [...below, ...group.lines.map((line) => put(lineToCells(line, minorDigits), level))];
   };
   const top = visit(root, 0);
-  const total = put(['Total', ...new Array(LINE_COLUMNS.length - 1).fill(null)], 0);
+  const total = put([root.label, ...new Array(LINE_COLUMNS.length - 1).fill(null)], 0);
   bold.push(total);
   sum(total, top, root.minor);
   if (root.unknown > 0) rows[total]![LINE_COLUMNS.length - 1] = `incomplete: ${root.unknown} unknown`;

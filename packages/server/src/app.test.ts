@@ -333,6 +333,19 @@ describe('bad input leaves the server alive and says what to do', () => {
         ],
       }),
     ).toMatchObject({ status: 400 });
+    const priced = (code: string, rate: string, more = {}) => ({
+      kind: 'item',
+      id: code,
+      body: { code, description: '', kind: 'material', unit: 'm2', rate, ...more },
+    });
+    expect(await change({ added: [priced('a', '1'), priced('A', '2')] })).toMatchObject({
+      status: 400,
+      body: { code: 'code-too-alike' },
+    });
+    expect(await change({ added: [priced('C', '-1')] })).toMatchObject({
+      status: 400,
+      body: { code: 'entry-invalid' },
+    });
     expect(await change({ added: [{ kind: 'spell', id: 'B', body: {} }] })).toMatchObject({ status: 400 });
     expect(await change({})).toMatchObject({ status: 400 });
     expect(await call('/projects', { name: '', currency: 'EUR' })).toMatchObject({

@@ -1,4 +1,4 @@
-import { amountToMinor, minorToMajor, type Result, runPipeline, success, templateToBasis } from '@tally/core';
+import { minorToMajor, type Result, runPipeline, success, templateToBasis } from '@tally/core';
 import { readModel, readTemplateFile, toTable } from '../input.ts';
 
 /** `purchases MODEL.ifc --template T.json`: what has to be bought, by item. */
@@ -21,7 +21,7 @@ export async function purchases(path: string, templatePath: string): Promise<Res
       lengths: p.lengths,
       surplus: p.surplus,
       splices: p.splices,
-      amount: minorToMajor(amountToMinor(p.lines + p.surplusAmount), plan.minorDigits),
+      amount: minorToMajor(p.minor, plan.minorDigits),
       unknown: p.unknown,
     })),
   });

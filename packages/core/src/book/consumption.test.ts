@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { compileFormula, runFormula } from '../formulas/compile-formula.ts';
 import { FormulaNames } from '../formulas/formula-types.ts';
+import { writeTypedNumber } from '../units/typed-number.ts';
 import { parseUnit } from '../units/unit.ts';
 import { readConsumption } from './consumption.ts';
 
@@ -77,8 +78,8 @@ describe('consumption', () => {
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 500_000 }), fc.integer({ min: 1, max: 100_000 }), (driver, cover) => {
         const [of, one] = [driver / 1000, cover / 1000];
-        const said = ask(`1 roll covers ${one} m2`, of, 'm2', 'roll');
-        expect(ask(`1 roll per ${one} m2`, of, 'm2', 'roll')).toBeCloseTo(said, 9);
+        const said = ask(`1 roll covers ${writeTypedNumber(one)} m2`, of, 'm2', 'roll');
+        expect(ask(`1 roll per ${writeTypedNumber(one)} m2`, of, 'm2', 'roll')).toBeCloseTo(said, 9);
         expect(said).toBeCloseTo(of / one, 6);
       }),
       { seed: 3 },

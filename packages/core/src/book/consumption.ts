@@ -1,5 +1,6 @@
 import { failure, type Result, success } from '../result/result.ts';
 import { type Dimension, dimensionToUnitName, fitsDimension, isSameDimension } from '../units/dimension.ts';
+import { readTypedNumber } from '../units/typed-number.ts';
 import type { Unit } from '../units/unit.ts';
 import { readUnitWord } from './unit-words.ts';
 
@@ -25,7 +26,7 @@ const figure = (text: string) => text.replace(',', '.');
  * - `1 roll covers 9.2 m2`, `5.5 m per hour`: so much of the item does so much of the driver
  * - `22 kg per m2 in bags of 25 kg`
  *
- * Errors: `consumption-unreadable`, `consumption-zero`, `unit-unknown`, `formula-dimension` with the units that are needed.
+ * Errors: `consumption-unreadable`, `consumption-zero`, `number-ambiguous`, `unit-unknown`, `formula-dimension` with the units that are needed.
  * @param driver dimension of what it goes by; `of` is how that is written in a formula
  * @example readConsumption('5.5 m per hour', { length: 1 }, hour) // 'Driver / 5.5 m/h'
  */
@@ -36,6 +37,10 @@ export function readConsumption(text: string, driver: Dimension, item: Unit, of 
     return failure('consumption-unreadable', `"${text}" cannot be read as a consumption.`, {
       remedy: `Write e.g. "2.5 ${item.symbol} per ${driverName}" or "1 ${item.symbol} covers 4 ${driverName}".`,
     });
+  for (const typed of [said.a, said.b, said.times, said.size]) {
+    const read = typed === undefined || !/^\d/.test(typed) ? null : readTypedNumber(typed);
+    if (read && !read.ok) return read;
+  }
   const [first, second] = [readUnitWord(said.u!), readUnitWord(said.v!)];
   if (!first.ok) return first;
   if (!second.ok) return second;

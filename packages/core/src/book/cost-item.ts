@@ -31,6 +31,8 @@ export interface CostItem {
   /** Currency of the rate where it is not the project's (ISO 4217). */
   readonly currency?: string;
   readonly soldAs?: SoldAs;
+  /** It is taken off: its rate is below 0. */
+  readonly isDeduction?: boolean;
   /** Allowance on the net quantity, per cent. */
   readonly wastePercent?: number;
   readonly group?: string;

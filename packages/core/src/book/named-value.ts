@@ -1,6 +1,7 @@
 import { compileFormula } from '../formulas/compile-formula.ts';
-import { type FormulaName, FormulaNames, type FormulaScale, writeName } from '../formulas/formula-types.ts';
+import { type FormulaName, FormulaNames, type FormulaScale } from '../formulas/formula-types.ts';
 import { failure, type Problem, type Result, success } from '../result/result.ts';
+import { nameKey } from '../units/code-key.ts';
 import { parseUnit, type Unit } from '../units/unit.ts';
 
 /** A figure or price with a name, written once and used in many formulas. */
@@ -21,17 +22,21 @@ export function valueToFormula({ value, unit }: Pick<NamedValue, 'value' | 'unit
 
 /**
  * Works out named values, which may stand on each other. One that cannot be worked out stays known with its problem, so that what
- * uses it says why. Errors in it: those of the formula, `formula-cycle` with the names in the circle.
+ * uses it says why. Errors in it: those of the formula, `value-twice`, `formula-cycle` with the names in the circle.
  */
 export function compileValues(values: readonly NamedValue[], scales: Iterable<FormulaScale> = []): FormulaName[] {
-  const byName = new Map(values.map((v) => [writeName(v.name).toLowerCase(), v]));
+  const byName = new Map(values.map((v) => [nameKey(v.name), v]));
+  const firsts = new Map([...values].reverse().map((v) => [nameKey(v.name), v]));
+  const sameName = (value: NamedValue) =>
+    [firsts, byName].map((m) => m.get(nameKey(value.name))).find((v) => v !== undefined && v !== value);
   const done = new Map<NamedValue, FormulaName>();
   const scaleList = [...scales];
   const visit = (value: NamedValue, trail: readonly NamedValue[]): FormulaName => {
     const known = done.get(value);
     if (known) return known;
     const unit = parseUnit(value.unit);
-    const outcome = unit.ok ? workOut(value, unit.value, [...trail, value]) : unit;
+    const other = sameName(value);
+    const outcome = other ? twice(value, other) : unit.ok ? workOut(value, unit.value, [...trail, value]) : unit;
     const name: FormulaName = {
       name: value.name,
       dimension: unit.ok ? unit.value.dimension : {},
@@ -44,8 +49,8 @@ export function compileValues(values: readonly NamedValue[], scales: Iterable<Fo
   const workOut = (value: NamedValue, unit: Unit, trail: readonly NamedValue[]): Result<number> => {
     const text = valueToFormula(value);
     const others: FormulaName[] = [];
-    for (const word of text.match(/[\p{L}_][\p{L}\p{N}_]*/gu) ?? []) {
-      const other = byName.get(word.toLowerCase());
+    for (const word of text.match(/[\p{L}_][\p{L}\p{M}\p{N}_]*/gu) ?? []) {
+      const other = byName.get(nameKey(word));
       if (!other) continue;
       const start = trail.indexOf(other);
       if (start >= 0) return circle([...trail.slice(start), other]);
@@ -64,6 +69,12 @@ export function compileValues(values: readonly NamedValue[], scales: Iterable<Fo
     return success(formula.value.evaluate({ values: [], property: () => undefined, problem: null }) as number);
   };
   return values.map((v) => visit(v, []));
+}
+
+function twice(value: NamedValue, other: NamedValue): { ok: false; problem: Problem } {
+  return failure('value-twice', `${value.name} and ${other.name} are one name in formulas.`, {
+    remedy: 'Rename one of them.',
+  }) as { ok: false; problem: Problem };
 }
 
 function circle(trail: readonly NamedValue[]): { ok: false; problem: Problem } {

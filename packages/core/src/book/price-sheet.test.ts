@@ -122,6 +122,22 @@ describe('a price sheet', () => {
       reason: 'The sheet prices it per t, the book per kg.',
     });
   });
+  it('never gives one code the price of another', () => {
+    const codes = ['11-1', '1-11', 'M-O1', 'M-Ö1', 'm1', 'M1', 'a 1'];
+    const own = { items: ['11-1', 'M-Ö1', 'M1', 'A1', 'A-1'].map((c) => item(c, 'm', '5.00')), values: [] };
+    const list = {
+      name: 'L',
+      rows: [['Code', 'Price'], ...codes.map((c, i) => [c, `${i + 10}.00`])] as SheetCell[][],
+    };
+    const found = comparePrices(list, guessProfile([list])!, own, 'L');
+    expect(found.changed.map((c) => [c.code, c.to])).toEqual([
+      ['11-1', '10.00'],
+      ['M-Ö1', '13.00'],
+      ['M1', '15.00'],
+    ]);
+    expect(found.fresh.map((f) => f.code)).toEqual(['1-11', 'M-O1', 'a 1']);
+    expect(found.skipped).toMatchObject([{ row: 6, text: 'm1 · 14.00' }]);
+  });
   it('leaves alone what the book works out itself', () => {
     const own = {
       items: [item('M-BATT', 'm', null, { rateFormula: 'CraneHour' })],

@@ -1,4 +1,5 @@
-import { writeName } from '../formulas/formula-types.ts';
+import { appendToList } from '../result/append-to-list.ts';
+import { codeKey } from '../units/code-key.ts';
 import { foldText } from '../units/fold-text.ts';
 import { parseUnit } from '../units/unit.ts';
 import { type CostItem, isRateWorkedOut } from './cost-item.ts';
@@ -134,13 +135,13 @@ export function readPriceRows(
       continue;
     }
     const rate = toRate(price, decimal);
-    const before = seen.get(foldText(code));
+    const before = seen.get(code.normalize('NFC'));
     if (cellText(price) === '') skip('It has no price.');
     else if (rate === null) skip(`"${cellText(price)}" is no price.`);
     else if (rate.startsWith('-')) skip('Its price is less than nothing.');
     else if (before !== undefined) skip(`The code stands in row ${before} already.`);
     else {
-      seen.set(foldText(code), row);
+      seen.set(code.normalize('NFC'), row);
       const read = (column: 'description' | 'unit') =>
         columns[column] === undefined ? null : cellText(cells[columns[column]]) || null;
       rows.push({ row, code, rate, description: read('description'), unit: read('unit') });
@@ -185,7 +186,29 @@ export interface PriceComparison {
 }
 
 /**
- * What a sheet changes in a book: codes match items, names match named values, both in any case.
+ * Things of the book by the codes of a sheet: as written first; in another case only where neither the sheet nor the book has a second
+ * one like it. Accents, dashes and blanks tell codes apart.
+ */
+function matchCodes<T>(
+  things: readonly T[],
+  codeOf: (thing: T) => string,
+  rows: readonly PriceRow[],
+): (code: string) => T | undefined {
+  const exact = new Map(things.map((t) => [codeOf(t).normalize('NFC'), t]));
+  const alike = new Map<string, T[]>();
+  for (const thing of things) appendToList(alike, codeKey(codeOf(thing)), thing);
+  const inSheet = new Map<string, number>();
+  for (const { code } of rows) inSheet.set(codeKey(code), (inSheet.get(codeKey(code)) ?? 0) + 1);
+  return (code) => {
+    const found = exact.get(code.normalize('NFC'));
+    if (found !== undefined) return found;
+    const others = alike.get(codeKey(code)) ?? [];
+    return others.length === 1 && inSheet.get(codeKey(code)) === 1 ? others[0] : undefined;
+  };
+}
+
+/**
+ * What a sheet changes in a book: codes match items, names match named values, as written or else in another case.
  * @param source name that items from this sheet carry as their source
  */
 export function comparePrices(
@@ -195,18 +218,24 @@ export function comparePrices(
   source: string,
 ): PriceComparison {
   const read = readPriceRows(sheet, profile);
-  const items = new Map(book.items.map((i) => [foldText(i.code), i]));
-  const values = new Map(book.values.map((v) => [writeName(v.name).toLowerCase(), v]));
+  const findItem = matchCodes(book.items, (i) => i.code, read.rows);
+  const findValue = matchCodes(book.values, (v) => v.name, read.rows);
+  const taken = new Set(book.items.map((i) => codeKey(i.code)));
   const changed: ChangedPrice[] = [];
   const fresh: PriceRow[] = [];
   const skipped = [...read.skipped];
   const met = new Set<string>();
   let unchanged = 0;
   for (const row of read.rows) {
-    const item = items.get(foldText(row.code));
-    const value = item ? undefined : values.get(writeName(row.code).toLowerCase());
+    const item = findItem(row.code);
+    const value = item ? undefined : findValue(row.code);
     const skip = (reason: string) => void skipped.push({ row: row.row, text: `${row.code} · ${row.rate}`, reason });
+    if (!item && !value && taken.has(codeKey(row.code))) {
+      skip('It differs from another code in nothing but capital letters.');
+      continue;
+    }
     if (!item && !value) {
+      taken.add(codeKey(row.code));
       const unit = row.unit === null ? null : readUnitWord(row.unit);
       fresh.push({ ...row, unit: unit?.ok ? unit.value.symbol : null });
       continue;

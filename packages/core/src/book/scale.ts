@@ -1,6 +1,7 @@
 import type { FormulaScale } from '../formulas/formula-types.ts';
 import { failure, type Problem, type Result, success } from '../result/result.ts';
 import { compileTextMatcher } from '../scopes/text-matcher.ts';
+import { exceeds, isAt, isBelow, reaches, stepsUp } from '../units/at-limit.ts';
 import { foldText } from '../units/fold-text.ts';
 import { parseUnit, type Unit } from '../units/unit.ts';
 
@@ -93,6 +94,7 @@ export function compileScale(scale: Scale): Result<FormulaScale> {
     signature: JSON.stringify(scale),
     dimension: unit.value.dimension,
     keys: keys.map((k) => k.unit?.dimension ?? null),
+    steps: keys.map((k) => (k.step === null ? null : k.step * k.unit!.factor)),
     find: (given) => {
       const found = scale.isSliced ? averageSlices(scale, keys[0]!, given[0] as number) : table.value(given);
       return typeof found === 'number' ? found * factor : found;
@@ -106,7 +108,15 @@ export function compileScales(scales: readonly Scale[]): FormulaScale[] {
     const made = compileScale(scale);
     if (made.ok) return made.value;
     const { problem } = made;
-    return { name: scale.name, signature: problem.message, dimension: {}, keys: [], find: () => problem, problem };
+    return {
+      name: scale.name,
+      signature: problem.message,
+      dimension: {},
+      keys: [],
+      steps: [],
+      find: () => problem,
+      problem,
+    };
   });
 }
 
@@ -149,11 +159,12 @@ function buildLevel(
   const bands = (branches as { at: ScaleRange; find: Find }[])
     .map(({ at, find }) => ({ ...toBand(at), find }))
     .sort((a, b) => a.from - b.from);
-  const fault = checkBands(name, bands, key.unit.symbol);
+  const fault = checkBands(name, bands, key.unit);
   if (fault) return { ok: false, problem: fault };
   return success((given) => {
-    const figure = roundUp((given[depth] as number) / key.unit!.factor, key.step);
-    const band = bands.find((b) => figure >= b.from && figure < b.to);
+    const { factor } = key.unit!;
+    const figure = roundUp((given[depth] as number) / factor, key);
+    const band = bands.find((b) => reaches(figure, b.from, factor) && isBelow(figure, b.to, factor));
     return band ? band.find(given) : outside(name, `${Number(figure.toPrecision(6))} ${key.unit!.symbol}`);
   });
 }
@@ -170,7 +181,7 @@ function groupRows(rows: readonly ScaleRow[], depth: number): Map<ScaleRange | s
   return new Map(byText.values());
 }
 
-function checkBands(name: string, bands: readonly Band[], unit: string): Problem | null {
+function checkBands(name: string, bands: readonly Band[], { symbol: unit, factor }: Unit): Problem | null {
   for (const [i, band] of bands.entries()) {
     if (!(band.to > band.from))
       return {
@@ -179,13 +190,13 @@ function checkBands(name: string, bands: readonly Band[], unit: string): Problem
         remedy: 'Correct its ends.',
       };
     const next = bands[i + 1];
-    if (next && next.from > band.to)
+    if (next && next.from > band.to && !isAt(next.from, band.to, factor))
       return {
         code: 'scale-gap',
         message: `${name}: nothing is said from ${showEnd(band.to, unit)} to ${showEnd(next.from, unit)}.`,
         remedy: 'Let the ranges touch.',
       };
-    if (next && next.from < band.to)
+    if (next && next.from < band.to && !isAt(next.from, band.to, factor))
       return {
         code: 'scale-overlap',
         message: `${name}: two ranges hold from ${showEnd(next.from, unit)} on.`,
@@ -214,8 +225,8 @@ function findText(name: string, key: CompiledKey, rows: readonly { at: string; f
 }
 
 /** Whole steps that are begun. A figure that is a multiple but for rounding stays. */
-function roundUp(figure: number, step: number | null): number {
-  return step === null ? figure : Math.ceil(figure / step - 1e-9) * step;
+function roundUp(figure: number, { step, unit }: CompiledKey): number {
+  return step === null ? figure : stepsUp(figure, step, unit!.factor) * step;
 }
 
 /**
@@ -223,13 +234,14 @@ function roundUp(figure: number, step: number | null): number {
  * @example 5 % up to 100, 3 % above; of 150: (100 x 5 + 50 x 3) / 150 = 4.333 %
  */
 function averageSlices(scale: Scale, key: CompiledKey, given: number): number | Problem {
-  const figure = roundUp(given / key.unit!.factor, key.step);
+  const { factor } = key.unit!;
+  const figure = roundUp(given / factor, key);
   const bands = scale.rows
     .map((r) => ({ ...toBand(r.at[0] as ScaleRange), value: r.value }))
     .sort((a, b) => a.from - b.from);
   const shown = `${Number(figure.toPrecision(6))} ${key.unit!.symbol}`;
   if (figure <= 0) return bands.find((b) => b.to > 0 && b.from <= 0)?.value ?? outside(scale.name, shown);
-  if (bands[0]!.from > 0 || bands.at(-1)!.to < figure) return outside(scale.name, shown);
+  if (bands[0]!.from > 0 || exceeds(figure, bands.at(-1)!.to, factor)) return outside(scale.name, shown);
   let sum = 0;
   for (const { from, to, value } of bands) sum += Math.max(0, Math.min(figure, to) - Math.max(0, from)) * value;
   return sum / figure;

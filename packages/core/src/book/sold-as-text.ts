@@ -1,7 +1,13 @@
 import { failure, type Result, success } from '../result/result.ts';
+import { readTypedNumber, writeTypedNumber } from '../units/typed-number.ts';
 import type { SoldAs } from './cost-item.ts';
 
-const NUMBER = String.raw`\d+(?:[.,]\d+)?`;
+const NUMBER = String.raw`\d(?:[\d.,']*\d)?`;
+/** Of a text that is known to be a figure. */
+const figure = (text: string): number => {
+  const read = readTypedNumber(text);
+  return read.ok ? read.value : Number.NaN;
+};
 const PACK = new RegExp(
   String.raw`^(?:packs? of )?(?<size>${NUMBER})(?: ?[\p{L}²³][\p{L}\d²³]*)?(?: packs?)?(?: at (?<price>${NUMBER}))?(?<storey>,? per storey)?$`,
   'iu',
@@ -12,11 +18,9 @@ const LENGTHS = new RegExp(
   'iu',
 );
 
-const figure = (text: string) => Number(text.replace(',', '.'));
-
 /**
  * Reads how an item is sold, in its unit; an empty text is "in any amount".
- * Errors: `sold-as-unreadable`, `pack-size-zero`.
+ * Errors: `sold-as-unreadable`, `pack-size-zero`, `number-ambiguous`.
  * @example readSoldAs('packs of 25 kg at 30.00') // { pack: 25, packPrice: '30' }
  * @example readSoldAs('lengths 2.4, 3, 4.2 m per storey') // { lengths: [2.4, 3, 4.2], perStorey: true }
  * @example readSoldAs('lengths 2.4 at 5.10, 3 at 6 m') // { lengths: [2.4, 3], lengthPrices: ['5.10', '6'] }
@@ -33,11 +37,18 @@ export function readSoldAs(text: string): Result<SoldAs | null> {
     });
   const storey = (pack ?? cut)!.storey ? { perStorey: true } : {};
   const pieces = cut?.list?.split(/, | ?[;/] ?/).map((p) => p.split(/ at /i));
+  const unclear = [pack?.size, pack?.price, ...(pieces ?? []).flat()]
+    .filter((t) => t !== undefined)
+    .map(readTypedNumber)
+    .find((n) => !n.ok);
+  if (unclear && !unclear.ok) return unclear;
   const figures = pack ? [figure(pack.size!)] : pieces!.map(([length]) => figure(length!));
   if (figures.some((f) => !(f > 0)))
     return failure('pack-size-zero', 'A pack or a length is more than 0.', { remedy: 'Correct its size.' });
   if (!pack) {
-    const prices = pieces!.flatMap(([, price]) => (price === undefined ? [] : [price.replace(',', '.')]));
+    const prices = pieces!.flatMap(([, price]) =>
+      price === undefined ? [] : [/^\d+([.,]\d+)?$/.test(price) ? price.replace(',', '.') : String(figure(price))],
+    );
     if (prices.length > 0 && prices.length < figures.length)
       return failure('sold-as-unreadable', 'Some lengths have a price and some have none.', {
         remedy: 'Give every length its price, or none of them.',
@@ -57,9 +68,12 @@ export function showSoldAs(sold: SoldAs | undefined, unit: string): string {
   const storey = sold.perStorey ? ', per storey' : '';
   if (sold.lengths) {
     const { lengthPrices } = sold;
-    const pieces = sold.lengths.map((l, i) => (lengthPrices ? `${l} at ${lengthPrices[i]}` : String(l)));
+    const pieces = sold.lengths.map((l, i) =>
+      lengthPrices ? `${writeTypedNumber(l)} at ${writeTypedNumber(lengthPrices[i]!)}` : writeTypedNumber(l),
+    );
     return `lengths ${pieces.join(', ')} ${unit}${storey}`;
   }
-  const size = unit === 'each' ? String(sold.pack) : `${sold.pack} ${unit}`;
-  return `packs of ${size}${sold.packPrice === undefined ? '' : ` at ${sold.packPrice}`}${storey}`;
+  const pack = writeTypedNumber(sold.pack ?? 0);
+  const size = unit === 'each' ? pack : `${pack} ${unit}`;
+  return `packs of ${size}${sold.packPrice === undefined ? '' : ` at ${writeTypedNumber(sold.packPrice)}`}${storey}`;
 }

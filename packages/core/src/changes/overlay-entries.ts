@@ -1,3 +1,4 @@
+import { entryKey } from '../units/code-key.ts';
 import type { Entry } from './entry-diff.ts';
 
 /** Kinds of entries that a book has and projects share. */
@@ -5,7 +6,11 @@ export const BOOK_KINDS = ['item', 'assembly', 'value', 'scale', 'classification
 
 export const isBookKind = (kind: string): boolean => BOOK_KINDS.includes(kind as (typeof BOOK_KINDS)[number]);
 
-const nameOf = ({ kind, id }: Pick<Entry, 'kind' | 'id'>) => `${kind}/${id}`.toLowerCase();
+/** A `kind/id` as `nameOf` compares them. */
+const foldName = (name: string) =>
+  nameOf({ kind: name.slice(0, name.indexOf('/')), id: name.slice(name.indexOf('/') + 1) });
+
+const nameOf = ({ kind, id }: Pick<Entry, 'kind' | 'id'>) => `${kind}/${entryKey(kind, id)}`;
 
 /** Kind of the entries that say what of its book a project does without; their ids are `kind/id` of the book's. */
 export const TAKEN_OUT = 'takenOut';
@@ -15,7 +20,7 @@ const listTakenOut = (own: readonly Entry[]): readonly string[] =>
 
 /** Entries of a project over those of its book: what the project has of its own stands in place of the book's, what it took out is gone. */
 export function overlayEntries(book: readonly Entry[], own: readonly Entry[]): Entry[] {
-  const names = new Set([...own.map(nameOf), ...listTakenOut(own).map((id) => id.toLowerCase())]);
+  const names = new Set([...own.map(nameOf), ...listTakenOut(own).map(foldName)]);
   return [...book.filter((e) => !names.has(nameOf(e))), ...own];
 }
 
@@ -38,7 +43,7 @@ export function listOwnEntries(book: readonly Entry[], own: readonly Entry[]): O
   return {
     own: mine.map(toName),
     overrides: mine.filter((e) => inBook.has(nameOf(e))).map(toName),
-    takenOut: listTakenOut(own).filter((id) => inBook.has(id.toLowerCase()) && !replaced.has(id.toLowerCase())),
+    takenOut: listTakenOut(own).filter((id) => inBook.has(foldName(id)) && !replaced.has(foldName(id))),
   };
 }
 

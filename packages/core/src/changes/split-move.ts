@@ -2,7 +2,7 @@ import { visitPlanCells } from '../plan/group-plan.ts';
 import { type Plan, sumSurplus } from '../plan/plan.ts';
 import { LineState } from '../pricing/evaluate-recipe.ts';
 import { type Amount, amountToMinor, apportion, quantizeAmount } from '../pricing/money.ts';
-import { addWaste, type PricedLine, rateAt } from '../pricing/price-lines.ts';
+import { type PricedLine, rateAt, toCharged } from '../pricing/price-lines.ts';
 
 /** Causes that move a total. `extent`: elements came or went. `packs`: what whole packs cost beyond what is needed. */
 export const MOVE_CAUSES = ['extent', 'quantity', 'mapping', 'price', 'factors', 'packs'] as const;
@@ -61,10 +61,10 @@ export function splitMove(before: Plan, after: Plan): Move {
       book(oldKeys.has(Number(id.slice(0, id.indexOf('|')))) ? 'mapping' : 'extent', id, b.amount);
       continue;
     }
-    if (a.net === b.net && a.rate === b.rate && a.line.wastePercent === b.line.wastePercent) continue;
+    if (a.net === b.net && a.rate === b.rate && a.amount === b.amount) continue;
     const base = (a.rate ?? 0) / a.line.factor;
-    const price = (net: number, { wastePercent, factor }: PricedLine) =>
-      quantizeAmount(addWaste(net, wastePercent), base * factor, after.minorDigits) ?? 0;
+    const price = (net: number, line: PricedLine) =>
+      quantizeAmount(toCharged(net, line), base * line.factor, after.minorDigits) ?? 0;
     const moved = price(b.net, a.line);
     const wasted = price(b.net, b.line);
     book('quantity', id, moved - a.amount);

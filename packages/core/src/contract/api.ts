@@ -11,6 +11,7 @@ import type { ProjectMaterial } from '../elements/project-layer.ts';
 import type { ExplainedElement } from '../plan/explain-element.ts';
 import type { PlanGroup } from '../plan/group-plan.ts';
 import type { CompletenessState } from '../plan/plan.ts';
+import type { Shortfall } from '../plan/shortfall.ts';
 import type { ChosenFace } from '../quantities/chosen-faces.ts';
 import type { DrawnRoom } from '../quantities/drawn-rooms.ts';
 import type { Limit } from '../quantities/limit.ts';
@@ -202,6 +203,8 @@ export interface PlanSummaryDto {
   readonly total: number;
   readonly unknownLines: number;
   readonly counts: Readonly<Record<CompletenessState, number>>;
+  /** What the total leaves out; null if everything is priced. */
+  readonly shortfall: Shortfall | null;
   /** Elements each rule's scope catches, by rule id. */
   readonly caught: Readonly<Record<string, number>>;
   /** Elements each rule prices, by rule id. */

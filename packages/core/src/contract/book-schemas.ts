@@ -3,9 +3,15 @@ import { isSharedRun, LINE_RUNS } from '../book/assembly.ts';
 import { ITEM_KINDS, MOST_WASTE } from '../book/cost-item.ts';
 import { isWholeSplit } from '../book/kind-split.ts';
 import { parseRate } from '../pricing/money.ts';
+import { nameKey } from '../units/code-key.ts';
 import { parseUnit } from '../units/unit.ts';
 
-export const code = z.string().trim().min(1).max(60).describe('Code, unique in its list; case does not matter.');
+export const code = z
+  .string()
+  .trim()
+  .min(1)
+  .max(60)
+  .describe('Code, unique in its list; codes that differ in capital letters only are refused.');
 export const formula = z.string().max(2000).describe('Formula; see docs/formulas.md.');
 export const unit = z
   .string()
@@ -19,7 +25,7 @@ const isLength = (text: string): boolean => {
 };
 const word = z
   .string()
-  .regex(/^\p{L}[\p{L}\p{N}_]*$/u, 'Such a name is one word.')
+  .regex(/^\p{L}[\p{L}\p{M}\p{N}_]*$/u, 'Such a name is one word.')
   .max(60);
 const classCodes = z
   .record(z.string().min(1).max(120), z.string().trim().min(1).max(60))
@@ -31,6 +37,16 @@ const percent = z
   .max(MOST_WASTE, `Waste above ${MOST_WASTE} % is taken for a slip.`)
   .describe('Per cent of the net quantity.');
 
+const isPrice = (text: string): boolean => {
+  const read = parseRate(text);
+  return read.ok && read.value >= 0;
+};
+/** A rate that cannot be read is told of elsewhere. */
+const isRateSignRight = (text: string, isDeduction: boolean): boolean => {
+  const read = parseRate(text);
+  return !read.ok || (isDeduction ? read.value <= 0 : read.value >= 0);
+};
+
 const soldAsSchema = z
   .strictObject({
     pack: z
@@ -41,11 +57,11 @@ const soldAsSchema = z
     lengths: z.array(z.number().positive('A length is more than 0.')).min(1).max(20).optional(),
     packPrice: z
       .string()
-      .refine((r) => parseRate(r).ok, { error: 'A price is a figure such as 12.50.' })
+      .refine(isPrice, { error: 'A price is a figure such as 12.50, not below 0.' })
       .optional()
       .describe('Price of one pack; the rate follows from it.'),
     lengthPrices: z
-      .array(z.string().refine((r) => parseRate(r).ok, { error: 'A price is a figure such as 12.50.' }))
+      .array(z.string().refine(isPrice, { error: 'A price is a figure such as 12.50, not below 0.' }))
       .optional()
       .describe('Price of a piece of each length, in their order; the rate follows from the longest.'),
     perStorey: z.boolean().optional().describe('Packs are made up for each storey.'),
@@ -75,6 +91,7 @@ export const costItemSchema = z
       .regex(/^[A-Z]{3}$/, 'A currency is three capital letters, e.g. EUR.')
       .optional()
       .describe('Currency of the rate where it is not that of the project.'),
+    isDeduction: z.boolean().optional().describe('It is taken off: its rate is below 0.'),
     soldAs: soldAsSchema.optional(),
     wastePercent: percent.optional(),
     group: z.string().max(120).optional(),
@@ -102,6 +119,10 @@ export const costItemSchema = z
     classes: classCodes,
     notes: z.string().max(2000).optional(),
   })
+  .refine((i) => i.rate === null || isRateSignRight(i.rate, i.isDeduction === true), {
+    error: 'A rate is not below 0, unless the item is a deduction; that of a deduction is not above 0.',
+    path: ['rate'],
+  })
   .refine((i) => i.soldAs?.lengths === undefined || isLength(i.unit), {
     error: 'Only what is measured in a length is sold in lengths.',
   })
@@ -124,6 +145,9 @@ export const assemblySchema = z
           note: z.string().optional(),
         }),
       )
+      .refine((list) => new Set(list.map((p) => nameKey(p.name))).size === list.length, {
+        error: 'Two parameters have one name; capital letters do not tell them apart.',
+      })
       .optional(),
     lines: z.array(
       z
@@ -176,7 +200,7 @@ export const namedValueSchema = z
     name: z
       .string()
       .trim()
-      .regex(/^\p{L}[\p{L}\p{N}_ ]*$/u, 'A name begins with a letter and has letters, digits and spaces only.')
+      .regex(/^\p{L}[\p{L}\p{M}\p{N}_ ]*$/u, 'A name begins with a letter and has letters, digits and spaces only.')
       .max(60),
     unit: unit.describe('Unit of the figure, e.g. EUR/day.'),
     value: formula.min(1, 'A value needs a figure.').describe('A figure in the unit, or a formula of named values.'),

@@ -6,6 +6,7 @@ import type { PricingBasis } from '../pipeline.ts';
 import { parseRate } from '../pricing/money.ts';
 import { failure, type Result, success } from '../result/result.ts';
 import { CONDITION_FIELDS, CONDITION_OPERATORS, type Condition } from '../scopes/condition.ts';
+import { entryKey } from '../units/code-key.ts';
 import {
   assemblySchema,
   classificationSchema,
@@ -181,23 +182,28 @@ export function readTemplate(value: unknown): Result<Template> {
       remedy: 'Compare with docs/template.schema.json.',
     });
   }
-  for (const [list, key] of [
-    ['items', 'code'],
-    ['assemblies', 'code'],
-    ['rules', 'id'],
-    ['sections', 'id'],
-    ['values', 'name'],
-    ['scales', 'name'],
-    ['classifications', 'name'],
+  for (const [list, key, kind] of [
+    ['items', 'code', 'item'],
+    ['assemblies', 'code', 'assembly'],
+    ['rules', 'id', 'rule'],
+    ['sections', 'id', 'section'],
+    ['values', 'name', 'value'],
+    ['scales', 'name', 'scale'],
+    ['classifications', 'name', 'classification'],
   ] as const) {
     const seen = new Set<string>();
     for (const [i, entry] of parsed.data[list].entries()) {
-      const id = String((entry as Record<string, unknown>)[key]).toLowerCase();
+      const own = String((entry as Record<string, unknown>)[key]);
+      const id = entryKey(kind, own);
       if (seen.has(id))
-        return failure('template-duplicate', `Template, ${list}[${i}]: "${id}" is there twice.`, {
-          path: `${list}[${i}]`,
-          remedy: 'Rename or remove one.',
-        });
+        return failure(
+          'template-duplicate',
+          `Template, ${list}[${i}]: "${own}" is there twice, or something too alike.`,
+          {
+            path: `${list}[${i}]`,
+            remedy: 'Rename or remove one.',
+          },
+        );
       seen.add(id);
     }
   }

@@ -1,5 +1,7 @@
 import type { PropertyValue } from '../elements/model-element.ts';
 import { failure, type Problem, type Result, type Span, success } from '../result/result.ts';
+import { exceeds, isAt, isBelow, reaches } from '../units/at-limit.ts';
+import { writeName } from '../units/code-key.ts';
 import { fitsDimension, isDimensionless, joinDimensions, multiplyDimensions } from '../units/dimension.ts';
 import { foldText } from '../units/fold-text.ts';
 import type { Unit } from '../units/unit.ts';
@@ -14,11 +16,16 @@ import {
   type FormulaType,
   TEXT,
   TRUTH,
-  writeName,
 } from './formula-types.ts';
 import { findFormulaFunction, raiseDimension } from './function-table.ts';
 import { parseFormula } from './parser.ts';
 import type { FormulaNode } from './syntax.ts';
+
+/** A scale that a formula looks something up in, and the quantities it goes by; null for a key that is no plain quantity. */
+export interface ScaleLookup {
+  readonly scale: FormulaScale;
+  readonly by: readonly (string | null)[];
+}
 
 /** A checked formula, ready to run on any number of elements. */
 export interface CompiledFormula {
@@ -34,7 +41,9 @@ export interface CompiledFormula {
   /** It reads more of an element than the figures of its slots: a property, a face, a junction. */
   readonly readsElement: boolean;
   /** Scales it looks something up in. */
-  readonly scales: readonly FormulaScale[];
+  readonly lookups: readonly ScaleLookup[];
+  /** Quantity of the element that it is, if it is nothing but one. */
+  readonly quantity: string | null;
 }
 
 class CheckFailure extends Error {
@@ -54,8 +63,8 @@ export function compileFormula(text: string, names: FormulaNames, needed?: Unit)
   if (!tree.ok) return tree;
   const slots: FormulaName[] = [];
   const uses: { slot: number; start: number; end: number }[] = [];
-  const scales: FormulaScale[] = [];
-  const building: Building = { names, slots, uses, scales, readsElement: false };
+  const lookups: ScaleLookup[] = [];
+  const building: Building = { names, slots, uses, lookups, readsElement: false };
   try {
     const root = compileNode(tree.value, building);
     if (needed) checkNeeded(root.type, needed, tree.value);
@@ -67,7 +76,8 @@ export function compileFormula(text: string, names: FormulaNames, needed?: Unit)
       evaluate: root.evaluate,
       isConstant: root.isConstant,
       readsElement: building.readsElement,
-      scales,
+      lookups,
+      quantity: root.quantity ?? null,
     });
   } catch (error) {
     if (error instanceof CheckFailure) return { ok: false, problem: error.problem };
@@ -96,7 +106,7 @@ interface Building {
   readonly names: FormulaNames;
   readonly slots: FormulaName[];
   readonly uses: { slot: number; start: number; end: number }[];
-  readonly scales: FormulaScale[];
+  readonly lookups: ScaleLookup[];
   readsElement: boolean;
 }
 
@@ -201,7 +211,7 @@ function compileName(node: FormulaNode & { kind: 'name' }, { names, slots, uses 
     type: { kind: 'number', dimension: found.dimension },
     isConstant: false,
     evaluate,
-    quantity: found.source === 'quantity' ? found.name : undefined,
+    quantity: found.source === 'quantity' ? found.name : found.quantity,
   };
 }
 
@@ -303,19 +313,17 @@ function compileBinary(node: FormulaNode & { kind: 'binary' }, left: CompiledNod
       isConstant,
       evaluate: operator === '+' ? (run) => l(run) + r(run) : (run) => l(run) - r(run),
     };
-  const compare = COMPARE[operator as keyof typeof COMPARE];
+  const compare = COMPARE[operator]!;
   return { type: TRUTH, isConstant, evaluate: (run) => compare(l(run), r(run)) };
 }
 
-/** Figures closer than this share are equal: 0.1 + 0.2 = 0.3 holds. */
-const isNear = (x: number, y: number) => Math.abs(x - y) <= 1e-9 * Math.max(Math.abs(x), Math.abs(y));
-const COMPARE = {
-  '=': isNear,
-  '<>': (x: number, y: number) => !isNear(x, y),
-  '<': (x: number, y: number) => x < y && !isNear(x, y),
-  '<=': (x: number, y: number) => x < y || isNear(x, y),
-  '>': (x: number, y: number) => x > y && !isNear(x, y),
-  '>=': (x: number, y: number) => x > y || isNear(x, y),
+const COMPARE: Record<string, (x: number, y: number) => boolean> = {
+  '=': (x, y) => isAt(x, y),
+  '<>': (x, y) => !isAt(x, y),
+  '<': (x, y) => isBelow(x, y),
+  '<=': (x, y) => !exceeds(x, y),
+  '>': (x, y) => exceeds(x, y),
+  '>=': (x, y) => reaches(x, y),
 };
 
 function compilePower(node: FormulaNode & { kind: 'binary' }, left: CompiledNode, right: CompiledNode): CompiledNode {
@@ -361,7 +369,7 @@ function compileCall(node: FormulaNode & { kind: 'call' }, building: Building): 
   if (!type.ok) throw new CheckFailure({ ...type.problem, span: { start: node.start, end: node.end } });
   const [named] = node.args;
   const scale = fn.name === 'scale' && named?.kind === 'text' ? building.names.findScale(named.value) : undefined;
-  if (scale) building.scales.push(scale);
+  if (scale) building.lookups.push({ scale, by: args.slice(1).map((a) => a.quantity ?? null) });
   building.readsElement ||= fn.readsElement === true;
   return {
     type: type.value,

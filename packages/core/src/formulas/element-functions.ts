@@ -6,6 +6,7 @@ import { failure, success } from '../result/result.ts';
 import { compileTextMatcher } from '../scopes/text-matcher.ts';
 import { isSameDimension } from '../units/dimension.ts';
 import { foldText } from '../units/fold-text.ts';
+import { readFileNumber } from '../units/typed-number.ts';
 import { dimensionOf, type FormulaFunction, mismatch, number } from './formula-function.ts';
 import { type CompiledNode, type FormulaRun, type FormulaType, TEXT, TRUTH } from './formula-types.ts';
 
@@ -119,7 +120,7 @@ export const ELEMENT_FUNCTIONS: readonly FormulaFunction[] = [
           ? success(args[1]!.type)
           : mismatch('The second value of number must be a figure with a unit.'),
     (raw, run, args) => {
-      const value = typeof raw === 'number' ? raw : Number(String(raw).replace(',', '.'));
+      const value = typeof raw === 'number' ? raw : readFileNumber(String(raw));
       return Number.isFinite(value) && String(raw).trim() !== ''
         ? value * (args.length > 1 ? number(args, 1)(run) : 1)
         : undefined;

@@ -2,6 +2,7 @@ import type { FaceLook, FinishSurface, PropertyValue } from '../elements/model-e
 import type { SideView } from '../quantities/side-view.ts';
 import type { JunctionKind } from '../quantities/wall-junctions.ts';
 import type { Problem } from '../result/result.ts';
+import { nameKey } from '../units/code-key.ts';
 import { type Dimension, dimensionToUnitName } from '../units/dimension.ts';
 import { foldText } from '../units/fold-text.ts';
 
@@ -19,6 +20,8 @@ export interface FormulaName {
   readonly name: string;
   readonly dimension: Dimension;
   readonly source: 'quantity' | 'part' | 'parameter' | 'driver' | 'line' | 'value';
+  /** Quantity of the element that it is nothing but, under another name: a driver that is NetVolume. */
+  readonly quantity?: string;
   /** Figure of a named value. */
   readonly value?: number;
   /** Of a parameter: it reads nothing of the element, so it is the same for all. */
@@ -32,6 +35,8 @@ export interface FormulaScale {
   readonly name: string;
   readonly dimension: Dimension;
   readonly keys: readonly (Dimension | null)[];
+  /** Step of each key in SI: what is begun counts whole; null for none. */
+  readonly steps: readonly (number | null)[];
   readonly find: (keys: readonly (number | string)[]) => number | Problem;
   /** Tells whether two scales give the same. */
   readonly signature: string;
@@ -50,7 +55,7 @@ export class FormulaNames {
     scales: Iterable<FormulaScale> = [],
     private readonly outer: FormulaNames | null = null,
   ) {
-    for (const n of names) this.own.set(joinWords(n.name), n);
+    for (const n of names) this.own.set(nameKey(n.name), n);
     this.scales = outer ? outer.scales : new Map([...scales].map((s) => [foldText(s.name), s]));
   }
 
@@ -60,7 +65,7 @@ export class FormulaNames {
   }
 
   find(name: string): FormulaName | undefined {
-    return this.own.get(joinWords(name)) ?? this.outer?.find(name);
+    return this.own.get(nameKey(name)) ?? this.outer?.find(name);
   }
 
   /** These names with more, which hide earlier ones of the same name. Nothing is copied. */
@@ -86,17 +91,6 @@ export class FormulaNames {
     return all;
   }
 }
-
-/** A name as it is written in a formula: without anything that is neither letter nor digit. @example "Render depth" -> RenderDepth */
-export function writeName(name: string): string {
-  if (/^[\p{L}\p{N}_]*$/u.test(name)) return name;
-  return name
-    .split(/[^\p{L}\p{N}_]+/u)
-    .map((word) => word.slice(0, 1).toUpperCase() + word.slice(1))
-    .join('');
-}
-
-const joinWords = (name: string): string => writeName(name).toLowerCase();
 
 /** The figures one run of a formula reads, and the first thing that went wrong in it. */
 export interface FormulaRun {

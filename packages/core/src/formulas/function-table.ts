@@ -1,5 +1,6 @@
 import type { Result } from '../result/result.ts';
 import { success } from '../result/result.ts';
+import { stepsDown, stepsNear, stepsUp } from '../units/at-limit.ts';
 import {
   type Dimension,
   isCountDimension,
@@ -12,9 +13,6 @@ import { ELEMENT_FUNCTIONS } from './element-functions.ts';
 import { dimensionOf, type FormulaFunction, mismatch, number } from './formula-function.ts';
 import { type CompiledNode, describeFormulaType, type FormulaType } from './formula-types.ts';
 import { SCALE_FUNCTION } from './scale-function.ts';
-
-/** Figures that should be whole but are not quite (2.4 / 0.6) are taken as whole within this. */
-const WHOLE = 1e-9;
 
 function checkSame(name: string) {
   return (args: readonly CompiledNode[]): Result<FormulaType> => {
@@ -31,7 +29,12 @@ function checkSame(name: string) {
   };
 }
 
-function rounding(name: string, usage: string, meaning: string, round: (x: number) => number): FormulaFunction {
+function rounding(
+  name: string,
+  usage: string,
+  meaning: string,
+  steps: (figure: number, step?: number) => number,
+): FormulaFunction {
   return {
     name,
     usage,
@@ -56,11 +59,17 @@ function rounding(name: string, usage: string, meaning: string, round: (x: numbe
     },
     compile: (args) => {
       const value = number(args, 0);
-      if (args.length === 1) return (run) => round(value(run));
+      if (args.length === 1) return (run) => steps(value(run));
       const step = number(args, 1);
       return (run) => {
         const s = step(run);
-        return round(value(run) / s) * s;
+        if (s > 0) return steps(value(run), s) * s;
+        run.problem ??= {
+          code: 'formula-step-not-positive',
+          message: `The step of ${name} is not more than 0.`,
+          remedy: 'Give a step such as 0.1 m.',
+        };
+        return Number.NaN;
       };
     },
   };
@@ -96,18 +105,10 @@ export const FORMULA_FUNCTIONS: readonly FormulaFunction[] = [
     'ceil',
     'ceil(a) or ceil(a, step)',
     'Up to the next whole count, or to the next multiple of the step.',
-    // Adding 0 turns a negative zero into a plain one.
-    (x) => Math.ceil(x - WHOLE) + 0,
+    stepsUp,
   ),
-  rounding('floor', 'floor(a) or floor(a, step)', 'Down to a whole count, or to a multiple of the step.', (x) =>
-    Math.floor(x + WHOLE),
-  ),
-  rounding(
-    'round',
-    'round(a) or round(a, step)',
-    'To the nearest whole count, or multiple of the step.',
-    (x) => Math.sign(x) * Math.round(Math.abs(x) + WHOLE),
-  ),
+  rounding('floor', 'floor(a) or floor(a, step)', 'Down to a whole count, or to a multiple of the step.', stepsDown),
+  rounding('round', 'round(a) or round(a, step)', 'To the nearest whole count, or multiple of the step.', stepsNear),
   {
     name: 'sqrt',
     usage: 'sqrt(a)',
@@ -143,7 +144,7 @@ export const FORMULA_FUNCTIONS: readonly FormulaFunction[] = [
         };
         return Number.NaN;
       }
-      return Math.ceil(number(args, 0)(run) / spacing - WHOLE) + 1;
+      return stepsUp(number(args, 0)(run), spacing) + 1;
     },
   },
   {

@@ -12,7 +12,7 @@ export interface Token extends Span {
 }
 
 const NUMBER = /(?:\d+(?:\.\d*)?|\.\d+)(?:[eE][+-]?\d+)?/y;
-const NAME = /[\p{L}_][\p{L}\p{N}_]*/uy;
+const NAME = /[\p{L}_][\p{L}\p{M}\p{N}_]*/uy;
 const UNIT_WORD = /[a-zA-Z]+[23²³]?|%/y;
 const SYMBOL = /<=|>=|<>|!=|==|[-+*/^(),<>=]/y;
 

@@ -87,9 +87,11 @@ class Parser {
       token.kind === 'name'
         ? token.text.toLowerCase()
         : token.kind === 'symbol'
-          ? (SAME[token.text] ?? token.text)
+          ? Object.hasOwn(SAME, token.text)
+            ? SAME[token.text]!
+            : token.text
           : '';
-    return word in BINDING ? (word as BinaryOperator) : null;
+    return Object.hasOwn(BINDING, word) ? (word as BinaryOperator) : null;
   }
 
   private expression(minimum: number): FormulaNode {

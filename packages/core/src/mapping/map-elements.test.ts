@@ -49,6 +49,21 @@ describe('whole and parts are never both priced in one section', () => {
     expect(
       rowsOf([rule('whole', 'IfcStair')], [{ id: 'p', element: 2, section: 'structure', item: 'Y', driver: 'Count' }]),
     ).toEqual({ rows: { p: [1] }, covered: [1, 0, 0, 0] }));
+  it('of pins on both the first stands, the other is covered by it', () =>
+    expect(
+      rowsOf(
+        [],
+        [
+          { id: 'w', element: 1, section: 'structure', item: 'X', driver: 'Count' },
+          { id: 'p', element: 3, section: 'structure', item: 'Y', driver: 'Count' },
+        ],
+      ),
+    ).toEqual({ rows: { w: [0] }, covered: [0, 0, 1, 0] }));
+  it('a pin does not price what is left out', () => {
+    const without = { ...table, excluded: Uint8Array.of(0, 0, 0, 1) };
+    const pin = { id: 'p', element: 4, section: 'structure', item: 'X', driver: 'Count' };
+    expect(mapElements(without, [], [pin]).mapped).toEqual([]);
+  });
   it('what is left out covers nothing', () =>
     expect(
       rowsOf([rule('out', 'IfcStair', { item: undefined, leaveOut: 'by others' }), rule('flights', 'IfcStairFlight')])

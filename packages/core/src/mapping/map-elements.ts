@@ -83,11 +83,16 @@ export function mapElements(table: ElementTable, rules: readonly PricingRule[], 
     const priced = new Uint8Array(table.count);
     for (const pin of pins) {
       const row = pin.section === section ? rowByKey.get(pin.element) : undefined;
-      if (row !== undefined && !taken[row]) {
-        taken[row] = 1;
-        if (pin.leaveOut === undefined) priced[row] = 1;
-        take(`pin:${pin.id}`, row);
+      if (row === undefined || taken[row] || table.excluded?.[row]) continue;
+      taken[row] = 1;
+      if (pin.leaveOut === undefined) {
+        if (related(row).some((other) => priced[other])) {
+          covered[row] = 1;
+          continue;
+        }
+        priced[row] = 1;
       }
+      take(`pin:${pin.id}`, row);
     }
     for (const rule of ordered) {
       if (rule.section !== section && !(rule.leaveOut !== undefined && !rule.section)) continue;

@@ -6,7 +6,7 @@ import { type ExplainedStep, explainStep } from '../pricing/explain-step.ts';
 import type { ItemRate } from '../pricing/item-rate.ts';
 import type { Amount } from '../pricing/money.ts';
 import type { RateStep } from '../pricing/price-factors.ts';
-import { addWaste, rateAt } from '../pricing/price-lines.ts';
+import { addWaste, type PricedLine, rateAt, toCharged } from '../pricing/price-lines.ts';
 import { explainShare } from '../pricing/shared-lines.ts';
 import type { Problem } from '../result/result.ts';
 import { describeCondition } from '../scopes/condition.ts';
@@ -88,10 +88,13 @@ export function explainElement(plan: Plan, key: number): ExplainedElement | null
         item: line.item?.item ?? null,
         code: line.code,
         quantities: listQuantitiesUsed(traces, part, row),
-        steps: [...traces.map(explainStep), ...(isKnown ? explainShare(line, at) : [])],
+        steps: [
+          ...traces.map(explainStep),
+          ...(isKnown ? [...explainShare(line, at), ...explainStarted(line, at)] : []),
+        ],
         net: isKnown ? line.net[at]! : null,
         wastePercent: line.wastePercent,
-        toBuy: isKnown ? addWaste(line.net[at]!, line.wastePercent) : null,
+        toBuy: isKnown ? toCharged(line.net[at]!, line) : null,
         rate: rateAt(line, at),
         rateFactors: line.item ? listFactors(line.item.rate) : [],
         rateStep: rateTrace ? explainStep(rateTrace) : null,
@@ -111,6 +114,23 @@ export function explainElement(plan: Plan, key: number): ExplainedElement | null
       (part.mapping.covered[row] ? 'Priced with its whole, or by its parts' : null),
     lines,
   };
+}
+
+/** What is charged where a line is charged in started units. None for others. */
+function explainStarted(line: PricedLine, at: number): ExplainedStep[] {
+  const { item, wastePercent } = line;
+  if (!item || item.started === null) return [];
+  const step = `${Number(item.started.toPrecision(6))} ${item.unit.symbol}`;
+  const gross = Number(addWaste(line.net[at]!, wastePercent).toPrecision(6));
+  return [
+    {
+      lead: 'Charged in started units',
+      formula: `each ${step} begun`,
+      figures: `${gross} ${item.unit.symbol} in steps of ${step}`,
+      result: toCharged(line.net[at]!, line) * item.unit.factor,
+      unit: dimensionToUnitName(item.unit.dimension),
+    },
+  ];
 }
 
 function listFactors({ exchange, steps }: ItemRate): RateStep[] {

@@ -1,9 +1,10 @@
 import { LineState } from '../pricing/evaluate-recipe.ts';
 import { type Amount, amountToMinor, apportion } from '../pricing/money.ts';
-import { addWaste, type PricedBlock, type PricedLine, rateAt } from '../pricing/price-lines.ts';
+import { type PricedBlock, type PricedLine, rateAt, toCharged } from '../pricing/price-lines.ts';
 import type { Purchase } from '../pricing/purchases.ts';
 import { type GroupField, type GroupNames, type Labels, NO_LABEL, readGroupLabel, readNames } from './group-labels.ts';
 import type { Plan, PlanPart } from './plan.ts';
+import { findShortfall, nameTotal } from './shortfall.ts';
 import { type KindPart, listKindParts, splitAmount } from './split-by-kind.ts';
 
 /** Identical lines bundled: one item at one rate and waste within a group. */
@@ -82,12 +83,13 @@ function lineKey(block: PricedBlock, line: PricedLine, at: number, { share, kind
 
 /**
  * Groups a plan by fields, outermost first, and bundles identical lines below the last. The shown amounts are shared out
- * from the total downwards, so that every printed column adds up, and the total is the same under every grouping.
+ * from the total downwards, so that every printed column adds up, and the total is the same under every grouping. The label of the
+ * whole says what its total is of.
  */
 export function groupPlan(plan: Plan, by: readonly GroupField[], names: GroupNames, scope: PlanScope = {}): PlanGroup {
   const labels = readNames(names);
   const isByKind = by.includes('kind');
-  const root = fresh('Total');
+  const root = fresh(scope.keys ? 'Total' : nameTotal(findShortfall(plan)));
   visitPlanCells(plan, (part, row, block, line, at) => {
     const key = part.table.keys[row]!;
     if (scope.keys && !scope.keys.has(key)) return;
@@ -132,7 +134,7 @@ export function groupPlan(plan: Plan, by: readonly GroupField[], names: GroupNam
       bundled.elements.add(key);
       if (line.state[at] === LineState.known) {
         bundled.net += line.net[at]!;
-        bundled.toBuy += addWaste(line.net[at]!, line.wastePercent);
+        bundled.toBuy += toCharged(line.net[at]!, line);
       }
       if (isUnknown) {
         bundled.unknown++;

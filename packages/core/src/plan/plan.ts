@@ -1,7 +1,7 @@
 import type { ElementTable } from '../elements/element-table.ts';
 import type { Mapping } from '../mapping/map-elements.ts';
 import { LineState } from '../pricing/evaluate-recipe.ts';
-import type { Amount } from '../pricing/money.ts';
+import { type Amount, amountToMinor, apportion } from '../pricing/money.ts';
 import { type PricedBlock, rateAt } from '../pricing/price-lines.ts';
 import { type Purchase, sumPurchases } from '../pricing/purchases.ts';
 
@@ -28,7 +28,10 @@ export interface Plan {
   readonly parts: readonly PlanPart[];
   readonly total: Amount;
   /** What has to be bought, by item. */
-  readonly purchases: readonly Purchase[];
+  readonly purchases: readonly (Purchase & {
+    /** The shown amount in minor units; those of all purchases add up to the shown total. */
+    readonly minor: number;
+  })[];
   /** Element x line combinations whose amount is unknown. */
   readonly unknownLines: number;
   readonly counts: Readonly<Record<CompletenessState, number>>;
@@ -64,8 +67,8 @@ export function judgeCompleteness(table: ElementTable, mapping: Mapping, blocks:
 /** Joins the parts of a plan and adds up. */
 export function joinPlan(currency: string, minorDigits: number, parts: readonly PlanPart[]): Plan {
   const counts = { unpriced: 0, partly: 0, priced: 0, leftOut: 0 };
-  const purchases = sumPurchases(parts, minorDigits);
-  let total = sumSurplus(purchases);
+  const bought = sumPurchases(parts, minorDigits);
+  let total = sumSurplus(bought);
   let unknownLines = 0;
   for (const part of parts) {
     for (const state of part.completeness) counts[COMPLETENESS_STATES[state]!]++;
@@ -76,11 +79,16 @@ export function joinPlan(currency: string, minorDigits: number, parts: readonly 
       }
     }
   }
+  const minors = apportion(
+    amountToMinor(total),
+    bought.map((p) => p.lines + p.surplusAmount),
+  );
+  const purchases = bought.map((p, i) => ({ ...p, minor: minors[i]! }));
   return { currency, minorDigits, parts, total, purchases, unknownLines, counts };
 }
 
 /** What whole packs cost beyond what the elements need. */
-export function sumSurplus(purchases: readonly Purchase[]): Amount {
+export function sumSurplus(purchases: readonly Pick<Purchase, 'surplusAmount'>[]): Amount {
   return purchases.reduce((sum, p) => sum + p.surplusAmount, 0);
 }
 

@@ -81,7 +81,7 @@ export function checkAssembly(assembly: Assembly, contents: BookContents, quanti
   const base = inside.with(checked.flatMap(({ name, isConstant }) => ({ ...inside.find(name)!, isConstant })));
   const names = base.with(nameResults(assembly, book));
   const lines = assembly.lines.map((line): LineCheck => {
-    const item = line.item === undefined ? undefined : book.items.get(line.item.toLowerCase());
+    const item = line.item === undefined ? undefined : book.items.get(line.item);
     const run = nameRun(line.per, names);
     const own = item ? nameItem(item, run) : run;
     const gives = findUsed(line, book)?.unit ?? null;

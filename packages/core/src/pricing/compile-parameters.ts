@@ -2,6 +2,7 @@ import type { Assembly } from '../book/assembly.ts';
 import { compileFormula } from '../formulas/compile-formula.ts';
 import type { FormulaName, FormulaNames } from '../formulas/formula-types.ts';
 import { failure, type Problem, type Result, success } from '../result/result.ts';
+import { nameKey } from '../units/code-key.ts';
 import { parseUnit, type Unit } from '../units/unit.ts';
 import type { RecipeAssembly } from './recipe.ts';
 
@@ -19,17 +20,53 @@ export function nameParameters({ unit, parameters = [] }: Assembly, outer: Formu
   ]);
 }
 
-/** Compiles parameters in the order of their dependence on each other. Errors: `formula-cycle` with the names in the circle. */
+/**
+ * What a rule sets, by the names of the assembly's own parameters, found however they are written. Errors: `parameter-twice` where two
+ * names are one, `parameter-unknown` for a name that the assembly does not have.
+ */
+function matchOverrides(
+  { code, parameters = [] }: Assembly,
+  overrides: Readonly<Record<string, string>>,
+): Result<Map<string, string>> {
+  const names = new Map<string, string>();
+  for (const { name } of parameters) {
+    const other = names.get(nameKey(name));
+    if (other !== undefined)
+      return failure('parameter-twice', `${code} has the parameters ${other} and ${name}, which are one name.`, {
+        remedy: 'Rename one of them.',
+      });
+    names.set(nameKey(name), name);
+  }
+  const found = new Map<string, string>();
+  for (const [typed, text] of Object.entries(overrides)) {
+    const name = names.get(nameKey(typed));
+    if (name === undefined)
+      return failure('parameter-unknown', `${code} has no parameter "${typed}".`, {
+        remedy: names.size > 0 ? `It has ${[...names.values()].join(', ')}.` : 'It has none: take it out of the rule.',
+      });
+    if (found.has(name))
+      return failure('parameter-twice', `${name} of ${code} is set twice.`, { remedy: 'Take one of them out.' });
+    found.set(name, text);
+  }
+  return success(found);
+}
+
+/**
+ * Compiles parameters in the order of their dependence on each other. Errors: `formula-cycle` with the names in the circle,
+ * `parameter-choice`, `parameter-twice`, `parameter-unknown`.
+ */
 export function compileParameters(
   assembly: Assembly,
   overrides: Readonly<Record<string, string>>,
   base: FormulaNames,
 ): Result<CompiledParameter[]> {
   const wanted = assembly.parameters ?? [];
-  const texts = new Map(wanted.map((p) => [p.name.toLowerCase(), overrides[p.name] ?? p.value]));
+  const set = matchOverrides(assembly, overrides);
+  if (!set.ok) return set;
+  const texts = new Map(wanted.map((p) => [p.name.toLowerCase(), set.value.get(p.name) ?? p.value]));
   const units = new Map<string, Unit>();
   for (const p of wanted) {
-    const chosen = overrides[p.name]?.trim();
+    const chosen = set.value.get(p.name)?.trim();
     if (chosen !== undefined && p.choices && chosen !== p.value && !p.choices.includes(chosen))
       return failure('parameter-choice', `${p.name} of ${assembly.code} is one of ${p.choices.join(', ')}.`, {
         remedy: 'Choose one of them in the rule.',

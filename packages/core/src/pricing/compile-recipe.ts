@@ -3,22 +3,37 @@ import { compileFormula } from '../formulas/compile-formula.ts';
 import type { FormulaNames } from '../formulas/formula-types.ts';
 import type { PricedWith } from '../mapping/pricing-rule.ts';
 import { type Problem, success } from '../result/result.ts';
-import { parseUnit } from '../units/unit.ts';
+import { parseUnit, type Unit } from '../units/unit.ts';
 import { compileParameters } from './compile-parameters.ts';
-import { compileRate, nameItem } from './item-rate.ts';
+import { compileRate, type ItemRate, nameItem } from './item-rate.ts';
 import { checkRun, compileWhen, type ItemLine, nameRun, onlyOuter, writeQuantity } from './line-formulas.ts';
 import { nameResults, orderNamed } from './line-results.ts';
 import { type Book, type BrokenStep, formulaSignature, type RecipeStep } from './recipe.ts';
 import { prepareShared } from './shared-lines.ts';
 
-/** Checks and prepares what a rule or pin prices with. A fault anywhere leaves the rest usable. */
-export function compileRecipe(withWhat: PricedWith, book: Book, quantities: FormulaNames): RecipeStep {
+/** Lines that one rule or pin may come to through all its assemblies. */
+export const MOST_LINES = 2000;
+
+/** A book while a recipe is made of it, with the lines that may still come. */
+interface Building extends Book {
+  readonly budget: { left: number };
+}
+
+/**
+ * Checks and prepares what a rule or pin prices with. A fault anywhere leaves the rest usable; one that comes to more than `MOST_LINES`
+ * lines is refused whole (`assembly-too-long`).
+ */
+export function compileRecipe(withWhat: PricedWith, ofBook: Book, quantities: FormulaNames): RecipeStep {
+  const book: Building = { ...ofBook, budget: { left: MOST_LINES } };
   // A quantity of the model hides a named value of the same name.
   const names = book.names.with(quantities.list());
   const driver = withWhat.driver ?? '';
   if (withWhat.item !== undefined) return compileItem({ item: withWhat.item, quantity: driver }, book, names, []);
-  if (withWhat.assembly !== undefined)
-    return compileAssembly({ code: withWhat.assembly, driver, per: null }, withWhat.parameters ?? {}, book, names, []);
+  if (withWhat.assembly !== undefined) {
+    const code = withWhat.assembly;
+    const step = compileAssembly({ code, driver, per: null }, withWhat.parameters ?? {}, book, names, []);
+    return book.budget.left >= 0 ? step : broken(code, [], tooLong(code));
+  }
   return broken('', [], {
     code: 'rule-without-price',
     message: 'Nothing says what this is priced with.',
@@ -26,18 +41,25 @@ export function compileRecipe(withWhat: PricedWith, book: Book, quantities: Form
   });
 }
 
+const tooLong = (code: string): Problem => ({
+  code: 'assembly-too-long',
+  message: `${code} comes to more than ${MOST_LINES} lines with the assemblies inside it.`,
+  remedy: 'Nest fewer assemblies in one another.',
+});
+
 function broken(code: string, path: readonly string[], problem: Problem): BrokenStep {
   return { kind: 'broken', code, path, problem };
 }
 
 function compileItem(
   line: ItemLine & { readonly item: string },
-  book: Book,
+  book: Building,
   names: FormulaNames,
   path: readonly string[],
   place = 0,
 ): RecipeStep {
-  const item = book.items.get(line.item.toLowerCase());
+  if (--book.budget.left < 0) return broken(line.item, path, tooLong(line.item));
+  const item = book.items.get(line.item);
   if (!item)
     return broken(line.item, path, {
       code: 'item-unknown',
@@ -61,6 +83,7 @@ function compileItem(
   const lineId = [path.at(-1), place, item.code, formulaSignature(quantity.value)].join('|');
   const shared = prepareShared(line.per, lineId, quantity.value, when.value);
   if (!shared.ok) return broken(item.code, path, shared.problem);
+  const rate = compileRate(item, unit.value, onlyOuter(names), book.terms);
   return {
     kind: 'item',
     item,
@@ -68,13 +91,26 @@ function compileItem(
     quantity: quantity.value,
     when: when.value,
     wastePercent: line.wastePercent ?? item.wastePercent ?? 0,
-    rate: compileRate(item, unit.value, onlyOuter(names), book.terms),
+    rate,
+    started: line.per ? null : findStarted(rate, quantity.value.quantity, unit.value),
     lengths,
     piece: piece.value,
     per: toPartRun(line.per),
     shared: shared.value,
     path,
   };
+}
+
+/**
+ * Started units that a line is charged in: the step of a scale that its rate looks its own quantity up in. A step over another figure
+ * moves the look-up only, and a quantity that a formula has rounded is none of the element's any more.
+ */
+function findStarted({ formula }: ItemRate, quantity: string | null, unit: Unit): number | null {
+  if (!formula || quantity === null) return null;
+  const steps = formula.lookups.flatMap(({ scale, by }) =>
+    by.flatMap((name, i) => (name === quantity && scale.steps[i] != null ? [scale.steps[i]! / unit.factor] : [])),
+  );
+  return steps.length > 0 ? Math.max(...steps) : null;
 }
 
 const toPartRun = (run: LineRun | undefined): PartRun | null => (run === undefined || isSharedRun(run) ? null : run);
@@ -90,11 +126,12 @@ interface AssemblyUse {
 function compileAssembly(
   { code, driver: driverText, when: whenText, per }: AssemblyUse,
   overrides: Readonly<Record<string, string>>,
-  book: Book,
+  book: Building,
   outer: FormulaNames,
   path: readonly string[],
 ): RecipeStep {
-  const assembly = book.assemblies.get(code.toLowerCase());
+  if (--book.budget.left < 0) return broken(code, path, tooLong(code));
+  const assembly = book.assemblies.get(code);
   if (!assembly)
     return broken(code, path, {
       code: 'assembly-unknown',
@@ -116,7 +153,9 @@ function compileAssembly(
   if (!driver.ok) return broken(code, path, driver.problem);
   const when = compileWhen(whenText, around);
   if (!when.ok) return broken(code, path, when.problem);
-  const base = onlyOuter(outer).with([{ name: 'Driver', dimension: unit.value.dimension, source: 'driver' }]);
+  const { dimension } = unit.value;
+  const quantity = per === null ? (driver.value.quantity ?? undefined) : undefined;
+  const base = onlyOuter(outer).with([{ name: 'Driver', dimension, source: 'driver', quantity }]);
   const parameters = compileParameters(assembly, overrides, base);
   if (!parameters.ok) return broken(code, path, parameters.problem);
   const names = base.with(parameters.value.map((p) => p.asName)).with(nameResults(assembly, book));
@@ -139,14 +178,14 @@ function compileAssembly(
 function compileLine(
   line: BuildUpLine,
   place: number,
-  book: Book,
+  book: Building,
   names: FormulaNames,
   path: readonly string[],
 ): RecipeStep {
   if (line.assembly === undefined) return compileItem({ ...line, item: line.item ?? '' }, book, names, path, place);
   const misfit = checkRun(line);
   if (misfit) return broken(line.assembly, path, misfit);
-  const nested = book.assemblies.get(line.assembly.toLowerCase());
+  const nested = book.assemblies.get(line.assembly);
   const unit = parseUnit(nested?.unit ?? 'each');
   const text = unit.ok ? writeQuantity(line, nameRun(line.per, names), unit.value) : unit;
   if (!text.ok) return broken(line.assembly, path, text.problem);

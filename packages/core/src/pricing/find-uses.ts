@@ -1,5 +1,5 @@
-import { writeName } from '../formulas/formula-types.ts';
 import type { PricingRule } from '../mapping/pricing-rule.ts';
+import { codeKey, nameKey } from '../units/code-key.ts';
 import { foldText } from '../units/fold-text.ts';
 import type { BookContents } from './recipe.ts';
 
@@ -60,19 +60,19 @@ const toUse = ({ kind, id, label }: Place): Use => ({ kind, id, label });
 
 /** Where an item or assembly is used, by its code. */
 export function findCodeUses(code: string, contents: UsesIn): Use[] {
-  const wanted = code.toLowerCase();
+  const wanted = codeKey(code);
   return listPlaces(contents)
-    .filter((p) => p.items.some((i) => i?.toLowerCase() === wanted))
+    .filter((p) => p.items.some((i) => i !== undefined && i !== null && codeKey(i) === wanted))
     .map(toUse);
 }
 
 /** Where a named value is used in formulas. Texts in quotation marks do not count. */
 export function findValueUses(name: string, contents: UsesIn): Use[] {
-  const wanted = writeName(name).toLowerCase();
+  const wanted = nameKey(name);
   const isIn = (text: string | undefined) =>
-    (text?.replace(/"[^"]*"/g, '').match(/[\p{L}_][\p{L}\p{N}_]*/gu) ?? []).some((w) => w.toLowerCase() === wanted);
+    (text?.replace(/"[^"]*"/g, '').match(/[\p{L}_][\p{L}\p{M}\p{N}_]*/gu) ?? []).some((w) => nameKey(w) === wanted);
   return listPlaces(contents)
-    .filter((p) => p.formulas.some(isIn) && !(p.kind === 'value' && writeName(p.id).toLowerCase() === wanted))
+    .filter((p) => p.formulas.some(isIn) && !(p.kind === 'value' && nameKey(p.id) === wanted))
     .map(toUse);
 }
 

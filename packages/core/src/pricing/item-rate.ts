@@ -86,13 +86,16 @@ function compilePlainRate(item: CostItem, unit: Unit, names: FormulaNames, curre
   if (pack !== undefined && packPrice !== undefined) {
     const price = parseRate(packPrice);
     if (!price.ok) return unusable(price.problem);
+    if (price.value < 0) return unusable(negative(item));
     return pack > 0 ? { value: price.value / pack, formula: null, problem: null } : unusable(noPack(item));
   }
   const { lengths, lengthPrices } = item.soldAs ?? {};
   if (lengths !== undefined && lengthPrices !== undefined) {
     const longest = Math.max(...lengths);
     const price = parseRate(lengthPrices[lengths.indexOf(longest)] ?? '');
-    return price.ok ? { value: price.value / longest, formula: null, problem: null } : unusable(price.problem);
+    if (!price.ok) return unusable(price.problem);
+    if (lengthPrices.some((p) => Number(p) < 0)) return unusable(negative(item));
+    return { value: price.value / longest, formula: null, problem: null };
   }
   if (item.rate === null)
     return unusable({
@@ -101,8 +104,17 @@ function compilePlainRate(item: CostItem, unit: Unit, names: FormulaNames, curre
       remedy: 'Give it a rate in the book.',
     });
   const rate = parseRate(item.rate);
-  return rate.ok ? { value: rate.value, formula: null, problem: null } : unusable(rate.problem);
+  if (!rate.ok) return unusable(rate.problem);
+  return rate.value < 0 && !item.isDeduction
+    ? unusable(negative(item))
+    : { value: rate.value, formula: null, problem: null };
 }
+
+export const negative = ({ code }: CostItem): Problem => ({
+  code: 'rate-negative',
+  message: `The rate of ${code} is less than nothing.`,
+  remedy: 'Correct it, or say that the item is a deduction.',
+});
 
 const noPack = ({ code }: CostItem): Problem => ({
   code: 'pack-size-zero',
@@ -136,11 +148,5 @@ function compileRateFormula(
     formula.value.evaluate({ values: [], property: () => undefined, problem: null }) as number,
     unit,
   );
-  return value < 0
-    ? unusable({
-        code: 'rate-negative',
-        message: `The rate of ${item.code} is less than nothing.`,
-        remedy: 'Correct it.',
-      })
-    : { value, formula: formula.value, problem: null };
+  return value < 0 && !item.isDeduction ? unusable(negative(item)) : { value, formula: formula.value, problem: null };
 }

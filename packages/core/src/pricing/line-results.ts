@@ -1,7 +1,8 @@
 import { type Assembly, isSharedRun } from '../book/assembly.ts';
 import type { CompiledFormula } from '../formulas/compile-formula.ts';
-import { type FormulaName, writeName } from '../formulas/formula-types.ts';
+import type { FormulaName } from '../formulas/formula-types.ts';
 import { failure, type Problem, type Result, success } from '../result/result.ts';
+import { nameKey } from '../units/code-key.ts';
 import { parseUnit } from '../units/unit.ts';
 import { type Book, findUsed, type RecipeStep } from './recipe.ts';
 
@@ -10,8 +11,6 @@ const SHARED: Problem = {
   message: 'that line runs once for a room or the project, other lines for single elements.',
   remedy: 'Let that line run per element.',
 };
-
-const joined = (name: string) => writeName(name).toLowerCase();
 
 /** Names under which the lines of an assembly can be used by others: the net quantity of an item, the driver of an assembly. */
 export function nameResults({ lines }: Assembly, book: Book): FormulaName[] {
@@ -31,23 +30,23 @@ export function nameResults({ lines }: Assembly, book: Book): FormulaName[] {
  */
 export function orderNamed({ code, lines, parameters = [] }: Assembly, steps: readonly RecipeStep[]): Result<number[]> {
   const places = new Map<string, number>();
-  const taken = new Set(['driver', ...parameters.map((p) => joined(p.name))]);
+  const taken = new Set(['driver', ...parameters.map((p) => nameKey(p.name))]);
   for (const [i, { name }] of lines.entries()) {
     if (name === undefined) continue;
-    if (taken.has(joined(name)))
+    if (taken.has(nameKey(name)))
       return failure('line-name-twice', `A line of ${code} is called ${name}, as a parameter or the driver is.`, {
         remedy: 'Give the line another name.',
       });
-    if (places.has(joined(name)))
+    if (places.has(nameKey(name)))
       return failure('line-name-twice', `Two lines of ${code} are called ${name}.`, { remedy: 'Rename one of them.' });
-    places.set(joined(name), i);
+    places.set(nameKey(name), i);
   }
   const done: number[] = [];
   const visit = (i: number, trail: readonly number[]): readonly number[] | null => {
     if (done.includes(i)) return null;
     if (trail.includes(i)) return [...trail.slice(trail.indexOf(i)), i];
     for (const slot of listFormulas(steps[i]!).flatMap((f) => f.slots)) {
-      const next = slot.source === 'line' ? places.get(joined(slot.name)) : undefined;
+      const next = slot.source === 'line' ? places.get(nameKey(slot.name)) : undefined;
       const circle = next === undefined ? null : visit(next, [...trail, i]);
       if (circle) return circle;
     }

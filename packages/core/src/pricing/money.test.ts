@@ -3,6 +3,18 @@ import { amountToMinor, apportion, currencyToMinorDigits, minorToDecimal, parseR
 
 const amounts = fc.array(fc.integer({ min: -1e11, max: 1e12 }), { minLength: 1, maxLength: 40 });
 
+describe('the minor unit of a currency', () => {
+  it.each([
+    ['EUR', 2],
+    ['JPY', 0],
+    ['UGX', 0],
+    ['KWD', 3],
+    ['LYD', 3],
+    ['CLF', 4],
+    ['IDR', 2],
+  ])('%s has %d digits', (currency, digits) => expect(currencyToMinorDigits(currency)).toBe(digits));
+});
+
 describe('money', () => {
   it('quantises once: 3.333 at 12.50 is 41.6625', () => {
     expect(quantizeAmount(3.333, 12.5, 2)).toBe(41_662_500);

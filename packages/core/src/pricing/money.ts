@@ -1,3 +1,4 @@
+import { data as currencies } from 'currency-codes';
 import { failure, type Result, success } from '../result/result.ts';
 
 /**
@@ -9,22 +10,11 @@ export type Amount = number & { readonly __unit?: 'minor/10000' };
 /** Parts of a minor unit that an amount is counted in. */
 export const AMOUNT_SCALE = 10_000;
 
-/** Decimals of a currency's minor unit (ISO 4217); 2 for those not listed. */
-const MINOR_DIGITS: Record<string, number> = {
-  JPY: 0,
-  KRW: 0,
-  ISK: 0,
-  CLP: 0,
-  VND: 0,
-  BHD: 3,
-  KWD: 3,
-  JOD: 3,
-  OMR: 3,
-  TND: 3,
-};
+const DIGITS = new Map(currencies.map(({ code, digits }) => [code, digits]));
 
+/** Decimals of a currency's minor unit, from the list of ISO 4217; 2 for a code that is not on it. @example 0 for JPY, 3 for IQD */
 export function currencyToMinorDigits(currency: string): number {
-  return MINOR_DIGITS[currency.toUpperCase()] ?? 2;
+  return DIGITS.get(currency.toUpperCase()) ?? 2;
 }
 
 /** Half away from zero; adding 0 turns a negative zero into a plain one. */

@@ -1,5 +1,5 @@
 import type { Problem } from '../result/result.ts';
-import { rateToUnit } from './item-rate.ts';
+import { negative, rateToUnit } from './item-rate.ts';
 import type { RecipeItem } from './recipe.ts';
 import type { Frame, RowReader } from './row-reader.ts';
 import { type LengthsTaken, takeFromLengths } from './sold-lengths.ts';
@@ -53,8 +53,11 @@ export function cutNet(step: RecipeItem, net: number, piece: number | null = nul
       remedy: 'Check the formula.',
     };
   if (lengths.length === 0) return { net, ...UNCUT };
-  if (piece === null) return { net, ...takeFromLengths(net, lengths.at(-1)!, lengths) };
-  if (piece > 0) return { net, ...takeFromLengths(net, piece, lengths) };
+  const { factor } = step.unit;
+  // A run is cut from what is bought for all runs together; only its joints are its own.
+  if (piece === null)
+    return { net, counts: lengths.map(() => 0), splices: takeFromLengths(net, net, lengths, factor).splices };
+  if (piece > 0) return { net, ...takeFromLengths(net, piece, lengths, factor) };
   return {
     code: 'piece-not-positive',
     message: `"${step.piece!.text}" gives ${piece} ${item.unit} for the length of a piece.`,
@@ -67,6 +70,5 @@ export function findRate({ rate, unit, item }: RecipeItem, reader: RowReader): n
   const found = reader.run(rate.formula!, null);
   if (!found.ok) return found.problem;
   const value = rateToUnit(found.value as number, unit);
-  if (value >= 0) return value;
-  return { code: 'rate-negative', message: `The rate of ${item.code} is less than nothing.`, remedy: 'Correct it.' };
+  return value >= 0 || item.isDeduction ? value : negative(item);
 }

@@ -1,5 +1,6 @@
 import type { MappedRows } from '../mapping/map-elements.ts';
 import type { Problem } from '../result/result.ts';
+import { stepsUp } from '../units/at-limit.ts';
 import { type EvaluatedLine, LineState } from './evaluate-recipe.ts';
 import { factorOf } from './item-rate.ts';
 import { type Amount, quantizeAmount } from './money.ts';
@@ -34,6 +35,13 @@ export function addWaste(net: number, wastePercent: number): number {
   return net * (1 + wastePercent / 100);
 }
 
+/** What is charged of a net quantity: waste on top, and where it is charged in started units, those. */
+export function toCharged(net: number, { item, wastePercent }: Pick<PricedLine, 'item' | 'wastePercent'>): number {
+  const gross = addWaste(net, wastePercent);
+  const started = item?.started ?? null;
+  return started === null ? gross : stepsUp(gross, started, item!.unit.factor) * started;
+}
+
 /** Rate per unit that holds for the element at a position of the block; null if there is none. */
 export function rateAt({ rate, rates, factor }: PricedLine, at: number): number | null {
   if (!rates) return rate;
@@ -56,7 +64,7 @@ export function priceLine(line: EvaluatedLine, minorDigits: number): PricedLine 
   for (let at = 0; at < amounts.length; at++) {
     const value = line.rates ? line.rates[at]! * factor : rate;
     if (state[at] === LineState.known && value !== null) {
-      const amount = quantizeAmount(addWaste(line.net[at]!, wastePercent), value, minorDigits);
+      const amount = quantizeAmount(toCharged(line.net[at]!, { item, wastePercent }), value, minorDigits);
       if (amount === null) {
         state[at] = LineState.problem;
         problems.set(at, {

@@ -1,11 +1,13 @@
 import type { CostItem } from '../book/cost-item.ts';
 import { readText } from '../elements/columns.ts';
 import type { ElementTable } from '../elements/element-table.ts';
+import { stepsUp } from '../units/at-limit.ts';
 import { LineState } from './evaluate-recipe.ts';
 import { type Amount, quantizeAmount } from './money.ts';
 import type { KindShares } from './price-factors.ts';
-import { addWaste, type PricedBlock, type PricedLine, rateAt } from './price-lines.ts';
+import { addWaste, type PricedBlock, type PricedLine, rateAt, toCharged } from './price-lines.ts';
 import type { RecipeItem } from './recipe.ts';
+import { takeFromLengths } from './sold-lengths.ts';
 
 /** Elements with the blocks that price them. */
 export interface PricedElements {
@@ -43,9 +45,15 @@ interface Sum {
   readonly storey: string | null;
   /** What prices of the book are multiplied by. */
   readonly factor: number;
+  /** SI of one of the item's unit. */
+  readonly unitFactor: number;
   readonly shares: KindShares;
   net: number;
   gross: number;
+  /** Net and waste, in started units where it is charged so. */
+  charged: number;
+  /** Of it: runs that are cut anywhere from sold lengths. */
+  run: number;
   lines: number;
   unknown: number;
   splices: number;
@@ -56,9 +64,6 @@ interface Sum {
   rate: number | null;
   isOneRate: boolean;
 }
-
-/** Figures that should be whole but are not quite are taken as whole within this. */
-const WHOLE = 1e-9;
 
 /**
  * What has to be bought, by item: rounding up to whole packs is done on the sum, never per element. What the surplus costs is apart,
@@ -73,7 +78,7 @@ export function sumPurchases(parts: Iterable<PricedElements>, minorDigits: numbe
         if (!line.item) continue;
         const { item } = line.item;
         const sumOf = (storey: string | null): Sum => {
-          const key = `${item.code.toLowerCase()}|${storey ?? ''}`;
+          const key = `${item.code}|${storey ?? ''}`;
           const sum = sums.get(key) ?? startSum(line, line.item!, storey);
           sums.set(key, sum);
           return sum;
@@ -96,9 +101,9 @@ export function sumPurchases(parts: Iterable<PricedElements>, minorDigits: numbe
   return [...sums.values()].map((sum) => finish(sum, minorDigits));
 }
 
-function startSum({ factor }: PricedLine, { item, lengths, rate }: RecipeItem, storey: string | null): Sum {
+function startSum({ factor }: PricedLine, { item, unit, lengths, rate }: RecipeItem, storey: string | null): Sum {
   return {
-    item, storey, factor, shares: rate.shares, net: 0, gross: 0, lines: 0, unknown: 0, splices: 0, lengths, pieces: new Float64Array(lengths.length), rate: null, isOneRate: true,
+    item, storey, factor, unitFactor: unit.factor, shares: rate.shares, net: 0, gross: 0, charged: 0, run: 0, lines: 0, unknown: 0, splices: 0, lengths, pieces: new Float64Array(lengths.length), rate: null, isOneRate: true,
   }; // biome-ignore format: one start
 }
 
@@ -109,7 +114,9 @@ function addCell(sum: Sum, line: PricedLine, at: number): void {
   const share = addWaste(1, line.wastePercent);
   sum.net += line.net[at]!;
   sum.gross += addWaste(line.net[at]!, line.wastePercent);
+  sum.charged += toCharged(line.net[at]!, line);
   sum.lines += line.amounts[at]!;
+  if (line.item!.lengths.length > 0 && line.item!.piece === null) sum.run += addWaste(line.net[at]!, line.wastePercent);
   for (let i = 0; i < sum.pieces.length; i++) sum.pieces[i]! += (line.cut?.pieces[i]?.[at] ?? 0) * share;
   sum.splices += line.cut?.splices[at] ?? 0;
   if (rate === null) return;
@@ -120,12 +127,15 @@ function addCell(sum: Sum, line: PricedLine, at: number): void {
 function finish(sum: Sum, minorDigits: number): Purchase {
   const { item, storey, net, gross, unknown, splices } = sum;
   const sold = item.soldAs;
-  const whole = (count: number) => Math.ceil(count - WHOLE * Math.max(1, count));
-  const lengths = [...sum.pieces].flatMap((count, i) =>
-    whole(count) > 0 ? [{ length: sum.lengths[i]!, pieces: whole(count) }] : [],
-  );
+  const { run, unitFactor } = sum;
+  // Runs are cut from the fewest of the longest, and the shortest that covers the rest of all of them together.
+  const ofRuns = run > 0 ? takeFromLengths(run, run, sum.lengths, unitFactor).counts : sum.lengths.map(() => 0);
+  const lengths = [...sum.pieces].flatMap((count, i) => {
+    const pieces = stepsUp(count) + stepsUp(ofRuns[i]!);
+    return pieces > 0 ? [{ length: sum.lengths[i]!, pieces }] : [];
+  });
   const packs = sold?.pack
-    ? whole(gross / sold.pack)
+    ? stepsUp(gross, sold.pack, unitFactor)
     : sold?.lengths
       ? lengths.reduce((n, l) => n + l.pieces, 0)
       : null;
@@ -133,7 +143,7 @@ function finish(sum: Sum, minorDigits: number): Purchase {
     ? packs! * sold.pack
     : sold?.lengths
       ? lengths.reduce((m, l) => m + l.length * l.pieces, 0)
-      : gross;
+      : sum.charged;
   const surplus = Math.max(0, toBuy - gross);
   return {
     item, storey, net, waste: gross - net, toBuy, packs, lengths, surplus, splices, lines: sum.lines, unknown, shares: sum.shares,

@@ -7,6 +7,7 @@ import { type FormulaName, FormulaNames } from '../formulas/formula-types.ts';
 import { QUANTITY_DEFINITIONS } from '../quantities/quantity-names.ts';
 import type { Problem } from '../result/result.ts';
 import type { SiUnit } from '../units/branded.ts';
+import { ByCode, codeKey } from '../units/code-key.ts';
 import { siUnitToDimension } from '../units/si-units.ts';
 import type { Unit } from '../units/unit.ts';
 import { type ItemRate, isRateByElement, type RateTerms } from './item-rate.ts';
@@ -20,11 +21,11 @@ export interface BookContents extends RateTerms {
   readonly scales?: readonly Scale[];
 }
 
-/** A book ready for use. Items and assemblies by code, found in any case; named values and scales as formulas see them. */
+/** A book ready for use. Items and assemblies by code, as written or else in any case; named values and scales as formulas see them. */
 export interface Book {
   readonly terms: RateTerms;
-  readonly items: ReadonlyMap<string, CostItem>;
-  readonly assemblies: ReadonlyMap<string, Assembly>;
+  readonly items: ByCode<CostItem>;
+  readonly assemblies: ByCode<Assembly>;
   readonly names: FormulaNames;
 }
 
@@ -32,15 +33,15 @@ export function buildBook({ items, assemblies, values = [], scales = [], ...term
   const looked = compileScales(scales);
   return {
     terms,
-    items: new Map(items.map((i) => [i.code.toLowerCase(), i])),
-    assemblies: new Map(assemblies.map((a) => [a.code.toLowerCase(), a])),
+    items: new ByCode(items),
+    assemblies: new ByCode(assemblies),
     names: new FormulaNames(compileValues(values, looked), looked),
   };
 }
 
 /** The book with the draft of an assembly in place of the kept one. */
 export function buildBookWith(draft: Assembly, contents: BookContents): Book {
-  const others = contents.assemblies.filter((a) => a.code.toLowerCase() !== draft.code.toLowerCase());
+  const others = contents.assemblies.filter((a) => codeKey(a.code) !== codeKey(draft.code));
   return buildBook({ ...contents, assemblies: [...others, draft] });
 }
 
@@ -49,7 +50,7 @@ export function findUsed(
   { item, assembly }: Pick<BuildUpLine, 'item' | 'assembly'>,
   { items, assemblies }: Book,
 ): CostItem | Assembly | undefined {
-  return item === undefined ? assemblies.get(assembly?.toLowerCase() ?? '') : items.get(item.toLowerCase());
+  return item === undefined ? assemblies.get(assembly ?? '') : items.get(item);
 }
 
 /** What is priced at the end of a path through assemblies: one item with its checked formula. */
@@ -61,6 +62,8 @@ export interface RecipeItem {
   readonly when: CompiledFormula | null;
   readonly wastePercent: number;
   readonly rate: ItemRate;
+  /** Where the rate goes by this line's own quantity in started units: how many of the item's unit one is; else null. */
+  readonly started: number | null;
   /** Lengths the item is sold in, in its unit, rising; none if it is sold otherwise. */
   readonly lengths: readonly number[];
   /** Length of one piece; null for a run that is cut anywhere. */
@@ -108,9 +111,9 @@ export function listQuantityNames(extra: Iterable<{ name: string; unit: SiUnit }
 }
 
 /** Everything that decides what a formula gives beside the element: its text, the named values and the scales it uses. */
-export function formulaSignature({ text, slots, scales }: CompiledFormula): string {
+export function formulaSignature({ text, slots, lookups }: CompiledFormula): string {
   const values = slots.flatMap((s) => (s.value === undefined ? [] : [`${s.name}=${s.value}`]));
-  return [text, ...values, ...scales.map((s) => s.signature)].join('~');
+  return [text, ...values, ...lookups.map((l) => l.scale.signature)].join('~');
 }
 
 /**

@@ -113,8 +113,15 @@ describe('lines that run once for the project', () => {
   it('are bought in lengths like others', () => {
     const items = [...ITEMS, sampleItem('RAIL', 'm', '2.00', { soldAs: { lengths: [3, 4] } })];
     const made = plan([{ item: 'RAIL', per: 'project', quantity: 'Driver / 2 m' }], [THREE()], { items });
-    // 10 m cut anywhere from 4 m: 2.5 pieces, 3 are bought.
-    expect(made.purchases[0]).toMatchObject({ packs: 3, toBuy: 12 });
+    // 10 m cut anywhere: two of 4 m, and 3 m covers the rest of 2 m.
+    expect(made.purchases[0]).toMatchObject({
+      packs: 3,
+      toBuy: 11,
+      lengths: [
+        { length: 3, pieces: 1 },
+        { length: 4, pieces: 2 },
+      ],
+    });
   });
   it('explain the run and the share', () => {
     const { steps } = explainElement(plan(LORRIES, [THREE()]), 2)!.lines[0]!;

@@ -7,7 +7,7 @@ import { compileRecipe } from './compile-recipe.ts';
 import { evaluateRecipe, LineState, listRecipeLeaves, traceLeaf } from './evaluate-recipe.ts';
 import { type ExplainedStep, explainStep } from './explain-step.ts';
 import { type Amount, currencyToMinorDigits } from './money.ts';
-import { addWaste, priceLine, rateAt } from './price-lines.ts';
+import { priceLine, rateAt, toCharged } from './price-lines.ts';
 import { type BookContents, buildBookWith, listQuantityNames } from './recipe.ts';
 import { explainShare, settleSharedLines } from './shared-lines.ts';
 
@@ -62,7 +62,7 @@ export function tryAssembly(
       isShared: Boolean(line.item?.shared),
       net: isKnown ? line.net[0]! : null,
       wastePercent: line.wastePercent,
-      toBuy: isKnown ? addWaste(line.net[0]!, line.wastePercent) : null,
+      toBuy: isKnown ? toCharged(line.net[0]!, line) : null,
       rate,
       amount: isKnown && rate !== null ? line.amounts[0]! : null,
       steps: isKnown ? [...traceLeaf(recipe, table, row, i).map(explainStep), ...explainShare(line, 0)] : [],

@@ -24,7 +24,7 @@ export function planToTable(root: PlanGroup, groupHeadings: readonly string[], m
   visit(root, []);
   const width = groupHeadings.length + LINE_COLUMNS.length;
   const total: (string | number | null)[] = new Array(width).fill(null);
-  total[0] = root.unknown > 0 ? `Total, incomplete: ${root.unknown} amounts unknown` : 'Total';
+  total[0] = root.label;
   total[groupHeadings.length + AMOUNT_AT] = minorToMajor(root.minor, minorDigits);
   rows.push(total);
   return { columns: [...groupHeadings, ...LINE_COLUMNS], rows };

@@ -3,7 +3,9 @@ import type { TextColumn, TextListColumn } from '../elements/columns.ts';
 import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
 import type { ElementTable, PropertyColumn } from '../elements/element-table.ts';
 import { FINISH_SURFACES, type PropertyValue } from '../elements/model-element.ts';
+import { exceeds, isAt, reaches } from '../units/at-limit.ts';
 import { foldText } from '../units/fold-text.ts';
+import { readFileNumber } from '../units/typed-number.ts';
 import type { Condition, FieldCondition } from './condition.ts';
 import { compileTextMatcher } from './text-matcher.ts';
 
@@ -140,13 +142,15 @@ function textTest({ op, value, values, min, max }: FieldCondition): (text: strin
     return (text) => matchers.some((match) => match(foldText(text)));
   }
   if (op === 'range') {
-    return (text) => text.trim() !== '' && isWithin(Number(text.replace(',', '.')), min, max);
+    return (text) => isWithin(readFileNumber(text), min, max);
   }
   return () => true;
 }
 
 function isWithin(value: number, min?: number, max?: number): boolean {
-  return Number.isFinite(value) && (min === undefined || value >= min) && (max === undefined || value <= max);
+  return (
+    Number.isFinite(value) && (min === undefined || reaches(value, min)) && (max === undefined || !exceeds(value, max))
+  );
 }
 
 function maskText(column: TextColumn, condition: FieldCondition, test = textTest(condition)): RowMask {
@@ -180,7 +184,7 @@ function propertyTest(condition: FieldCondition): (value: PropertyValue) => bool
   return (actual) => {
     if (op === 'range') return isWithin(typeof actual === 'number' ? actual : Number(actual), min, max);
     if (op === 'is' || op === 'oneOf') {
-      if (typeof actual === 'number') return wanted.some((w) => Number(w) === actual);
+      if (typeof actual === 'number') return wanted.some((w) => isAt(actual, Number(w)));
       if (typeof actual === 'boolean') return wanted.some((w) => isSameTruth(w, actual));
     }
     return text(String(actual));
@@ -215,7 +219,7 @@ function maskQuantity(table: ElementTable, { of = '', op, value, min, max }: Fie
     if (Number.isNaN(figure)) mask[row] = op === 'missing' ? 1 : 0;
     else if (op === 'present') mask[row] = 1;
     else if (op === 'range') mask[row] = isWithin(figure, min, max) ? 1 : 0;
-    else if (op === 'is') mask[row] = Math.abs(figure - Number(value)) <= 1e-6 * Math.max(1, Math.abs(figure)) ? 1 : 0;
+    else if (op === 'is') mask[row] = isAt(figure, Number(value)) ? 1 : 0;
   }
   return mask;
 }

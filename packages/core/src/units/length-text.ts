@@ -1,4 +1,5 @@
 import { failure, type Result, success } from '../result/result.ts';
+import { readTypedNumber } from './typed-number.ts';
 import { parseUnit } from './unit.ts';
 
 const METRES_PER_INCH = 0.0254;
@@ -7,11 +8,11 @@ const FEET = new RegExp(
   String.raw`^(-)?\s*(?:(\d+(?:[.,]\d+)?)\s*(?:'|ft|feet))?\s*-?\s*(?:(\d+(?:[.,]\d+)?)?\s*${FRACTION}?\s*(?:"|''|in|inch(?:es)?))?$`,
   'i',
 );
-const PLAIN = /^(-?\d+(?:[.,]\d+)?)\s*([a-z]+)?$/i;
+const PLAIN = /^(-?\d(?:[\d.,' ]*\d)?)\s*([a-z]+)?$/i;
 
 /**
  * Reads a length as builders write it: `2.4 m`, `240 cm`, `2,4`, `7' 10 1/2"`, `7ft 6in`. Without a unit it is in `assumed`.
- * Returns metres. Errors: `length-unreadable`.
+ * Returns metres. Errors: `length-unreadable`, `number-ambiguous`.
  * @example readLength(`7' 10 1/2"`) // 2.4003
  */
 export function readLength(text: string, assumed: 'm' | 'mm' | 'ft' | 'in' = 'm'): Result<number> {
@@ -19,8 +20,10 @@ export function readLength(text: string, assumed: 'm' | 'mm' | 'ft' | 'in' = 'm'
   const plain = PLAIN.exec(trimmed);
   if (plain) {
     const unit = parseUnit(plain[2]?.toLowerCase() ?? assumed);
-    if (unit.ok && unit.value.dimension.length === 1 && Object.keys(unit.value.dimension).length === 1)
-      return success(Number(plain[1]!.replace(',', '.')) * unit.value.factor);
+    if (unit.ok && unit.value.dimension.length === 1 && Object.keys(unit.value.dimension).length === 1) {
+      const figure = readTypedNumber(plain[1]!);
+      return figure.ok ? success(figure.value * unit.value.factor) : figure;
+    }
   }
   const feet = FEET.exec(trimmed);
   if (feet && (feet[2] !== undefined || feet[3] !== undefined || feet[4] !== undefined)) {

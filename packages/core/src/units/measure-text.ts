@@ -2,9 +2,10 @@ import type { SiUnit } from './branded.ts';
 import { isSameDimension } from './dimension.ts';
 import { readLength } from './length-text.ts';
 import { siUnitToDimension } from './si-units.ts';
+import { readTypedNumber } from './typed-number.ts';
 import { findSimpleUnit } from './unit.ts';
 
-const FIGURE_AND_UNIT = /^(-?\d+(?:[.,]\d+)?)\s*([a-z]+[23²³]?)$/i;
+const FIGURE_AND_UNIT = /^(-?\d(?:[\d.,' ]*\d)?)\s*([a-z]+[23²³]?)$/i;
 const CARRIED: readonly SiUnit[] = ['m', 'm2', 'm3', 'kg', 'each', 'h'];
 
 /**
@@ -17,7 +18,10 @@ export function readMeasure(text: string): { readonly value: number; readonly un
   const match = FIGURE_AND_UNIT.exec(trimmed);
   const unit = match && findSimpleUnit(match[2]!);
   const carried = unit && CARRIED.find((si) => isSameDimension(siUnitToDimension(si), unit.dimension));
-  if (carried) return { value: Number(match[1]!.replace(',', '.')) * unit.factor, unit: carried };
+  if (carried) {
+    const figure = readTypedNumber(match[1]!);
+    return figure.ok ? { value: figure.value * unit.factor, unit: carried } : null;
+  }
   if (!/\d\s*(?:['"’′”″]|ft|in)/i.test(trimmed)) return null;
   const length = readLength(trimmed);
   return length.ok ? { value: length.value, unit: 'm' } : null;

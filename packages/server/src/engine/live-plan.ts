@@ -10,6 +10,7 @@ import {
   type ElementTable,
   explainElement,
   type Finding,
+  findShortfall,
   groupPlan,
   listGroupElements,
   type MeshOfRow,
@@ -121,13 +122,12 @@ export class LivePlan implements PlanQueries {
   explain: PlanQueries['explain'] = (key) => explainElement(this.now.plan, key);
 
   purchases: PlanQueries['purchases'] = () =>
-    this.now.plan.purchases.map(({ item, lines, surplusAmount, ...figures }) => ({
+    this.now.plan.purchases.map(({ item, lines: _, surplusAmount: __, ...figures }) => ({
       code: item.code,
       description: item.description,
       supplier: item.supplier ?? null,
       unit: item.unit,
       ...figures,
-      minor: amountToMinor(lines + surplusAmount),
     }));
 
   digits: PlanQueries['digits'] = () => this.now.plan.minorDigits;
@@ -272,5 +272,6 @@ function summarize(plan: Plan): PlanSummaryDto {
     for (const { rule, rows } of mapping.mapped) if (rule) priced[rule.id] = (priced[rule.id] ?? 0) + rows.length;
   }
   const { currency, minorDigits, unknownLines, counts } = plan;
-  return { currency, minorDigits, total: amountToMinor(plan.total), unknownLines, counts, caught, priced };
+  const shortfall = findShortfall(plan);
+  return { currency, minorDigits, total: amountToMinor(plan.total), unknownLines, counts, shortfall, caught, priced };
 }

@@ -1,9 +1,18 @@
-import { type CostItem, compileRate, type EntryDiff, type FormulaNames, type ItemRate, parseUnit } from '@tally/core';
-import { readFigure } from '../ui/format.ts';
+import {
+  type CostItem,
+  compileRate,
+  type EntryDiff,
+  type FormulaNames,
+  type ItemRate,
+  parseUnit,
+  writeTypedNumber,
+} from '@tally/core';
+import { askFigure, readFigure } from '../ui/format.ts';
 
 /** Rate of an item as it is typed: a figure or a formula. */
 export const rateText = ({ rate, rateFormula, currency }: CostItem): string =>
-  rateFormula ?? (rate === null ? '' : currency === undefined ? rate : `${rate} ${currency}`);
+  rateFormula ??
+  (rate === null ? '' : currency === undefined ? writeTypedNumber(rate) : `${writeTypedNumber(rate)} ${currency}`);
 
 /** A figure with a currency behind it. */
 const WITH_CURRENCY = /^(.*\d)\s*([A-Z]{3})$/;
@@ -28,8 +37,14 @@ export function changeRate(
 ): { cause: string; diff: Partial<EntryDiff> } | string {
   const typed = text.trim();
   const [, amount, code] = WITH_CURRENCY.exec(typed) ?? [];
+  const unclear = askFigure(amount ?? typed);
+  if (unclear) return unclear;
   const figure = typed === '' ? null : readFigure(amount ?? typed);
-  if (figure !== null && (figure < 0 || figure > 1e9)) return 'A rate lies between 0 and 1,000,000,000.';
+  if (figure !== null && Math.abs(figure) > 1e9) return 'A rate lies between 0 and 1,000,000,000.';
+  if (figure !== null && (item.isDeduction ? figure > 0 : figure < 0))
+    return item.isDeduction
+      ? 'The rate of a deduction is not above 0.'
+      : 'A rate is not below 0. Say first that the item is a deduction.';
   const { packPrice, lengthPrices } = item.soldAs ?? {};
   if (packPrice !== undefined || lengthPrices !== undefined)
     return `The rate follows from the price of ${packPrice === undefined ? 'the lengths' : 'the pack'}; change what it is sold in.`;

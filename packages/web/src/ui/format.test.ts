@@ -27,6 +27,7 @@ describe('figures on screen', () => {
     ['-3', -3],
     ['', null],
     ['12.50 EUR', null],
-    ['1,200.50', null],
+    ['1,200.50', 1200.5],
+    ['1,200', null],
   ])('reads %s', (text, value) => expect(readFigure(text)).toBe(value));
 });

@@ -1,4 +1,4 @@
-import { type PropertyValue, showFeetInches } from '@tally/core';
+import { type PropertyValue, readTypedNumber, showFeetInches } from '@tally/core';
 
 const LOCALE = typeof navigator === 'undefined' ? 'en' : navigator.language;
 const formats = new Map<string, Intl.NumberFormat>();
@@ -70,11 +70,16 @@ export function showUnit(unit: string): string {
   return unit.replace(/(m|mm|cm|ft|in|yd)2/g, '$1²').replace(/(m|mm|cm|ft|in|yd)3/g, '$1³');
 }
 
-/** Reads a figure typed with a decimal point or comma; null if it is none. */
+/** Reads a typed figure; null if it is none, or could be one of two. */
 export function readFigure(text: string): number | null {
-  const trimmed = text.trim().replace(/\s/g, '');
-  const plain = /^-?\d+,\d+$/.test(trimmed) ? trimmed.replace(',', '.') : trimmed;
-  return /^-?\d+(\.\d+)?$/.test(plain) ? Number(plain) : null;
+  const read = readTypedNumber(text);
+  return read.ok ? read.value : null;
+}
+
+/** What is asked back where a typed figure could be one of two; null where it is clear. */
+export function askFigure(text: string): string | null {
+  const read = readTypedNumber(text);
+  return read.ok || read.problem.code !== 'number-ambiguous' ? null : `${read.problem.message} ${read.problem.remedy}`;
 }
 
 /** A property as it is read: truths as yes and no. */

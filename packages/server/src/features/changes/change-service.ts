@@ -7,6 +7,7 @@ import {
   type EntryDiff,
   type EntryKind,
   findRedoable,
+  findTooAlike,
   findUndoable,
   isEmptyDiff,
   listTakenBack,
@@ -104,6 +105,7 @@ export class ChangeService {
     checkEntries(request.diff);
     await this.checkBook(request.diff);
     return this.queue.run(projectId, async () => {
+      await this.checkCodes(projectId, request.diff);
       // The plan before the change must be there to say how the total moved.
       const engine = await this.engines.get(projectId);
       const outcome = await this.db.changes.commit({ projectId, ...request });
@@ -130,6 +132,20 @@ export class ChangeService {
       const change = toChangeDto(outcome.change, move, false);
       this.events.publish({ kind: 'change', projectId, change });
       return change;
+    });
+  }
+
+  /** Refuses codes and names that nobody could tell from others of their list. */
+  private async checkCodes(projectId: string, diff: EntryDiff): Promise<void> {
+    if (diff.added.length === 0) return;
+    const entries = await this.shelf.complete(await this.db.projects.listEntries(projectId));
+    const alike = findTooAlike(entries, diff);
+    if (!alike) return;
+    const { kind, id } = alike.added;
+    throw new HttpProblem(400, {
+      code: 'code-too-alike',
+      message: `${kind} ${id} is too much like ${alike.other}, which is there already.`,
+      remedy: 'Give it another code; capital letters alone do not tell two codes apart.',
     });
   }
 

@@ -21,6 +21,9 @@ describe('typing in the book', () => {
     ['split', 'labour 40, material 60', { split: { labour: 40, material: 60 } }],
     ['soldAs', '', {}],
     ['waste', '1000', { wastePercent: 1000 }],
+    ['deduction', 'yes', { rate: '-4.00', isDeduction: true }],
+    ['rate', '1 250,50', { rate: '1250.5' }],
+    ['soldAs', 'packs of 1 at 1,250.00', { soldAs: { pack: 1, packPrice: '1250' } }],
   ] as const)('%s: %s', (field, text, part) => expect(edit(field, text)).toMatchObject({ to: { ...item, ...part } }));
   it('leaves no empty fields behind', () => {
     expect(edit('waste', '')).toMatchObject({ to: { code: 'M' } });
@@ -38,6 +41,12 @@ describe('typing in the book', () => {
     ['density', '0', 'more than 0'],
     ['split', 'labour 40', 'adds up to 40'],
     ['waste', 'lots', 'no percentage'],
+    ['waste', '1,250', 'can be 1.25 or 1250'],
+    ['rate', '1,250', 'Write 1.25 or 1250'],
+    ['rate', '1.250', 'can be 1.25 or 1250'],
+    ['soldAs', 'packs of 1,000', 'can be 1 or 1000'],
+    ['rate', '-3', 'deduction'],
+    ['deduction', 'perhaps', 'yes, or nothing'],
     ['soldAs', 'in bags', 'how it is sold'],
     ['date', 'yesterday', 'date'],
   ] as const)('%s: %s is refused', (field, text, words) =>

@@ -12,9 +12,10 @@ import {
   showSoldAs,
   showSplit,
   UNUSUAL_WASTE,
+  writeTypedNumber,
 } from '@tally/core';
 import { changeRate, rateText } from '../../api/change-rate.ts';
-import { readFigure } from '../../ui/format.ts';
+import { askFigure, readFigure } from '../../ui/format.ts';
 
 /** Fields of a cost item that are edited as text. */
 export const ITEM_FIELDS = [
@@ -24,6 +25,7 @@ export const ITEM_FIELDS = [
   'rate',
   'waste',
   'soldAs',
+  'deduction',
   'group',
   'supplier',
   'source',
@@ -54,13 +56,15 @@ export function itemText(item: CostItem, field: ItemField, classification: Class
     case 'rate':
       return rateText(item);
     case 'waste':
-      return String(item.wastePercent ?? '');
+      return writeTypedNumber(item.wastePercent ?? '');
+    case 'deduction':
+      return item.isDeduction ? 'yes' : '';
     case 'soldAs':
       return showSoldAs(item.soldAs, item.unit);
     case 'class':
       return readClassCode(item.classes, classification) ?? '';
     case 'density':
-      return String(item.densityKgM3 ?? '');
+      return writeTypedNumber(item.densityKgM3 ?? '');
     case 'split':
       return showSplit(item.split);
     default:
@@ -105,8 +109,9 @@ function apply(
     case 'unit':
       return { to: { ...item, unit: text }, cause: `Unit of ${item.code} ${item.unit} > ${text}` };
     case 'waste': {
-      const figure = text === '' ? 0 : readFigure(text.replace(/ ?%$/, ''));
-      if (figure === null) return `"${text}" is no percentage.`;
+      const typed = text.replace(/ ?%$/, '');
+      const figure = text === '' ? 0 : readFigure(typed);
+      if (figure === null) return askFigure(typed) ?? `"${text}" is no percentage.`;
       return {
         to: { ...item, wastePercent: figure === 0 ? undefined : figure },
         cause: `Waste of ${item.code} ${item.wastePercent ?? 0} > ${figure} %`,
@@ -118,11 +123,14 @@ function apply(
       const to = { ...item, soldAs: sold.value ?? undefined };
       return { to, cause: `${item.code} sold in ${showSoldAs(to.soldAs, item.unit) || 'any amount'}` };
     }
+    case 'deduction':
+      return editDeduction(item, text);
     case 'class':
       return editClass(item, text, classification);
     case 'density': {
-      const figure = text === '' ? undefined : readFigure(text.replace(/ ?kg\/m[3³]$/, ''));
-      if (figure === null) return `"${text}" is no density in kg/m3.`;
+      const typed = text.replace(/ ?kg\/m[3³]$/, '');
+      const figure = text === '' ? undefined : readFigure(typed);
+      if (figure === null) return askFigure(typed) ?? `"${text}" is no density in kg/m3.`;
       return { to: { ...item, densityKgM3: figure }, cause: `Density of ${item.code} ${figure ?? 'taken away'}` };
     }
     case 'split': {
@@ -139,6 +147,24 @@ function apply(
         cause: `${wordsOf(field)[0]!.toUpperCase()}${wordsOf(field).slice(1)} of ${item.code} changed`,
       };
   }
+}
+
+/** An item that is taken off, or is not any more; its rate changes sides with it. */
+function editDeduction(item: CostItem, text: string): { to: CostItem; cause: string } | string {
+  const word = text.toLowerCase();
+  if (!['', 'yes', 'no'].includes(word)) return 'Write yes, or nothing.';
+  const isDeduction = word === 'yes';
+  if (isDeduction === (item.isDeduction ?? false)) return { to: item, cause: `${item.code} as it was` };
+  const rate =
+    item.rate === null || Number(item.rate) === 0
+      ? item.rate
+      : item.rate.startsWith('-')
+        ? item.rate.slice(1)
+        : `-${item.rate}`;
+  return {
+    to: { ...item, rate, isDeduction: isDeduction || undefined },
+    cause: `${item.code} ${isDeduction ? 'is taken off' : 'is taken off no more'}`,
+  };
 }
 
 /** An item with another class in a classification; an empty text takes it away. */

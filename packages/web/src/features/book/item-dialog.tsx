@@ -1,10 +1,10 @@
 import { Autocomplete, Box, Dialog, DialogContent, DialogTitle, MenuItem, TextField } from '@mui/material';
-import { type CostItem, costItemSchema, ITEM_KINDS, UNIT_SYMBOLS } from '@tally/core';
+import { type CostItem, codeKey, costItemSchema, ITEM_KINDS, UNIT_SYMBOLS } from '@tally/core';
 import { useState } from 'react';
 import { useProjectState } from '../../api/project-context.tsx';
 import { useChange } from '../../api/use-change.ts';
 import { DialogFoot } from '../../ui/dialog-foot.tsx';
-import { readFigure } from '../../ui/format.ts';
+import { askFigure, readFigure } from '../../ui/format.ts';
 import { ClassField } from './class-field.tsx';
 
 /** Makes a new cost item. */
@@ -14,7 +14,7 @@ export function ItemDialog({ item, onClose }: { readonly item: CostItem; readonl
   const [draft, setDraft] = useState(item);
   const [rate, setRate] = useState(item.rate ?? '');
   const figure = rate.trim() === '' ? null : readFigure(rate);
-  const isTaken = basis.items.some((i) => i.code.toLowerCase() === draft.code.trim().toLowerCase());
+  const isTaken = basis.items.some((i) => codeKey(i.code) === codeKey(draft.code));
   const tidy = JSON.parse(JSON.stringify(draft)) as CostItem;
   const made = {
     ...(figure === null ? tidy : withoutWorkedOut(tidy)),
@@ -25,7 +25,7 @@ export function ItemDialog({ item, onClose }: { readonly item: CostItem; readonl
   const problem = isTaken
     ? 'There is an item of this code already.'
     : rate.trim() !== '' && figure === null
-      ? `"${rate}" is no rate.`
+      ? (askFigure(rate) ?? `"${rate}" is no rate.`)
       : checked.success
         ? null
         : checked.error.issues[0]!.message;

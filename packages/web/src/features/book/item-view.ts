@@ -10,6 +10,7 @@ export const ITEM_COLUMNS: readonly { readonly key: ItemField; readonly heading:
   { key: 'rate', heading: 'Rate', width: 84 },
   { key: 'waste', heading: 'Waste %', width: 70 },
   { key: 'soldAs', heading: 'Sold in', width: 96 },
+  { key: 'deduction', heading: 'Deduction', width: 84 },
   { key: 'group', heading: 'Group', width: 78 },
   { key: 'supplier', heading: 'Supplier', width: 84 },
   { key: 'source', heading: 'Source', width: 84 },

@@ -1,4 +1,4 @@
-import type { ElementTable, PropertyValue } from '@tally/core';
+import { type ElementTable, type PropertyValue, readFileNumber } from '@tally/core';
 
 /** A property of the models whose values can be prices. */
 export interface PriceProperty {
@@ -12,11 +12,7 @@ export interface PriceProperty {
 }
 
 const toFigure = (value: PropertyValue): number =>
-  typeof value === 'number'
-    ? value
-    : typeof value === 'string' && value.trim() !== ''
-      ? Number(value.replace(',', '.'))
-      : Number.NaN;
+  typeof value === 'number' ? value : typeof value === 'string' ? readFileNumber(value) : Number.NaN;
 
 /** Properties of which at least one value is a figure, by name. */
 export function listPriceProperties(tables: readonly ElementTable[]): PriceProperty[] {

@@ -7,7 +7,7 @@ import { Autocomplete, Box, IconButton, MenuItem, TextField } from '@mui/materia
 import { type Assembly, type BuildUpLine, isConsumption, type LineCheck, type LineRun } from '@tally/core';
 import { useState } from 'react';
 import { useProjectState } from '../../api/project-context.tsx';
-import { readFigure, showUnit } from '../../ui/format.ts';
+import { askFigure, readFigure, showUnit } from '../../ui/format.ts';
 import { describeProblem, FormulaText } from '../../ui/formula-field.tsx';
 
 const RUNS: readonly { readonly run: LineRun | ''; readonly words: string }[] = [
@@ -231,6 +231,7 @@ function FigureField({
       label={label}
       value={text}
       error={text.trim() !== '' && figure === null}
+      helperText={askFigure(text)}
       slotProps={{ inputLabel: { shrink: true } }}
       onChange={(e) => {
         setText(e.target.value);

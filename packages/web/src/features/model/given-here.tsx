@@ -17,7 +17,7 @@ import { useMemo, useState } from 'react';
 import { changeAttribute, changeFinish, changeZones, readAttribute } from '../../api/change-layer.ts';
 import { useModels, useProjectState, useQuantityNames } from '../../api/project-context.tsx';
 import { useChange } from '../../api/use-change.ts';
-import { showProperty } from '../../ui/format.ts';
+import { askFigure, showProperty } from '../../ui/format.ts';
 import { Section } from './sheet-section.tsx';
 import { WallFinishList } from './wall-finish-list.tsx';
 
@@ -203,6 +203,8 @@ export function AttributeSection({
 
 /** A figure with a unit counts as a quantity: it must be of the kind that its name already stands for. */
 function checkAttribute(name: string, value: string, quantities: readonly FormulaName[]): string | null {
+  const unclear = askFigure(/^\s*-?[\d.,]+(?=\s*[a-z])/i.exec(value)?.[0] ?? '');
+  if (unclear) return unclear;
   const measure = readMeasure(value);
   const known = quantities.find((q) => foldText(writeName(q.name)) === foldText(writeName(name.trim())));
   if (!measure || !known || isSameDimension(known.dimension, siUnitToDimension(measure.unit))) return null;

@@ -1,7 +1,6 @@
 import AdjustIcon from '@mui/icons-material/Adjust';
 import CenterFocusStrongIcon from '@mui/icons-material/CenterFocusStrong';
 import FilterCenterFocusIcon from '@mui/icons-material/FilterCenterFocus';
-import FormatPaintIcon from '@mui/icons-material/FormatPaint';
 import StraightenIcon from '@mui/icons-material/Straighten';
 import VisibilityIcon from '@mui/icons-material/Visibility';
 import VisibilityOffIcon from '@mui/icons-material/VisibilityOff';
@@ -13,6 +12,7 @@ import { useModels, useProjectState } from '../../api/project-context.tsx';
 import { useStates } from '../../api/queries.ts';
 import { useSelection } from '../../api/selection.tsx';
 import { Empty } from '../../ui/empty.tsx';
+import { MarkedFaceIcon } from '../../ui/marked-face-icon.tsx';
 import type { CutPlane } from '../../viewer/index.ts';
 import { allRows, boundRows } from './bound-rows.ts';
 import { CutControl } from './cut-control.tsx';
@@ -121,6 +121,7 @@ export default function ModelPage() {
           sx={{
             display: 'flex',
             alignItems: 'center',
+            flexWrap: 'wrap',
             gap: 0.25,
             px: 0.75,
             py: 0.5,
@@ -171,7 +172,7 @@ export default function ModelPage() {
                 <StraightenIcon fontSize="small" />
               </Tool>
               <Tool title="Choose faces (C)" isOn={use === 'faces'} onClick={() => switchUse('faces')}>
-                <FormatPaintIcon fontSize="small" />
+                <MarkedFaceIcon fontSize="small" />
               </Tool>
             </>
           )}

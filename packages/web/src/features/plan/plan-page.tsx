@@ -264,7 +264,7 @@ function PlanLines({ choice }: { readonly choice: ReactNode }) {
               fontWeight: 650,
             }}
           >
-            <span>Total{plan && plan.unknown > 0 ? `, incomplete: ${plan.unknown} amounts unknown` : ''}</span>
+            <span data-testid="plan-total-name">{plan?.label ?? 'Total'}</span>
             <Box component="span" data-testid="plan-total" sx={{ fontFamily: FIGURES, pr: '72px' }}>
               {plan ? showMinor(plan.minor, summary.minorDigits) : ''}
             </Box>

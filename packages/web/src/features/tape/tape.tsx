@@ -1,6 +1,6 @@
 import UndoIcon from '@mui/icons-material/Undo';
 import { Box, IconButton, Tooltip } from '@mui/material';
-import type { ChangeDto } from '@tally/core';
+import { type ChangeDto, listKinds } from '@tally/core';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
 import { useProjectState } from '../../api/project-context.tsx';
@@ -42,7 +42,7 @@ export function Tape() {
     >
       <Box sx={{ px: 1.5, pt: 1.5, pb: 1, borderBottom: 2, borderColor: 'text.primary', borderBottomStyle: 'double' }}>
         <Box sx={{ display: 'flex', justifyContent: 'space-between', ...label }}>
-          <span>Total</span>
+          <span>{summary.shortfall ? 'Total so far' : 'Total'}</span>
           <span>{summary.currency}</span>
         </Box>
         <Box data-testid="tape-total" sx={{ ...figure, fontSize: size, fontWeight: 650, lineHeight: 1.4 }}>
@@ -53,6 +53,7 @@ export function Tape() {
             component={Link}
             to={`/projects/${project.id}/pricing`}
             data-testid="tape-open"
+            title={summary.shortfall ? listKinds(summary.shortfall) : undefined}
             sx={{
               display: 'flex',
               justifyContent: 'space-between',
@@ -65,9 +66,9 @@ export function Tape() {
               fontSize: 12.5,
             }}
           >
-            <span>Not priced</span>
+            <span>Not fully priced</span>
             <Box component="span" sx={figure}>
-              {open}
+              {`${open} of ${open + summary.counts.priced}`}
             </Box>
           </Box>
         )}

@@ -1,0 +1,54 @@
+import { readText } from '../elements/columns.ts';
+import type { Plan } from './plan.ts';
+
+/** What a plan lacks: its total is of what is priced only. */
+export interface Shortfall {
+  /** Elements that are not priced, or in part only. */
+  readonly open: number;
+  /** Elements that the plan is to price: all but those left out. */
+  readonly of: number;
+  /** The open ones by class, the most first. */
+  readonly kinds: readonly { readonly ifcClass: string; readonly count: number }[];
+  /** Amounts of single elements that are unknown. */
+  readonly unknown: number;
+}
+
+/** What a plan lacks; null if it is whole. */
+export function findShortfall({ parts, counts, unknownLines }: Plan): Shortfall | null {
+  const open = counts.unpriced + counts.partly;
+  if (open === 0 && unknownLines === 0) return null;
+  const kinds = new Map<string, number>();
+  for (const { table, completeness } of parts)
+    completeness.forEach((state, row) => {
+      if (state > 1) return;
+      const ifcClass = readText(table.ifcClass, row) ?? '';
+      kinds.set(ifcClass, (kinds.get(ifcClass) ?? 0) + 1);
+    });
+  return {
+    open,
+    of: open + counts.priced,
+    kinds: [...kinds].map(([ifcClass, count]) => ({ ifcClass, count })).sort((a, b) => b.count - a.count),
+    unknown: unknownLines,
+  };
+}
+
+/** Kinds that are named one by one. */
+const MOST_NAMED = 4;
+
+/**
+ * What a total is of, in words: never "Total" alone while something is missing.
+ * @example 'Total so far: 16 of 441 elements are not fully priced (12 Furniture, 4 Door)'
+ */
+export function nameTotal(shortfall: Shortfall | null): string {
+  if (!shortfall) return 'Total';
+  const { open, of, unknown } = shortfall;
+  if (open === 0) return `Total so far: ${unknown} amounts are unknown`;
+  return `Total so far: ${open} of ${of} elements are not fully priced (${listKinds(shortfall)})`;
+}
+
+/** The kinds of what is open. @example '12 Furniture, 4 Door' */
+export function listKinds({ kinds }: Shortfall): string {
+  const named = kinds.slice(0, MOST_NAMED).map((k) => `${k.count} ${k.ifcClass.replace(/^Ifc/, '')}`);
+  const others = kinds.slice(MOST_NAMED).reduce((n, k) => n + k.count, 0);
+  return [...named, ...(others > 0 ? [`${others} others`] : [])].join(', ');
+}
