@@ -1,6 +1,7 @@
 import { readFileSync, statSync } from 'node:fs';
 import { failure, type Result, type Sheet, type SheetCell, success } from '@tally/core';
 import ExcelJS from 'exceljs';
+import iconv from 'iconv-lite';
 import Papa from 'papaparse';
 import { checkZip } from './check-zip.ts';
 
@@ -25,7 +26,7 @@ export async function readSheets(path: string): Promise<Result<Sheet[]>> {
     });
   const bytes = readFileSync(path);
   if (bytes[0] === 0x50 && bytes[1] === 0x4b) {
-    const checked = checkZip(bytes);
+    const checked = await checkZip(bytes);
     return checked.ok ? readXlsx(path) : checked;
   }
   if (OLD_FORMAT.every((b, i) => bytes[i] === b))
@@ -41,16 +42,29 @@ function tooLong(name: string): Result<never> {
   });
 }
 
-/** Text of a file in UTF-8, else in the code page of western Europe. */
-function decode(bytes: Uint8Array): string {
+/** Text of a file in UTF-16 where it says or shows so, in UTF-8, else in the code page of western Europe with all its signs. */
+function decode(bytes: Buffer): string {
+  const wide = findWide(bytes);
+  if (wide) return iconv.decode(bytes, wide);
   try {
     return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
   } catch {
-    return new TextDecoder('windows-1252').decode(bytes);
+    return iconv.decode(bytes, 'windows-1252');
   }
 }
 
-function readCsv(bytes: Uint8Array): Result<Sheet[]> {
+/** Whether a text is in UTF-16: by its byte order mark, else by every second byte of its beginning being 0. */
+function findWide(bytes: Buffer): 'utf-16le' | 'utf-16be' | null {
+  if (bytes[0] === 0xff && bytes[1] === 0xfe) return 'utf-16le';
+  if (bytes[0] === 0xfe && bytes[1] === 0xff) return 'utf-16be';
+  const head = bytes.subarray(0, 64);
+  if (head.length < 8 || bytes.length % 2 !== 0) return null;
+  const zeros = [0, 1].map((from) => head.filter((b, i) => i % 2 === from && b === 0).length * 2);
+  if (zeros[1]! >= head.length * 0.8 && zeros[0] === 0) return 'utf-16le';
+  return zeros[0]! >= head.length * 0.8 && zeros[1] === 0 ? 'utf-16be' : null;
+}
+
+function readCsv(bytes: Buffer): Result<Sheet[]> {
   const text = decode(bytes);
   if (text.includes('\0'))
     return failure('sheet-damaged', 'The file is neither a spreadsheet nor a text.', {
@@ -89,7 +103,12 @@ async function readXlsx(path: string): Promise<Result<Sheet[]>> {
     });
     for await (const worksheet of reader) {
       const rows: SheetCell[][] = [];
-      const name = (worksheet as unknown as { name?: string }).name ?? `Sheet ${sheets.length + 1}`;
+      const { name = `Sheet ${sheets.length + 1}`, state } = worksheet as unknown as { name?: string; state?: string };
+      // What its author has hidden is not meant to be taken.
+      if (state === 'hidden' || state === 'veryHidden') {
+        for await (const _ of worksheet);
+        continue;
+      }
       for await (const row of worksheet) {
         if (row.number > MOST_ROWS) return tooLong(name);
         // Rows that the file leaves out are empty ones.
@@ -108,8 +127,8 @@ async function readXlsx(path: string): Promise<Result<Sheet[]>> {
   }
   return sheets.length > 0
     ? success(sheets)
-    : failure('sheet-damaged', 'The file has no sheets.', {
-        remedy: 'Open it in a spreadsheet program and save it again.',
+    : failure('sheet-damaged', 'The file has no sheets, or hidden ones only.', {
+        remedy: 'Open it in a spreadsheet program, show the sheet with the prices and save it again.',
       });
 }
 

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { deflateRawSync } from 'node:zlib';
 import ExcelJS from 'exceljs';
 import { MOST_ROWS, readSheets } from './read-sheets.ts';
+import { writeCsv } from './write-csv.ts';
 import { writeXlsx } from './write-xlsx.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'tally-sheets-'));
@@ -60,6 +61,52 @@ describe('reading sheets', () => {
     });
   });
   it.each([
+    [
+      'the signs of Windows',
+      Buffer.concat([Buffer.from('Code;Price\nA;7,15 '), Buffer.from([0x80, 0x20, 0x96, 0x0a])]),
+    ],
+    ['UTF-16 with its mark', Buffer.from('\ufeffCode;Price\nA;7,15 € –\n', 'utf16le')],
+    ['UTF-16 without', Buffer.from('Code;Price\nA;7,15 € –\n', 'utf16le')],
+    ['UTF-16 the other way round', Buffer.from('\ufeffCode;Price\nA;7,15 € –\n', 'utf16le').swap16()],
+    ['UTF-8', Buffer.from('Code;Price\nA;7,15 € –\n')],
+  ])('reads %s', async (_, bytes) =>
+    expect(await readSheets(file('signs.csv', bytes))).toMatchObject({
+      value: [{ rows: [['Code', 'Price'], ['A', '7,15 € –'], [null]] }],
+    }),
+  );
+  it('passes over sheets that are hidden', async () => {
+    const workbook = new ExcelJS.Workbook();
+    workbook.addWorksheet('Old', { state: 'hidden' }).addRows([['Code', 'Price'], ['A', 1]]); // biome-ignore format: two rows
+    workbook.addWorksheet('Prices').addRows([['Code', 'Price'], ['A', 2]]); // biome-ignore format: two rows
+    const read = await readSheets(file('hidden.xlsx', new Uint8Array(await workbook.xlsx.writeBuffer())));
+    expect(read).toMatchObject({
+      value: [
+        {
+          name: 'Prices',
+          rows: [
+            ['Code', 'Price'],
+            ['A', 2],
+          ],
+        },
+      ],
+    });
+    expect(read.ok && read.value).toHaveLength(1);
+  });
+  it('brings back what it wrote: semicolons in every text, rates of eight decimals', async () => {
+    const rows = [
+      ['M-1', 'Oak; planed | oiled', 0.12345678],
+      ['M-2', 'Oak; rough', 0.00000005],
+      ['M-3', '=Oak; "old"', 1250],
+    ];
+    const text = writeCsv({ columns: ['Code', 'Description; long', 'Rate'], rows });
+    const read = await readSheets(file('back.csv', text));
+    expect(read.ok && read.value[0]!.rows.slice(1, 4)).toEqual([
+      ['M-1', 'Oak; planed | oiled', '0.12345678'],
+      ['M-2', 'Oak; rough', '0.00000005'],
+      ['M-3', '=Oak; "old"', '1250'],
+    ]);
+  });
+  it.each([
     ['an empty file', '', 'sheet-empty'],
     ['a broken archive', 'PK\u0003\u0004nonsense', 'sheet-damaged'],
     ['an old file', Uint8Array.from([0xd0, 0xcf, 0x11, 0xe0, 0, 0]), 'sheet-old-format'],
@@ -71,14 +118,17 @@ describe('reading sheets', () => {
       problem: { code, remedy: expect.any(String) },
     });
   });
-  it('refuses an archive that swells beyond all measure, without unpacking it', async () => {
-    const packed = deflateRawSync(Buffer.alloc(64 * 1024 ** 2));
+  it.each([
+    ['that says it swells beyond all measure', 64, 64],
+    ['that says it is small and is not', 620, 1],
+  ])('refuses an archive %s', async (_, real, said) => {
+    const packed = deflateRawSync(Buffer.alloc(real * 1024 ** 2));
     const entry = Buffer.alloc(46 + 1);
     entry.writeUInt32LE(0x02014b50, 0);
     entry.writeUInt32LE(packed.length, 20);
-    entry.writeUInt32LE(64 * 1024 ** 2, 24);
+    entry.writeUInt32LE(said * 1024 ** 2, 24);
     entry.writeUInt16LE(1, 28);
-    const local = Buffer.concat([Buffer.from('PK\u0003\u0004'), Buffer.alloc(27), packed]);
+    const local = Buffer.concat([Buffer.from('PK\u0003\u0004'), Buffer.alloc(26), packed]);
     const end = Buffer.alloc(22);
     end.writeUInt32LE(0x06054b50, 0);
     end.writeUInt16LE(1, 10);

@@ -12,6 +12,10 @@ describe('prices as people write them', () => {
     ["1'234,5", 'comma', '1234.5'],
     ['12,-', 'comma', '12'],
     ['kr 85', 'comma', '85'],
+    ['7,15EUR', 'comma', '7.15'],
+    ['EUR7.15', 'point', '7.15'],
+    ['9,35-', 'comma', '-9.35'],
+    ['12.345,00 €-', 'comma', '-12345.00'],
     ['12,34.5', 'point', null],
     ['1.2.3', 'comma', null],
     ['on request', 'point', null],
@@ -78,6 +82,31 @@ describe('a price sheet', () => {
       columns: { code: 0, description: 1, unit: 2, rate: 3 },
     });
     expect(guessProfile([{ name: 'X', rows: [['a', 'b']] }])).toBeNull();
+  });
+  it('takes the new price where an old one stands beside it', () => {
+    const columnOf = (...head: string[]) => guessProfile([{ name: 'L', rows: [head] }])?.columns.rate;
+    expect(columnOf('Code', 'Old price', 'New price')).toBe(2);
+    expect(columnOf('Code', 'New price', 'Old price')).toBe(1);
+    expect(columnOf('Code', 'Price', 'Current rate')).toBe(2);
+    expect(columnOf('Code', 'Previous price', 'Price')).toBe(2);
+    expect(columnOf('Code', 'Old price')).toBeUndefined();
+  });
+  it('reads prices for more than one of a unit: 105.00 per 100 m are 1.05', () => {
+    const list: Sheet = {
+      name: 'L',
+      rows: [
+        ['Code', 'Unit', 'Price'],
+        ['M-BATT', 'per 100 m', '105.00'],
+        ['M-REB', '1000 kg', '1,380.00'],
+        ['M-OLD', 'm', '4.00'],
+        ['N', '1000 pcs', '1.25'],
+      ],
+    };
+    const found = comparePrices(list, guessProfile([list])!, book, 'L');
+    expect(found.changed.map((c) => [c.code, c.to])).toEqual([['M-BATT', '1.05']]);
+    expect(found.fresh).toMatchObject([{ code: 'N', unit: 'each', rate: '0.00125' }]);
+    // 1.38 a kilogram and 4.00 a metre are what the book has.
+    expect(found.unchanged).toBe(2);
   });
   it('is known again where its columns have moved', () => {
     const moved = rows.map((r) => ['', ...r].reverse());

@@ -52,6 +52,9 @@ const HEADINGS: Readonly<Record<SheetColumn, RegExp>> = {
   description: /^(description|text|name|designation|itemdescription|product|material|bezeichnung|beskrivelse)$/,
   unit: /^(unit|uom|per|einheit|enhet|me|qu)$/,
 };
+/** Headings of prices that do not hold any more, and of those that do. */
+const FORMER = /^(old|previous|former|last|prior|alter|alt|gammel|tidligere)|(old|previous|lastyear|alt)$/;
+const COMING = /^(new|current|neu|aktuell|ny)/;
 /** Rows among which headings are looked for. */
 const HEAD_ROWS = 40;
 
@@ -65,7 +68,10 @@ export function guessProfile(sheets: readonly Sheet[]): SheetProfile | null {
     for (let r = 0; r < Math.min(rows.length, HEAD_ROWS); r++) {
       const columns: Partial<Record<SheetColumn, number>> = {};
       for (const column of SHEET_COLUMNS) {
-        const at = rows[r]!.findIndex((c) => HEADINGS[column].test(heading(c)));
+        const fits = rows[r]!.flatMap((c, i) => (HEADINGS[column].test(heading(c)) ? [i] : []));
+        // Beside the new price lists show the old one.
+        const current = column === 'rate' ? fits.filter((i) => !FORMER.test(heading(rows[r]![i]))) : fits;
+        const at = current.find((i) => column === 'rate' && COMING.test(heading(rows[r]![i]))) ?? current[0] ?? -1;
         if (at >= 0 && !Object.values(columns).includes(at)) columns[column] = at;
       }
       const { code, rate } = columns;
@@ -144,14 +150,34 @@ export function readPriceRows(
       seen.set(code.normalize('NFC'), row);
       const read = (column: 'description' | 'unit') =>
         columns[column] === undefined ? null : cellText(cells[columns[column]]) || null;
-      rows.push({ row, code, rate, description: read('description'), unit: read('unit') });
+      const unit = read('unit');
+      const { per, word } = readPer(unit);
+      rows.push({
+        row,
+        code,
+        rate: per === 1 ? rate : dividePrice(rate, per),
+        description: read('description'),
+        unit: word,
+      });
     }
   }
   return { rows, skipped, decimal };
 }
 
+const PER = /^(?:per|pr\.?|je|\/)?\s*(\d{1,6})\s*(.*)$/iu;
+
+/** How many of its unit a price is for. @example readPer('per 100 m') // { per: 100, word: 'm' } */
+function readPer(unit: string | null): { readonly per: number; readonly word: string | null } {
+  const found = unit === null ? null : PER.exec(unit);
+  const per = Number(found?.[1] ?? 1);
+  return found && per > 0 ? { per, word: found[2]!.trim() || null } : { per: 1, word: unit };
+}
+
+const dividePrice = (rate: string, per: number): string =>
+  (Number(rate) / per).toFixed(RATE_DIGITS).replace(/\.?0+$/, '');
+
 /** Decimals that rates are kept with at most. */
-const RATE_DIGITS = 6;
+const RATE_DIGITS = 8;
 
 function toRate(cell: SheetCell | undefined, decimal: DecimalSign): string | null {
   if (typeof cell === 'number') {

@@ -1,7 +1,7 @@
 /** The sign between whole units and their parts. */
 export type DecimalSign = 'point' | 'comma';
 
-const MONEY = /[€$£¥]|\b(?:[A-Z]{3}|kr|Fr)\b\.?/g;
+const MONEY = /[€$£¥]|(?<!\p{L})(?:[A-Z]{3}|kr|Fr)(?!\p{L})\.?/gu;
 const BLANK = /[\s\u00a0\u2007\u2009\u202f'’]/g;
 
 /** A price without its currency and the blanks between thousands. */
@@ -10,7 +10,9 @@ const strip = (text: string): string =>
     .replace(MONEY, '')
     .replace(BLANK, '')
     .replace(/[,.]-+$/, '')
-    .replace('\u2212', '-');
+    .replace('\u2212', '-')
+    // Bookkeepers write the minus behind.
+    .replace(/^(\d.*\d|\d)-$/, '-$1');
 
 const SHAPES: Record<DecimalSign, RegExp> = {
   point: /^-?(?:\d+|\d{1,3}(?:,\d{3})+)(?:\.\d+)?$/,
