@@ -209,6 +209,30 @@ function suite(name: string, locate: () => Promise<{ location: DatabaseLocation;
       ]);
       expect(await repos.changes.listOfEntry('p', 'assembly', 'H')).toEqual([]);
     });
+    it('lets a change through, and takes one back, where another touched the same and put it back', async () => {
+      await repos.projects.create({ id: 'q', name: 'Quay', currency: 'EUR' });
+      const change = (base: number, author: string, diff: object, undoes?: number) =>
+        repos.changes.commit({
+          ...{ projectId: 'q', base, author, cause: 'test', undoes },
+          diff: { added: [], updated: [], removed: [], ...diff },
+        });
+      const rate = (from: string, to: string) => ({
+        updated: [{ kind: 'item', id: 'M', from: item(from), to: item(to) }],
+      });
+      await change(0, 'Ann', { added: [{ kind: 'item', id: 'M', body: item('1') }] });
+      await change(1, 'Ann', rate('1', '2'));
+      await change(2, 'Ben', rate('2', '5'));
+      // As long as it is otherwise, what the other did is told.
+      expect(await change(2, 'Ann', rate('2', '1'), 2)).toMatchObject({
+        kind: 'conflict',
+        changes: [{ author: 'Ben' }],
+      });
+      await change(3, 'Ben', rate('5', '2'));
+      expect(await change(2, 'Ann', rate('2', '1'), 2)).toMatchObject({ kind: 'done', change: { seq: 5 } });
+      await change(5, 'Ben', rate('1', '7'));
+      await change(6, 'Ben', rate('7', '1'));
+      expect(await change(5, 'Ann', rate('1', '3'))).toMatchObject({ kind: 'done', change: { seq: 8 } });
+    });
     it('keeps jobs and finds those that were cut off', async () => {
       await repos.jobs.create({
         id: 'j',

@@ -32,7 +32,6 @@ describe('changing a rate', () => {
     expect(change('dear')).toContain('There is no');
     expect(change('OilFinish * 2 m')).toContain('EUR/m2');
     expect(change('-1')).toContain('deduction');
-    expect(change('1e10')).toContain('no rate');
     expect(change('2000000000')).toContain('between');
     expect(change('1,250')).toContain('can be 1.25 or 1250');
     expect(change('1;2')).toContain('no rate');

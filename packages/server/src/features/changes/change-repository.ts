@@ -27,7 +27,10 @@ export type CommitOutcome =
   | { readonly kind: 'misfit'; readonly reason: string }
   | { readonly kind: 'missing' };
 
-class Misfit extends Error {}
+/** A change does not fit what is there; `changes` are those of others that touched the same since. */
+class Misfit extends Error {
+  changes: readonly ChangeRow[] = [];
+}
 
 /** The change log: the one way entries change. */
 export const changeRepository = {
@@ -46,8 +49,13 @@ export const changeRepository = {
         // An undo goes back past one's own undone and redone changes; only those of others stand in its way.
         const isOwn = (c: ChangeRow) => change.undoes !== undefined && c.author === change.author;
         const inTheWay = since.filter((c) => !isOwn(c) && listTouchedEntries(c.diff).some((name) => touched.has(name)));
-        if (inTheWay.length > 0) return { kind: 'conflict', changes: inTheWay };
-        await applyToEntries(tx as unknown as Database, change.projectId, change.diff);
+        try {
+          // What others touched and put back as it was is in nobody's way: what counts is what is there.
+          await applyToEntries(tx as unknown as Database, change.projectId, change.diff);
+        } catch (error) {
+          if (error instanceof Misfit) error.changes = inTheWay;
+          throw error;
+        }
         const seq = project.seq + 1;
         await tx.update(projects).set({ seq }).where(eq(projects.id, project.id));
         const { projectId, author, cause, diff, undoes } = change;
@@ -58,7 +66,10 @@ export const changeRepository = {
         return { kind: 'done', change: row! };
       });
     } catch (error) {
-      if (error instanceof Misfit) return { kind: 'misfit', reason: error.message };
+      if (error instanceof Misfit)
+        return error.changes.length > 0
+          ? { kind: 'conflict', changes: [...error.changes] }
+          : { kind: 'misfit', reason: error.message };
       throw error;
     }
   },
