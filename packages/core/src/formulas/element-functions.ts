@@ -151,7 +151,16 @@ export const ELEMENT_FUNCTIONS: readonly FormulaFunction[] = [
     compile: (args) => {
       const kind = toJunctionKind(args[0]!.evaluate(NO_RUN))!;
       const among = String(args[1]!.evaluate(NO_RUN));
-      return (run) => run.junctions?.(kind, among) ?? 0;
+      return (run) => {
+        const count = run.junctions?.(kind, among) ?? null;
+        if (count !== null) return count;
+        run.problem ??= {
+          code: 'formula-no-junctions',
+          message: 'The element is no wall whose middle line is known; it has no junctions.',
+          remedy: 'Use junctions on walls only.',
+        };
+        return Number.NaN;
+      };
     },
   },
   {

@@ -103,8 +103,8 @@ export interface FormulaRun {
   readonly within?: (limit: string, quantity: string) => number | Problem;
   /** Area of the surfaces of a room that have a finish (wildcards allowed), of one kind or all, m2; null if it has none. */
   readonly finish?: (finish: string, surface: FinishSurface | null) => number | null;
-  /** Junctions of one kind counted with the element, among the walls of a class or type only. */
-  readonly junctions?: (kind: JunctionKind, classOrType: string) => number;
+  /** Junctions of one kind counted with the element, among the walls of a class or type only; null if it can have none. */
+  readonly junctions?: (kind: JunctionKind, classOrType: string) => number | null;
   /** Area of the element's faces of a surface style (wildcards allowed) that look one way, or all; null if it has none of that style. */
   readonly faces?: (style: string, look: FaceLook | null) => number | null;
   /** Material of the layer that the line runs over; null if it has none. */

@@ -48,6 +48,7 @@ export class RowReader {
   private readonly columns;
   private readonly properties = new Map<string, ReturnType<typeof findPropertyColumns>>();
   private part: PartAt | null = null;
+  private axes: ReadonlySet<number> | null = null;
   private readonly partColumns = new Map<PartRun, ReadonlyMap<string, Float64Array>>();
   readonly traces: FormulaTrace[] = [];
   isTracing = false;
@@ -81,11 +82,19 @@ export class RowReader {
     },
     finish: (finish: string, surface: FinishSurface | null) => sumFinishes(this.table, this.row, finish, surface),
     junctions: (kind: JunctionKind, classOrType: string) =>
-      findJunctionsOf(this.table, classOrType).byRow.get(this.row)?.[kind] ?? 0,
+      this.readAxes().has(this.row)
+        ? (findJunctionsOf(this.table, classOrType).byRow.get(this.row)?.[kind] ?? 0)
+        : null,
     faces: (style: string, look: FaceLook | null) => sumFaces(this.table, this.row, style, look),
     layerMaterial: () => (this.part?.run === 'layer' ? readText(this.table.layers.material, this.part.at) : null),
     junctionKind: () => (this.part?.run === 'junction' ? this.table.junctions[this.part.at]!.kind : null),
   };
+
+  /** Rows whose middle line is known: only they have junctions. */
+  private readAxes(): ReadonlySet<number> {
+    this.axes ??= new Set(this.table.wallAxes.map((a) => a.row));
+    return this.axes;
+  }
 
   /** GlobalId of the room that the row is or lies in; null if there is none. */
   readRoom(): string | null {

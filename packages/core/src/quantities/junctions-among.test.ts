@@ -56,6 +56,22 @@ describe('junctions among some walls', () => {
       problem: { code: 'formula-arguments' },
     });
   });
+  it('are missing, not 0, on what has no middle line', () => {
+    const item = { code: 'X', description: 'Post', kind: 'material', unit: 'each', rate: '1' } as const;
+    const withSlab = buildElementTable(
+      [...walls, sampleElement({ globalId: 's', ifcClass: 'IfcSlab' })],
+      Int32Array.of(1, 2, 3, 4),
+      { wallAxes, junctions: list },
+    );
+    const recipe = compileRecipe(
+      { item: 'X', driver: 'junctions("Tees", "IfcWall")' },
+      buildBook({ currency: 'EUR', items: [item], assemblies: [] }),
+      new FormulaNames([]),
+    );
+    const [line] = evaluateRecipe(recipe, withSlab, Int32Array.of(1, 3));
+    expect(line!.net[0]).toBe(1);
+    expect(line!.problems.get(1)).toMatchObject({ code: 'formula-no-junctions' });
+  });
   it('in a takeoff table, among the walls that its filter leaves', () => {
     const count = (isAmong: boolean) => {
       const columns = ['junction.kind', 'count'];

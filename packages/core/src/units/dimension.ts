@@ -52,7 +52,7 @@ export function isCountDimension(d: Dimension): boolean {
 
 /**
  * True if a result of dimension `given` may stand where `needed` is asked: equal, a plain number for pieces, or so many pieces of a
- * length, area or volume for the length, area or volume (`Corners * Height` is m).
+ * length, area, volume, mass or time for that itself (`Corners * Height` is m, `Count * 25 kg` is kg).
  */
 export function fitsDimension(given: Dimension, needed: Dimension): boolean {
   if (isSameDimension(given, needed)) return true;
@@ -61,7 +61,8 @@ export function fitsDimension(given: Dimension, needed: Dimension): boolean {
 }
 
 const EACH: Dimension = { each: 1 };
-const isMeasure = (d: Dimension) => (d.length ?? 0) > 0 && Object.keys(d).length === 1;
+const isMeasure = (d: Dimension) =>
+  Object.keys(d).length === 1 && ((d.length ?? 0) > 0 || d.mass === 1 || d.hour === 1);
 
 /** Dimension shared by two operands of + - or a comparison, where a plain number joins pieces; null if they differ. */
 export function joinDimensions(a: Dimension, b: Dimension): Dimension | null {

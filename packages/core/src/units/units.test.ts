@@ -43,6 +43,9 @@ describe('units', () => {
   it('keeps counts of different things apart, and lets a plain number stand for pieces only', () => {
     expect(fitsDimension({}, { each: 1 })).toBe(true);
     expect(fitsDimension({}, { bag: 1 })).toBe(false);
+    expect(fitsDimension({ each: 1, mass: 1 }, { mass: 1 })).toBe(true);
+    expect(fitsDimension({ each: 1, hour: 1 }, { hour: 1 })).toBe(true);
+    expect(fitsDimension({ each: 1, mass: 1, length: -1 }, { mass: 1, length: -1 })).toBe(false);
     expect(fitsDimension({ each: 1 }, { roll: 1 })).toBe(false);
     expect(joinDimensions({}, { each: 1 })).toEqual({ each: 1 });
     expect(joinDimensions({ bag: 1 }, { each: 1 })).toBeNull();
