@@ -44,6 +44,7 @@ describe('a total says what it is of', () => {
         { ifcClass: 'IfcDoor', count: 1 },
       ],
       unknown: 1,
+      isTooLarge: false,
     });
     const { rows } = planToTable(groupPlan(made, ['section'], basis), ['Section'], 2);
     expect(rows.at(-1)![0]).toBe('Total so far: 2 of 4 elements are not fully priced (1 Wall, 1 Door)');
@@ -62,6 +63,16 @@ describe('a total says what it is of', () => {
       ],
     };
     expect(findShortfall(plan(half))).toMatchObject({ open: 5, of: 5, unknown: 4 });
+  });
+  it('says that it is not exact where many amounts come to more than is counted: 10 x 9e8 x 1.5', () => {
+    const many = buildElementTable(
+      Array.from({ length: 10 }, (_, i) => sampleElement({ globalId: `m${i}`, quantities: { NetSideArea: 9e8 } })),
+      Int32Array.from({ length: 10 }, (_, i) => i + 1),
+    );
+    const dear = { ...priced, items: [sampleItem('X', 'm2', '1.50')] };
+    const made = runPipeline(dear, [{ sourceId: 'm', table: many }]);
+    expect(made.unknownLines).toBe(0);
+    expect(groupPlan(made, [], basis).label).toMatch(/^Total not exact/);
   });
   it('is a total and no more where nothing is missing', () => {
     const few = buildElementTable(

@@ -11,12 +11,15 @@ export interface Shortfall {
   readonly kinds: readonly { readonly ifcClass: string; readonly count: number }[];
   /** Amounts of single elements that are unknown. */
   readonly unknown: number;
+  /** The total is more than can be counted to the cent. */
+  readonly isTooLarge: boolean;
 }
 
 /** What a plan lacks; null if it is whole. */
-export function findShortfall({ parts, counts, unknownLines }: Plan): Shortfall | null {
+export function findShortfall({ parts, counts, unknownLines, total }: Plan): Shortfall | null {
   const open = counts.unpriced + counts.partly;
-  if (open === 0 && unknownLines === 0) return null;
+  const isTooLarge = !Number.isSafeInteger(total);
+  if (open === 0 && unknownLines === 0 && !isTooLarge) return null;
   const kinds = new Map<string, number>();
   for (const { table, completeness } of parts)
     completeness.forEach((state, row) => {
@@ -29,6 +32,7 @@ export function findShortfall({ parts, counts, unknownLines }: Plan): Shortfall 
     of: open + counts.priced,
     kinds: [...kinds].map(([ifcClass, count]) => ({ ifcClass, count })).sort((a, b) => b.count - a.count),
     unknown: unknownLines,
+    isTooLarge,
   };
 }
 
@@ -41,7 +45,9 @@ const MOST_NAMED = 4;
  */
 export function nameTotal(shortfall: Shortfall | null): string {
   if (!shortfall) return 'Total';
-  const { open, of, unknown } = shortfall;
+  const { open, of, unknown, isTooLarge } = shortfall;
+  if (isTooLarge)
+    return 'Total not exact: it is more than can be counted to the cent; check the rates and the currency';
   if (open === 0) return `Total so far: ${unknown} amounts are unknown`;
   return `Total so far: ${open} of ${of} elements are not fully priced (${listKinds(shortfall)})`;
 }

@@ -42,7 +42,9 @@ export function Tape() {
     >
       <Box sx={{ px: 1.5, pt: 1.5, pb: 1, borderBottom: 2, borderColor: 'text.primary', borderBottomStyle: 'double' }}>
         <Box sx={{ display: 'flex', justifyContent: 'space-between', ...label }}>
-          <span>{summary.shortfall ? 'Total so far' : 'Total'}</span>
+          <span>
+            {summary.shortfall?.isTooLarge ? 'Total not exact' : summary.shortfall ? 'Total so far' : 'Total'}
+          </span>
           <span>{summary.currency}</span>
         </Box>
         <Box data-testid="tape-total" sx={{ ...figure, fontSize: size, fontWeight: 650, lineHeight: 1.4 }}>
