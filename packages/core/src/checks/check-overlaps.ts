@@ -71,7 +71,8 @@ export function measureSharedBodies(bodies: readonly PlacedBody[]): SharedBody[]
       const [x, y] = [shapeOf(i), shapeOf(j)];
       const sharedM3 = x && y ? measureCommonVolume(x, y) : 0;
       if (sharedM3 < LEAST_SHARED * smallerM3 || isJoint(a, b, sharedM3)) continue;
-      out.push({ a: a.row, b: b.row, sharedM3, smallerM3 });
+      // Known within 1 or 2 %; two bodies never share more than the smaller one is.
+      out.push({ a: a.row, b: b.row, sharedM3: Math.min(sharedM3, smallerM3), smallerM3 });
     }
     // Meshes of bodies to the left are not needed again.
     if (shapes.size > 20_000) shapes.clear();
