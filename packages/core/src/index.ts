@@ -47,7 +47,7 @@ export {
 export { type LoggedItem, type PastRate, readRateHistory } from './changes/rate-history.ts';
 export { bringBackDiff, settleDiff, takeOutDiff } from './changes/settle-diff.ts';
 export { MOVE_CAUSES, type Move, type MoveCause, showMove, splitMove } from './changes/split-move.ts';
-export { findTooAlike } from './changes/too-alike.ts';
+export { addsTyped, findTooAlike } from './changes/too-alike.ts';
 export { findRedoable, findUndoable, listTakenBack, type UndoRecord } from './changes/undo-order.ts';
 export { checkElements, checkStatedRows, findSamePlaces, reportMissingDensities } from './checks/check-elements.ts';
 export { type CheckThresholds, checkTable, type FindingConsequences, keepConsequential, LIVE_CODES, readConsequences } from './checks/check-live.ts'; // biome-ignore format: one module
@@ -104,6 +104,7 @@ export {
   buildElementTable,
   type ElementTable,
   findRow,
+  listKeysByGlobalId,
   type PropertyColumn,
   type QuantityColumn,
   readElement,
@@ -190,7 +191,7 @@ export {
 export { CIRCLE_SEGMENTS, TOLERANCE } from './geometry/tolerances.ts';
 export { listPieces, type MeshMeasures, measureMesh, orientMesh, type TriangleMesh } from './geometry/triangle-mesh.ts';
 export { type Figure, measureSharedAreaM2, measureUnionAreaM2 } from './geometry/union-area.ts';
-export { areaVector, boundBox, boundPoints, cross, dot, frameToMatrix, IDENTITY, invertRigid, lengthOf, type Matrix, multiplyMatrices, normalize, transformDirection, transformPoint, type Vector2, type Vector3 } from './geometry/vector.ts'; // biome-ignore format: one module
+export { areaVector, boundBox, boundPoints, cross, dot, frameToMatrix, IDENTITY, invertRigid, lengthOf, type Matrix, multiplyMatrices, normalize, subtract, transformDirection, transformPoint, type Vector2, type Vector3 } from './geometry/vector.ts'; // biome-ignore format: one module
 export { type Decider, type MappedRows, type Mapping, mapElements } from './mapping/map-elements.ts';
 export type { Pin, PricedWith, PricingRule, WorkSection } from './mapping/pricing-rule.ts';
 export { ENGINE_VERSION, type PricingBasis, runPipeline, type SourceTable } from './pipeline.ts';

@@ -1,5 +1,6 @@
 import { compileFormula } from '../formulas/compile-formula.ts';
 import { type FormulaName, FormulaNames, type FormulaScale } from '../formulas/formula-types.ts';
+import { appendToList } from '../result/append-to-list.ts';
 import { failure, type Problem, type Result, success } from '../result/result.ts';
 import { nameKey } from '../units/code-key.ts';
 import { parseUnit, type Unit } from '../units/unit.ts';
@@ -26,16 +27,15 @@ export function valueToFormula({ value, unit }: Pick<NamedValue, 'value' | 'unit
  */
 export function compileValues(values: readonly NamedValue[], scales: Iterable<FormulaScale> = []): FormulaName[] {
   const byName = new Map(values.map((v) => [nameKey(v.name), v]));
-  const firsts = new Map([...values].reverse().map((v) => [nameKey(v.name), v]));
-  const sameName = (value: NamedValue) =>
-    [firsts, byName].map((m) => m.get(nameKey(value.name))).find((v) => v !== undefined && v !== value);
+  const alike = new Map<string, NamedValue[]>();
+  for (const v of values) appendToList(alike, nameKey(v.name), v);
   const done = new Map<NamedValue, FormulaName>();
   const scaleList = [...scales];
   const visit = (value: NamedValue, trail: readonly NamedValue[]): FormulaName => {
     const known = done.get(value);
     if (known) return known;
     const unit = parseUnit(value.unit);
-    const other = sameName(value);
+    const other = alike.get(nameKey(value.name))!.find((v) => v !== value);
     const outcome = other ? twice(value, other) : unit.ok ? workOut(value, unit.value, [...trail, value]) : unit;
     const name: FormulaName = {
       name: value.name,

@@ -1,5 +1,4 @@
-import { appendToList } from '../result/append-to-list.ts';
-import { codeKey } from '../units/code-key.ts';
+import { ByCode, codeKey } from '../units/code-key.ts';
 import { foldText } from '../units/fold-text.ts';
 import { parseUnit } from '../units/unit.ts';
 import { type CostItem, isRateWorkedOut } from './cost-item.ts';
@@ -220,16 +219,13 @@ function matchCodes<T>(
   codeOf: (thing: T) => string,
   rows: readonly PriceRow[],
 ): (code: string) => T | undefined {
-  const exact = new Map(things.map((t) => [codeOf(t).normalize('NFC'), t]));
-  const alike = new Map<string, T[]>();
-  for (const thing of things) appendToList(alike, codeKey(codeOf(thing)), thing);
+  const known = new ByCode(things.map((thing) => ({ code: codeOf(thing).normalize('NFC'), thing })));
   const inSheet = new Map<string, number>();
   for (const { code } of rows) inSheet.set(codeKey(code), (inSheet.get(codeKey(code)) ?? 0) + 1);
   return (code) => {
-    const found = exact.get(code.normalize('NFC'));
-    if (found !== undefined) return found;
-    const others = alike.get(codeKey(code)) ?? [];
-    return others.length === 1 && inSheet.get(codeKey(code)) === 1 ? others[0] : undefined;
+    const written = code.normalize('NFC');
+    const found = known.get(written);
+    return found && (found.code === written || inSheet.get(codeKey(code)) === 1) ? found.thing : undefined;
   };
 }
 

@@ -4,6 +4,9 @@ import type { Entry, EntryDiff } from './entry-diff.ts';
 /** Kinds whose codes and names people type, so that two alike would be taken for each other. */
 const TYPED_KINDS = ['item', 'assembly', 'value', 'scale', 'classification', 'rule', 'section'];
 
+/** Whether a change adds anything that could be too alike to something else. */
+export const addsTyped = ({ added }: EntryDiff): boolean => added.some((a) => TYPED_KINDS.includes(a.kind));
+
 /** An entry that a change adds, and one of another code that nobody could tell from it: `a` beside `A`. Null if there is none. */
 export function findTooAlike(
   entries: readonly Pick<Entry, 'kind' | 'id'>[],

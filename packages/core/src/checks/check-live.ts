@@ -1,6 +1,12 @@
 import { readText } from '../elements/columns.ts';
 import { type CorrectedFacts, FACT_FIELDS, listCorrections } from '../elements/corrected-facts.ts';
-import { type ElementTable, readElement } from '../elements/element-table.ts';
+import {
+  type ElementTable,
+  findMeasured,
+  listKeysByGlobalId,
+  readBox,
+  readElement,
+} from '../elements/element-table.ts';
 import type { PlanPart } from '../plan/plan.ts';
 import { LineState } from '../pricing/evaluate-recipe.ts';
 import { foldText } from '../units/fold-text.ts';
@@ -48,7 +54,7 @@ export function checkTable(
   facts: ReadonlyMap<number, CorrectedFacts>,
   { statedShare, overlapShare = OVERLAP_SHARE, belowStoreyM }: CheckThresholds,
 ): Finding[] {
-  const ids = readIds(table);
+  const ids = listKeysByGlobalId(table);
   const places = listPlaces(table);
   const found = [
     ...checkStoreys(places),
@@ -63,19 +69,10 @@ export function checkTable(
   return keyFindings(found, (id) => ids.get(id));
 }
 
-function readIds(table: ElementTable): Map<string, number[]> {
-  const out = new Map<string, number[]>();
-  for (let row = 0; row < table.count; row++) {
-    const id = readText(table.globalId, row) ?? '';
-    out.set(id, [...(out.get(id) ?? []), table.keys[row]!]);
-  }
-  return out;
-}
-
 function labelRow(table: ElementTable, row: number) {
   const ifcClass = readText(table.ifcClass, row) ?? '';
   const globalId = readText(table.globalId, row) ?? '';
-  const volume = table.quantities.find((q) => q.basis === 'measured' && q.name === 'GrossVolume')?.values[row];
+  const volume = findMeasured(table, 'GrossVolume')?.values[row];
   return {
     globalId,
     ifcClass,
@@ -88,7 +85,7 @@ function listPlaces(
   table: ElementTable,
 ): (Parameters<typeof checkStoreyLevels>[0][number] & { host: string | null })[] {
   return Array.from({ length: table.count }, (_, row) => {
-    const box = [...table.boxes.subarray(row * 6, row * 6 + 6)] as unknown as readonly [number, number, number, number, number, number]; // biome-ignore format: one box
+    const box = readBox(table, row);
     return {
       globalId: readText(table.globalId, row) ?? '',
       ifcClass: readText(table.ifcClass, row) ?? '',

@@ -1,6 +1,6 @@
 import { properClassName } from './class-hierarchy.ts';
 import { buildTextColumn, buildTextListColumn, readText, readTextList, type TextColumn } from './columns.ts';
-import { type ElementTable, findRow, type PropertyColumn, type QuantityColumn } from './element-table.ts';
+import { type ElementTable, findMeasured, findRow, type PropertyColumn, type QuantityColumn } from './element-table.ts';
 import type { PropertyValue } from './model-element.ts';
 
 /** What a file says wrongly about an element and the project says instead; what is absent stays as the file has it. */
@@ -126,19 +126,18 @@ function correctProperties(
 /** Sides of walls that are said to be outside, or not: an inner wall has both inside; of a straight outer wall half is outside. */
 function correctSides(table: ElementTable, given: readonly (CorrectedFacts | undefined)[]): readonly QuantityColumn[] {
   if (!given.some((g) => g?.isExternal !== undefined)) return table.quantities;
-  const find = (name: string) => table.quantities.find((q) => q.name === name && q.basis === 'measured');
-  const sides = find('SidesArea');
+  const sides = findMeasured(table, 'SidesArea');
   if (!sides) return table.quantities;
   const straight = new Set(table.wallAxes.filter((a) => a.points.length === 4).map((a) => a.row));
   const make = (name: string, wanted: (row: number, isExternal: boolean) => number): QuantityColumn => {
-    const known = find(name);
+    const known = findMeasured(table, name);
     const values = known ? known.values.slice() : new Float64Array(table.count).fill(Number.NaN);
     given.forEach((g, row) => {
       if (g?.isExternal !== undefined && !Number.isNaN(sides.values[row]!)) values[row] = wanted(row, g.isExternal);
     });
     return { ...sides, name, values };
   };
-  const outer = find('OuterSideArea');
+  const outer = findMeasured(table, 'OuterSideArea');
   const outerOf = (row: number): number => {
     const known = outer?.values[row] ?? Number.NaN;
     return !Number.isNaN(known) ? known : straight.has(row) ? sides.values[row]! / 2 : Number.NaN;

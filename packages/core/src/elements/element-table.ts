@@ -1,3 +1,4 @@
+import { appendToList } from '../result/append-to-list.ts';
 import type { SiUnit } from '../units/branded.ts';
 import {
   buildTextColumn,
@@ -297,9 +298,29 @@ export function readProperties(table: ElementTable, row: number): Record<string,
   return out;
 }
 
+/** Box of a row in the model's world; all NaN if it has no shape. */
+export function readBox(table: Pick<ElementTable, 'boxes'>, row: number): Box {
+  return [...table.boxes.subarray(row * 6, row * 6 + 6)] as unknown as Box;
+}
+
+/** The measured figures of a name; undefined if the table has none. */
+export function findMeasured(
+  { quantities }: Pick<ElementTable, 'quantities'>,
+  name: string,
+): QuantityColumn | undefined {
+  return quantities.find((q) => q.basis === 'measured' && q.name === name);
+}
+
+/** ElementKeys of all elements of each GlobalId; a faulty file has several of one. */
+export function listKeysByGlobalId(table: Pick<ElementTable, 'count' | 'globalId' | 'keys'>): Map<string, number[]> {
+  const out = new Map<string, number[]>();
+  for (let row = 0; row < table.count; row++) appendToList(out, readText(table.globalId, row) ?? '', table.keys[row]!);
+  return out;
+}
+
 /** The record of one row: the inverse of `buildElementTable`. */
 export function readElement(table: ElementTable, row: number): ModelElement {
-  const box = [...table.boxes.subarray(row * 6, row * 6 + 6)] as unknown as Box;
+  const box = readBox(table, row);
   return {
     globalId: readText(table.globalId, row) ?? '',
     ifcClass: readText(table.ifcClass, row) ?? '',

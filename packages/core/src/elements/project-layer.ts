@@ -11,7 +11,13 @@ import {
 } from './columns.ts';
 import { type CorrectedFacts, correctFacts } from './corrected-facts.ts';
 import type { QuantityChoice } from './effective-quantities.ts';
-import { type ElementTable, type PropertyColumn, type QuantityColumn, readExactness } from './element-table.ts';
+import {
+  type ElementTable,
+  findMeasured,
+  type PropertyColumn,
+  type QuantityColumn,
+  readExactness,
+} from './element-table.ts';
 import { FINISH_SURFACES, type PropertyValue, type RoomFinishes, type WallFinish } from './model-element.ts';
 
 /** A material as a project knows it: one name for all its spellings, and its density in kg/m3. */
@@ -185,9 +191,8 @@ function weighAnew(
   if (own.length === 0) return table;
   const densities = new Map([...Object.entries(table.densities), ...own]);
   const layers = { ...table.layers, weight: weighLayers(table, densities) };
-  const find = (name: string) => table.quantities.find((q) => q.name === name && q.basis === 'measured');
-  const [volumes, known] = [find('NetVolume'), find('Weight')];
-  const faces = [find('NetSideArea'), find('NetArea')];
+  const [volumes, known] = [findMeasured(table, 'NetVolume'), findMeasured(table, 'Weight')];
+  const faces = [findMeasured(table, 'NetSideArea'), findMeasured(table, 'NetArea')];
   const values = known ? known.values.slice() : new Float64Array(table.count).fill(Number.NaN);
   const methods = Array.from({ length: table.count }, (_, row) => (known ? readText(known.methods, row) : null));
   const exactness = Array.from({ length: table.count }, (_, row) => (known ? readExactness(known, row) : null));

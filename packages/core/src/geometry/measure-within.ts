@@ -1,6 +1,15 @@
 import { isPointInPolygon } from './outline.ts';
 import type { TriangleMesh } from './triangle-mesh.ts';
-import { areaVector, cross, distanceBetween, lengthOf, normalize, type Vector2, type Vector3 } from './vector.ts';
+import {
+  areaVector,
+  cross,
+  distanceBetween,
+  lengthOf,
+  normalize,
+  subtract,
+  type Vector2,
+  type Vector3,
+} from './vector.ts';
 
 /** A part of space: between two levels, within an outline on plan. Metres, the model's world; null is no bound. */
 export interface Region {
@@ -108,14 +117,12 @@ function rangeOf(positions: ArrayLike<number>): [number, number] {
   return [low, high];
 }
 
-const minus = (a: Vector3, b: Vector3): Vector3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
-
 /** Sum over a polygon of (height above a level) x (area seen from above, negative from below). */
 function sumHeight(points: readonly Vector3[], levelM: number): number {
   let sum = 0;
   for (let i = 1; i + 1 < points.length; i++) {
     const [a, b, c] = [points[0]!, points[i]!, points[i + 1]!];
-    const seenM2 = cross(minus(b, a), minus(c, a))[2] / 2;
+    const seenM2 = cross(subtract(b, a), subtract(c, a))[2] / 2;
     sum += seenM2 * ((a[2] + b[2] + c[2]) / 3 - levelM);
   }
   return sum;

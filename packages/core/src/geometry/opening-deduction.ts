@@ -96,16 +96,7 @@ function seeAlong(solid: SweptSolid, normal: Vector3, u: Vector3, v: Vector3): S
   const isAlong = isStraight && 1 - Math.abs(dot(sweptDirection(solid), normal)) < TOLERANCE.parallel;
   const isBox = isAlong || asAlignedBox(solid) !== null;
   const points = listSweptPoints(solid);
-  const extent = (axis: Vector3): [number, number] => {
-    let [low, high] = [Infinity, -Infinity];
-    for (const p of points) {
-      const at = dot(p, axis);
-      if (at < low) low = at;
-      if (at > high) high = at;
-    }
-    return [low, high];
-  };
-  const [[u0, u1], [v0, v1], [from, to]] = [extent(u), extent(v), extent(normal)];
+  const [[u0, u1], [v0, v1], [from, to]] = [rangeAlong(points, u), rangeAlong(points, v), rangeAlong(points, normal)];
   const frame = { from, to, low: [u0, v0] as Vector2, high: [u1, v1] as Vector2 };
   if (isAlong) {
     const { outer, holes } = profileToOutlines(solid.profile);
@@ -183,13 +174,19 @@ function viewAxes(normal: Vector3): [Vector3, Vector3] {
   return [u, cross(normal, u)];
 }
 
-function extentAlong(points: readonly Vector3[], axis: Vector3): number {
+/** Least and greatest place of points along a direction. */
+function rangeAlong(points: readonly Vector3[], axis: Vector3): [number, number] {
   let [low, high] = [Infinity, -Infinity];
   for (const p of points) {
     const at = dot(p, axis);
     if (at < low) low = at;
     if (at > high) high = at;
   }
+  return [low, high];
+}
+
+function extentAlong(points: readonly Vector3[], axis: Vector3): number {
+  const [low, high] = rangeAlong(points, axis);
   return high - low;
 }
 

@@ -51,10 +51,8 @@ export function measureCommonVolume(a: CutBody, b: CutBody): number {
   const [lowB, highB] = rangeOf(b.mesh);
   const [from, to] = [Math.max(lowA, lowB), Math.min(highA, highB)];
   if (to - from <= OFF_CORNERS) return 0;
-  const [left, right] = [
-    Math.max(reachOf(a.mesh)[0], reachOf(b.mesh)[0]),
-    Math.min(reachOf(a.mesh)[1], reachOf(b.mesh)[1]),
-  ];
+  const [[leftA, rightA], [leftB, rightB]] = [reachOf(a.mesh), reachOf(b.mesh)];
+  const [left, right] = [Math.max(leftA, leftB), Math.min(rightA, rightB)];
   if (right - left <= OFF_CORNERS) return 0;
   const meshes = [a.mesh, b.mesh, ...a.cuts, ...b.cuts];
   const levels = [from, to, ...[...a.cuts, ...b.cuts].flatMap(rangeOf)].map((z) => Math.min(to, Math.max(from, z)));

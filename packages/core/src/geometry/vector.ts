@@ -18,6 +18,11 @@ export function cross(a: Vector3, b: Vector3): Vector3 {
   return [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
 }
 
+/** The way from b to a. */
+export function subtract(a: Vector3, b: Vector3): Vector3 {
+  return [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
+}
+
 /** Distance of two points on a plane. */
 export function distanceBetween(a: Vector2, b: Vector2): number {
   const [dx, dy] = [b[0] - a[0], b[1] - a[1]];

@@ -1,5 +1,5 @@
 import { readText } from '../elements/columns.ts';
-import type { Plan } from './plan.ts';
+import { COMPLETENESS_STATES, type CompletenessState, type Plan } from './plan.ts';
 
 /** What a plan lacks: its total is of what is priced only. */
 export interface Shortfall {
@@ -15,6 +15,8 @@ export interface Shortfall {
   readonly isTooLarge: boolean;
 }
 
+const OPEN: ReadonlySet<CompletenessState> = new Set(['unpriced', 'partly']);
+
 /** What a plan lacks; null if it is whole. */
 export function findShortfall({ parts, counts, unknownLines, total }: Plan): Shortfall | null {
   const open = counts.unpriced + counts.partly;
@@ -23,7 +25,7 @@ export function findShortfall({ parts, counts, unknownLines, total }: Plan): Sho
   const kinds = new Map<string, number>();
   for (const { table, completeness } of parts)
     completeness.forEach((state, row) => {
-      if (state > 1) return;
+      if (!OPEN.has(COMPLETENESS_STATES[state]!)) return;
       const ifcClass = readText(table.ifcClass, row) ?? '';
       kinds.set(ifcClass, (kinds.get(ifcClass) ?? 0) + 1);
     });

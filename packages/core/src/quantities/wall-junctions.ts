@@ -1,3 +1,4 @@
+import { DisjointSets } from '../geometry/disjoint-sets.ts';
 import { SegmentGrid } from '../geometry/segment-grid.ts';
 import { TOLERANCE } from '../geometry/tolerances.ts';
 import { distanceBetween, type Vector2 } from '../geometry/vector.ts';
@@ -71,7 +72,7 @@ export function countJunctions(
 
 class JunctionFinder {
   private readonly touches: Touch[] = [];
-  private readonly parents: number[] = [];
+  private readonly joined: (readonly [number, number])[] = [];
   /** Places along each wall that others touch, by position in `touches`. */
   private readonly along = new Map<number, { touch: number; distance: number; reach: number }[]>();
 
@@ -96,7 +97,6 @@ class JunctionFinder {
   }
 
   private addTouch(wall: number, at: Vector2, arms: readonly Vector2[]): number {
-    this.parents.push(this.touches.length);
     return this.touches.push({ wall, at, arms }) - 1;
   }
 
@@ -145,22 +145,15 @@ class JunctionFinder {
     return touch;
   }
 
-  private root(i: number): number {
-    let at = i;
-    while (this.parents[at] !== at) at = this.parents[at] = this.parents[this.parents[at]!]!;
-    return at;
-  }
-
   private union(a: number, b: number): void {
-    this.parents[this.root(b)] = this.root(a);
+    this.joined.push([a, b]);
   }
 
   private classify(): Junction[] {
+    const sets = new DisjointSets(this.touches.length);
+    for (const [a, b] of this.joined) sets.join(a, b);
     const places = new Map<number, number[]>();
-    for (let i = 0; i < this.touches.length; i++) {
-      const root = this.root(i);
-      appendToList(places, root, i);
-    }
+    for (let i = 0; i < this.touches.length; i++) appendToList(places, sets.root(i), i);
     const out: Junction[] = [];
     for (const members of places.values()) {
       const touches = members.map((m) => this.touches[m]!);

@@ -1,3 +1,4 @@
+import { appendToList } from '../result/append-to-list.ts';
 import { foldText } from './fold-text.ts';
 
 /**
@@ -33,8 +34,7 @@ export class ByCode<T extends { readonly code: string }> {
   constructor(things: Iterable<T>) {
     for (const thing of things) {
       this.exact.set(thing.code, thing);
-      const key = codeKey(thing.code);
-      this.alike.set(key, [...(this.alike.get(key) ?? []), thing]);
+      appendToList(this.alike, codeKey(thing.code), thing);
     }
   }
 

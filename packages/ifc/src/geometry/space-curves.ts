@@ -8,6 +8,7 @@ import {
   type PathSegment,
   roundPath,
   straightSegment,
+  subtract,
   transformDirection,
   transformPoint,
   type Vector3,
@@ -18,8 +19,6 @@ import type { PlacementReader } from './placements.ts';
 
 /** A curve in space from its start to its end; segments follow each other. */
 export type SpacePath = PathSegment[];
-
-const minus = (a: Vector3, b: Vector3): Vector3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
 
 /** Reads curves in space as straight stretches and arcs, metres. Null for kinds that have no length by formula. */
 export class SpaceCurveReader {
@@ -148,7 +147,7 @@ export class SpaceCurveReader {
     const angleOf = (trim: StepValue): number | null => {
       const p = this.trimPoint(trim);
       if (p) {
-        const d = minus(p, [m[3], m[7], m[11]]);
+        const d = subtract(p, [m[3], m[7], m[11]]);
         return Math.atan2(dot(d, [m[1], m[5], m[9]]), dot(d, [m[0], m[4], m[8]]));
       }
       const value = parameterOf(trim);
@@ -211,7 +210,7 @@ function reversePath(path: SpacePath): SpacePath {
 
 /** The arc from a through b to c; null if they lie on a line. */
 function arcThrough(a: Vector3, b: Vector3, c: Vector3): PathSegment | null {
-  const [u, v] = [minus(b, a), minus(c, a)];
+  const [u, v] = [subtract(b, a), subtract(c, a)];
   const n = cross(u, v);
   const n2 = dot(n, n);
   if (n2 < 1e-24) return null;
@@ -219,10 +218,10 @@ function arcThrough(a: Vector3, b: Vector3, c: Vector3): PathSegment | null {
   const toCentre = [0, 1, 2].map((k) => (vv * cross(n, u)[k]! * -1 + uu * cross(n, v)[k]!) / (-2 * n2)) as unknown as Vector3; // biome-ignore format: one vector
   const centre: Vector3 = [a[0] + toCentre[0], a[1] + toCentre[1], a[2] + toCentre[2]];
   const axis = normalize(n);
-  const arm = minus(a, centre);
+  const arm = subtract(a, centre);
   const side = cross(axis, arm);
   const angleOf = (p: Vector3) => {
-    const d = minus(p, centre);
+    const d = subtract(p, centre);
     const angle = Math.atan2(dot(d, side) / lengthOf(side), dot(d, arm) / lengthOf(arm));
     return angle <= 1e-12 ? angle + 2 * Math.PI : angle;
   };

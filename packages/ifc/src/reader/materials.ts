@@ -1,4 +1,4 @@
-import type { LayerDefinition } from '@tally/core';
+import { appendToList, type LayerDefinition } from '@tally/core';
 import { asEnum, asNumber, asRef, asRefs, asText, type StepFile } from '../step/step-file.ts';
 import type { StepValue } from '../step/step-value.ts';
 import type { FileUnits } from './file-units.ts';
@@ -124,7 +124,7 @@ export function readMaterialSets(file: StepFile, sets: PropertySetReader): Map<s
     // Densities are read for themselves.
     delete set.properties.MassDensity;
     if (Object.keys(set.properties).length === 0) return;
-    out.set(of, [...(out.get(of) ?? []), set]);
+    appendToList(out, of, set);
   };
   for (const id of file.idsOf('IFCMATERIALPROPERTIES')) {
     const a = file.attributes(id);

@@ -2,7 +2,14 @@ import { createHash } from 'node:crypto';
 import { existsSync, readFileSync } from 'node:fs';
 import { parentPort, workerData } from 'node:worker_threads';
 import { gzipSync } from 'node:zlib';
-import { assignElementKeys, buildElementTable, encodeElementTable, type Finding, keyFindings } from '@tally/core';
+import {
+  assignElementKeys,
+  buildElementTable,
+  encodeElementTable,
+  type Finding,
+  keyFindings,
+  listKeysByGlobalId,
+} from '@tally/core';
 import { type FileModel, readIfc, reportStalls, streamMeshes, takeOffIfc } from '@tally/ifc';
 import { readTableFile } from '../engine/table-files.ts';
 import { writeWhole } from './file-store.ts';
@@ -68,8 +75,7 @@ async function takeFigures(
   const encoded = gzipSync(encodeElementTable({ ...plain, keys }), { level: 6 });
   const tableHash = createHash('sha256').update(encoded).digest('hex');
   if (!existsSync(store.tablePath(tableHash))) writeWhole(store.tablePath(tableHash), encoded);
-  const keysOf = new Map<string, number[]>();
-  for (const [row, e] of elements.entries()) keysOf.set(e.globalId, [...(keysOf.get(e.globalId) ?? []), keys[row]!]);
+  const keysOf = listKeysByGlobalId({ ...plain, keys });
   const figures: ImportFigures = {
     tableHash,
     elements: elements.length,

@@ -1,4 +1,4 @@
-import { bundleFindings, type Finding, type FindingCode, type ProjectStateDto } from '@tally/core';
+import { appendToList, bundleFindings, type Finding, type FindingCode, type ProjectStateDto } from '@tally/core';
 import { listFindings, type ShownFinding } from './project-context.tsx';
 
 /** Findings of one cause in one revision: one line on screen. */
@@ -14,8 +14,7 @@ export function listFindingLines(state: ProjectStateDto): ShownLine[] {
   const of = new Map<Finding, ShownFinding>(shown.map((s) => [s.finding, s]));
   const parted = new Map<string, Finding[]>();
   for (const s of shown) {
-    const key = `${s.revision.id}/${s.accepted ?? ''}`;
-    parted.set(key, [...(parted.get(key) ?? []), s.finding]);
+    appendToList(parted, `${s.revision.id}/${s.accepted ?? ''}`, s.finding);
   }
   return [...parted].flatMap(([key, findings]) =>
     bundleFindings(findings).map((line) => {

@@ -1,4 +1,5 @@
 import {
+  addsTyped,
   applyDiff,
   type ChangeDto,
   type CostItem,
@@ -137,7 +138,7 @@ export class ChangeService {
 
   /** Refuses codes and names that nobody could tell from others of their list. */
   private async checkCodes(projectId: string, diff: EntryDiff): Promise<void> {
-    if (diff.added.length === 0) return;
+    if (!addsTyped(diff)) return;
     const entries = await this.shelf.complete(await this.db.projects.listEntries(projectId));
     const alike = findTooAlike(entries, diff);
     if (!alike) return;

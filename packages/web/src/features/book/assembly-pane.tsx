@@ -1,5 +1,5 @@
 import { Box } from '@mui/material';
-import type { Assembly } from '@tally/core';
+import { type Assembly, codeKey } from '@tally/core';
 import { useState } from 'react';
 import { useProjectState } from '../../api/project-context.tsx';
 import { showUnit } from '../../ui/format.ts';
@@ -9,7 +9,7 @@ import { BookList, PANE_SX } from './book-list.tsx';
 
 /** A code that no assembly has yet. */
 function freeCode(wanted: string, taken: readonly Assembly[]): string {
-  const isTaken = (code: string) => taken.some((a) => a.code.toLowerCase() === code.toLowerCase());
+  const isTaken = (code: string) => taken.some((a) => codeKey(a.code) === codeKey(code));
   for (let n = 2; ; n++) if (!isTaken(`${wanted}-${n}`)) return `${wanted}-${n}`;
 }
 

@@ -12,6 +12,7 @@ import {
   assemblySchema,
   type BuildUpLine,
   checkAssembly,
+  codeKey,
   FormulaNames,
   findCodeUses,
   isSameBody,
@@ -68,7 +69,7 @@ export function AssemblyRecipe({
   const check = useMemo(() => checkAssembly(draft, book, new FormulaNames(quantities)), [draft, book, quantities]);
   const kept = toKept(draft);
   const parsed = assemblySchema.safeParse(kept);
-  const isTaken = isNew && basis.assemblies.some((a) => a.code.toLowerCase() === kept.code.toLowerCase());
+  const isTaken = isNew && basis.assemblies.some((a) => codeKey(a.code) === codeKey(kept.code));
   const hasFault =
     check.problem !== null ||
     check.lines.some((l) => l.run ?? l.quantity ?? l.when ?? l.piece) ||

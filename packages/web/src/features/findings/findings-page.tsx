@@ -1,6 +1,6 @@
 import ExpandMoreIcon from '@mui/icons-material/ExpandMore';
 import { Box, Button, IconButton, TextField, Typography } from '@mui/material';
-import type { Finding, FindingCode } from '@tally/core';
+import { appendToList, type Finding, type FindingCode } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { listFindingLines, type ShownLine } from '../../api/finding-lines.ts';
 import { useProjectState } from '../../api/project-context.tsx';
@@ -17,7 +17,7 @@ export function FindingsPage() {
   const state = useProjectState();
   const groups = useMemo(() => {
     const byCode = new Map<FindingCode, ShownLine[]>();
-    for (const line of listFindingLines(state)) byCode.set(line.code, [...(byCode.get(line.code) ?? []), line]);
+    for (const line of listFindingLines(state)) appendToList(byCode, line.code, line);
     const rank = (lines: readonly ShownLine[]) =>
       Math.min(...lines.flatMap((l) => l.shown.map((f) => (f.accepted === null ? RANK[f.finding.severity] : 3))));
     return [...byCode].sort(([, a], [, b]) => rank(a) - rank(b));

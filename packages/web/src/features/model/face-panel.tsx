@@ -1,5 +1,5 @@
 import { Autocomplete, Box, Button, TextField } from '@mui/material';
-import { isSameDimension, writeName } from '@tally/core';
+import { isSameDimension, nameKey } from '@tally/core';
 import { useState } from 'react';
 import { keepChosenFaces } from '../../api/change-layer.ts';
 import { useProjectState, useQuantityNames } from '../../api/project-context.tsx';
@@ -15,7 +15,7 @@ export function FacePanel({ faces, onDone }: { readonly faces: readonly PickedFa
   const change = useChange(project.id);
   const [name, setName] = useState('');
   const known = [...new Set(Object.values(layer.chosenFaces).flatMap(Object.keys))].sort();
-  const taken = quantities.find((q) => writeName(q.name).toLowerCase() === writeName(name.trim()).toLowerCase());
+  const taken = quantities.find((q) => nameKey(q.name) === nameKey(name.trim()));
   const isTaken = taken !== undefined && (!known.includes(name.trim()) || !isSameDimension(taken.dimension, { length: 2 })); // biome-ignore format: one rule
   const elements = new Set(faces.map((f) => f.elementKey)).size;
   const area = faces.reduce((sum, f) => sum + f.areaM2, 0);

@@ -1,4 +1,4 @@
-import type { CostItem, EntryDiff, ProjectStateDto } from '@tally/core';
+import { type CostItem, codeKey, type EntryDiff, type ProjectStateDto } from '@tally/core';
 
 /** What somebody types on an element to price it. */
 export interface TypedPrice {
@@ -23,7 +23,7 @@ export function priceElement(
       if (!isTaken(id)) return id;
     }
   };
-  const code = free(`E-${elementKey}`, (id) => items.some((i) => i.code.toLowerCase() === id.toLowerCase()));
+  const code = free(`E-${elementKey}`, (id) => items.some((i) => codeKey(i.code) === codeKey(id)));
   const pin = free(`hand-${elementKey}-${section}`.slice(0, 56), (id) => pins.some((p) => p.id === id));
   const item: CostItem = {
     code,
