@@ -2,7 +2,7 @@ import type { Assembly } from '../book/assembly.ts';
 import { sampleBasis, sampleItem } from '../testing/sample-basis.ts';
 import { compileRecipe, MOST_LINES } from './compile-recipe.ts';
 import { listRecipeLeaves } from './evaluate-recipe.ts';
-import { buildBook, listQuantityNames } from './recipe.ts';
+import { buildBook, listQuantityNames, recipeSignature } from './recipe.ts';
 
 const ITEM = sampleItem('X', 'm2', '2.00');
 const assembly = (code: string, lines: Assembly['lines'], more: Partial<Assembly> = {}): Assembly => ({
@@ -82,6 +82,14 @@ describe('what is taken off', () => {
     expect(readRate({ isDeduction: true })).toBe(-3.5);
     expect(readRate({ rateFormula: '2 EUR/m - 6 EUR/m' }, null)).toBe('rate-negative');
     expect(readRate({ rateFormula: '2 EUR/m - 6 EUR/m', isDeduction: true }, null)).toBe(-4);
+  });
+  it('is worked out anew when an item becomes a deduction, where each element has its own rate', () => {
+    const signatureOf = (more: Parameters<typeof sampleItem>[3]) => {
+      const item = sampleItem('X', 'm', null, { rateFormula: 'number("Offer.Rebate", 1 EUR/m)', ...more });
+      const book = buildBook({ ...sampleBasis([item], []), assemblies: [] });
+      return recipeSignature(compileRecipe({ item: 'X', driver: 'Length' }, book, listQuantityNames()));
+    };
+    expect(signatureOf({ isDeduction: true })).not.toBe(signatureOf({}));
   });
   it('is never a pack or a length at less than nothing', () => {
     expect(readRate({ soldAs: { pack: 25, packPrice: '-30.00' } }, null)).toBe('rate-negative');

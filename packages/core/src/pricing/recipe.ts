@@ -125,7 +125,8 @@ export function recipeSignature(step: RecipeStep): string {
   const when = step.when ? `?${formulaSignature(step.when)}` : '';
   if (step.kind === 'item') {
     const cut = `${step.lengths.join('/')}${step.piece ? formulaSignature(step.piece) : ''}`;
-    const rate = isRateByElement(step.rate) ? `@${formulaSignature(step.rate.formula!)}` : '';
+    const sign = step.item.isDeduction ? '-' : '';
+    const rate = isRateByElement(step.rate) ? `@${sign}${formulaSignature(step.rate.formula!)}` : '';
     return `${step.path.join('>')}:${step.item.code}[${step.unit.symbol}${step.per ?? step.shared?.run ?? ''}${cut}]=${formulaSignature(step.quantity)}${when}${rate}`;
   }
   const parameters = step.parameters.map((p) => `${p.name}=${formulaSignature(p.formula)}`).join(';');
