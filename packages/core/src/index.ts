@@ -6,6 +6,7 @@ export {
   type BuildUpLine,
   LINE_RUNS,
   type LineRun,
+  TEXT_UNIT,
 } from './book/assembly.ts';
 export { type ClassCodes, type Classification, type CostClass, chooseClassification, findClass, findClassification, listClassPath, readClassCode, readClasses, type SkippedClass, setClassCode, showClass } from './book/classification.ts'; // biome-ignore format: one module
 export { isConsumption, readConsumption } from './book/consumption.ts';
@@ -215,7 +216,7 @@ export {
 } from './plan/plan.ts';
 export { findShortfall, listKinds, nameTotal, type Shortfall } from './plan/shortfall.ts';
 export { type AssemblyCheck, checkAssembly, type LineCheck } from './pricing/check-assembly.ts';
-export { nameParameters } from './pricing/compile-parameters.ts';
+export { compileSetting, nameParameters } from './pricing/compile-parameters.ts';
 export { compileRecipe } from './pricing/compile-recipe.ts';
 export {
   type EvaluatedLine,
@@ -227,7 +228,7 @@ export {
 } from './pricing/evaluate-recipe.ts';
 export type { ExplainedStep } from './pricing/explain-step.ts';
 export { findCodeUses, findScaleUses, findValueUses, type Use } from './pricing/find-uses.ts';
-export { compileRate, factorOf, type ItemRate, type RateTerms } from './pricing/item-rate.ts';
+export { compileRate, factorOf, type ItemRate, listRateNames, type RateTerms } from './pricing/item-rate.ts';
 export {
   AMOUNT_SCALE,
   type Amount,

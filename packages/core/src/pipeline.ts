@@ -6,6 +6,7 @@ import type { Pin, PricingRule, WorkSection } from './mapping/pricing-rule.ts';
 import { joinPlan, judgeCompleteness, type Plan, type PlanPart, sumElementAmounts } from './plan/plan.ts';
 import { compileRecipe } from './pricing/compile-recipe.ts';
 import { listRecipeLeaves } from './pricing/evaluate-recipe.ts';
+import { pairWithItems, sumItemTotals, withTotalRate } from './pricing/item-totals.ts';
 import { currencyToMinorDigits } from './pricing/money.ts';
 import { PipelineMemory } from './pricing/pipeline-memory.ts';
 import type { PricedBlock } from './pricing/price-lines.ts';
@@ -45,12 +46,19 @@ export function runPipeline(basis: PricingBasis, sources: readonly SourceTable[]
     return { sourceId, table, mapping, blocks };
   });
   // What runs once for a room or the project is known when all elements are.
-  const settled = settleSharedLines(measured.flatMap((m) => m.blocks.map((b) => b.lines))).values();
+  const allBlocks = measured.flatMap((m) => m.blocks);
+  const settled = settleSharedLines(allBlocks.map((b) => b.lines));
+  const totals = sumItemTotals(
+    settled.flatMap((lines, i) => pairWithItems(lines, listRecipeLeaves(allBlocks[i]!.recipe))),
+  );
+  const next = settled.values();
   const parts = measured.map(({ blocks: own, ...part }): PlanPart => {
     const blocks = own.map(({ mapped, recipe }): PricedBlock => {
       const leaves = listRecipeLeaves(recipe);
       // The kept quantities may be older than the item: its rate and waste are those of the recipe of now.
-      const lines = settled.next().value!.map((line, i) => memory.price(line, leaves[i]!.item, minorDigits));
+      const lines = next
+        .next()
+        .value!.map((line, i) => memory.price(line, withTotalRate(leaves[i]!.item, totals), minorDigits));
       return { mapped, recipe, lines };
     });
     const completeness = judgeCompleteness(part.table, part.mapping, blocks);

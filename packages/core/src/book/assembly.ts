@@ -1,10 +1,14 @@
 import type { ClassCodes } from './classification.ts';
 
-/** A figure of an assembly that a rule may set: a formula, checked against `unit`. */
+/** Unit of a parameter that is a text: the name of a finish. */
+export const TEXT_UNIT = 'text';
+
+/** A figure or text of an assembly that a rule, or a line with the assembly, may set: a formula, checked against `unit`. */
 export interface AssemblyParameter {
   readonly name: string;
+  /** Unit of a figure, or `TEXT_UNIT`. */
   readonly unit: string;
-  /** Value while no rule says otherwise, e.g. `0.6 m`. */
+  /** Value while nothing says otherwise, e.g. `0.6 m` or `"Oil, clear"`. */
   readonly value: string;
   /** What a rule can choose from; anything of the unit if absent. */
   readonly choices?: readonly string[];
@@ -48,6 +52,8 @@ export interface BuildUpLine {
   readonly crew?: number;
   /** Only where this condition holds. */
   readonly when?: string;
+  /** Parameters handed to the assembly of the line, as formulas of this assembly. */
+  readonly parameters?: Readonly<Record<string, string>>;
   /** Overrides the item's waste, per cent. */
   readonly wastePercent?: number;
   readonly note?: string;

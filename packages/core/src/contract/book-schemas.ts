@@ -139,7 +139,7 @@ export const assemblySchema = z
       .array(
         z.strictObject({
           name: word,
-          unit,
+          unit: unit.describe('Unit of a figure, or "text".'),
           value: formula,
           choices: z.array(formula.min(1)).min(1).max(30).optional().describe('What a rule can choose from.'),
           note: z.string().optional(),
@@ -165,6 +165,10 @@ export const assemblySchema = z
               'Instead of `quantity`, as people say it: "34 each per m2", "1 roll covers 9.2 m2", "5.5 m per hour".',
             ),
           of: formula.optional().describe('What the consumption goes by; the driver if absent.'),
+          parameters: z
+            .record(z.string(), formula)
+            .optional()
+            .describe('Parameters handed to the assembly of the line, as formulas of this assembly.'),
           piece: formula.optional().describe('Length of one piece, where the item is sold in lengths.'),
           per: z
             .enum(LINE_RUNS)

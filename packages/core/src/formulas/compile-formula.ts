@@ -14,8 +14,10 @@ import {
   type FormulaRun,
   type FormulaScale,
   type FormulaType,
+  type SlotValue,
   TEXT,
   TRUTH,
+  typeOfName,
 } from './formula-types.ts';
 import { findFormulaFunction, raiseDimension } from './function-table.ts';
 import { parseFormula } from './parser.ts';
@@ -88,7 +90,7 @@ export function compileFormula(text: string, names: FormulaNames, needed?: Unit)
 /** Runs a formula once. The result is SI of its dimension; a text or truth is returned as it is. */
 export function runFormula(
   formula: CompiledFormula,
-  values: number[] | Float64Array,
+  values: ArrayLike<SlotValue>,
   property: (name: string) => PropertyValue | undefined = () => undefined,
   about: Omit<FormulaRun, 'values' | 'property' | 'problem'> = {},
 ): Result<number | string | boolean> {
@@ -199,7 +201,7 @@ function compileName(node: FormulaNode & { kind: 'name' }, { names, slots, uses 
   }
   const evaluate: Evaluator = (run) => {
     const value = run.values[slot]!;
-    if (Number.isNaN(value))
+    if (typeof value === 'number' && Number.isNaN(value))
       run.problem ??= {
         code: 'formula-quantity-missing',
         message: `The element has no ${found.name}.`,
@@ -208,7 +210,7 @@ function compileName(node: FormulaNode & { kind: 'name' }, { names, slots, uses 
     return value;
   };
   return {
-    type: { kind: 'number', dimension: found.dimension },
+    type: typeOfName(found),
     isConstant: false,
     evaluate,
     quantity: found.source === 'quantity' ? found.name : found.quantity,

@@ -14,18 +14,22 @@ export type FormulaType =
 
 /**
  * A name a formula may use: a quantity of the element or of the opening or layer the line runs over (`part`), a parameter, the
- * driver, the result of another line, a named value. Figures are SI of its dimension.
+ * driver, the result of another line, a named value, what the project takes of the item (`total`). Figures are SI of its dimension.
  */
 export interface FormulaName {
   readonly name: string;
   readonly dimension: Dimension;
-  readonly source: 'quantity' | 'part' | 'parameter' | 'driver' | 'line' | 'value';
+  readonly source: 'quantity' | 'part' | 'parameter' | 'driver' | 'line' | 'value' | 'total';
   /** Quantity of the element that it is nothing but, under another name: a driver that is NetVolume. */
   readonly quantity?: string;
+  /** Of a line that runs once for several elements: for what. Only lines that run for the same may use it. */
+  readonly sharedRun?: string;
   /** Figure of a named value. */
   readonly value?: number;
   /** Of a parameter: it reads nothing of the element, so it is the same for all. */
   readonly isConstant?: boolean;
+  /** It stands for a text, not a figure. */
+  readonly isText?: boolean;
   /** Why the name cannot be used although it is known. */
   readonly problem?: Problem;
 }
@@ -92,10 +96,17 @@ export class FormulaNames {
   }
 }
 
+/** What stands for a name in a run: its figure in SI (NaN is "absent"), or its text. */
+export type SlotValue = number | string;
+
+/** Type of what a name stands for. */
+export const typeOfName = ({ isText, dimension }: FormulaName): FormulaType =>
+  isText ? TEXT : { kind: 'number', dimension };
+
 /** The figures one run of a formula reads, and the first thing that went wrong in it. */
 export interface FormulaRun {
-  /** Values of the formula's slots; NaN is "absent". */
-  readonly values: Float64Array | number[];
+  /** Values of the formula's slots. */
+  readonly values: ArrayLike<SlotValue>;
   readonly property: (name: string) => PropertyValue | undefined;
   /** The element as a rectangle seen from the side, with its openings; null if it is none. */
   readonly side?: () => SideView | null;
@@ -111,8 +122,13 @@ export interface FormulaRun {
   readonly layerMaterial?: () => string | null;
   /** What the junction is that the line runs over: corner, tee, cross, free end. */
   readonly junctionKind?: () => string | null;
+  /** What the element is called, in one way; null if it has no such text. */
+  readonly label?: (what: ElementLabel) => string | null;
   problem: Problem | null;
 }
+
+/** Texts that say what an element is. */
+export type ElementLabel = 'name' | 'type' | 'tag' | 'material' | 'code';
 
 export type Evaluator = (run: FormulaRun) => number | string | boolean;
 

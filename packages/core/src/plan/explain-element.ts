@@ -1,12 +1,13 @@
 import type { CostItem } from '../book/cost-item.ts';
 import { findQuantityOrigin } from '../elements/effective-quantities.ts';
 import type { Basis, QuantityMethod } from '../elements/model-element.ts';
-import { LineState, traceLeaf, traceRate } from '../pricing/evaluate-recipe.ts';
+import { LineState, traceLeaf } from '../pricing/evaluate-recipe.ts';
 import { type ExplainedStep, explainStep } from '../pricing/explain-step.ts';
 import type { ItemRate } from '../pricing/item-rate.ts';
 import type { Amount } from '../pricing/money.ts';
 import type { RateStep } from '../pricing/price-factors.ts';
 import { addWaste, type PricedLine, rateAt, toCharged } from '../pricing/price-lines.ts';
+import type { FormulaTrace } from '../pricing/row-reader.ts';
 import { explainShare } from '../pricing/shared-lines.ts';
 import type { Problem } from '../result/result.ts';
 import { describeCondition } from '../scopes/condition.ts';
@@ -38,8 +39,8 @@ export interface ExplainedLine {
   readonly rate: number | null;
   /** Rate of the book and the steps from it to `rate`, if there are any: exchange, region, escalation. */
   readonly rateFactors: readonly RateStep[];
-  /** How the rate was worked out, where it is no plain figure. */
-  readonly rateStep: ExplainedStep | null;
+  /** How the rate was worked out, where it is no plain figure: once, or for each opening or layer that has another. */
+  readonly rateSteps: readonly ExplainedStep[];
   readonly amount: Amount | null;
   readonly problem: Problem | null;
 }
@@ -78,9 +79,9 @@ export function explainElement(plan: Plan, key: number): ExplainedElement | null
     block.lines.forEach((line, leaf) => {
       const state = line.state[at];
       if (state === LineState.skipped) return;
-      const traces = state === LineState.known ? traceLeaf(block.recipe, part.table, row, leaf) : [];
       const isKnown = state === LineState.known;
-      const rateTrace = isKnown && line.item ? traceRate(line.item, part.table, row) : null;
+      const trace = isKnown ? traceLeaf(block.recipe, part.table, row, leaf) : null;
+      const traces = trace?.quantity ?? [];
       lines.push({
         section: block.mapped.section,
         reason,
@@ -97,7 +98,7 @@ export function explainElement(plan: Plan, key: number): ExplainedElement | null
         toBuy: isKnown ? toCharged(line.net[at]!, line) : null,
         rate: rateAt(line, at),
         rateFactors: line.item ? listFactors(line.item.rate) : [],
-        rateStep: rateTrace ? explainStep(rateTrace) : null,
+        rateSteps: explainRate(line, trace?.rate ?? []),
         amount: isKnown && rateAt(line, at) !== null ? line.amounts[at]! : null,
         problem: line.problems.get(at) ?? line.rateProblem,
       });
@@ -114,6 +115,13 @@ export function explainElement(plan: Plan, key: number): ExplainedElement | null
       (part.mapping.covered[row] ? 'Priced with its whole, or by its parts' : null),
     lines,
   };
+}
+
+/** How a rate came about; one by the total of the project is known with the plan only. */
+function explainRate({ item }: PricedLine, traces: readonly FormulaTrace[]): ExplainedStep[] {
+  const { formula, value, total } = item?.rate ?? {};
+  if (!formula || total === undefined) return traces.map(explainStep);
+  return [explainStep({ formula, values: formula.slots.map((s) => s.value ?? total), result: value ?? Number.NaN })];
 }
 
 /** What is charged where a line is charged in started units. None for others. */
@@ -138,7 +146,7 @@ function listFactors({ exchange, steps }: ItemRate): RateStep[] {
   return [{ name: `${exchange.currency} of ${exchange.date}`, factor: Number(exchange.rate) }, ...steps];
 }
 
-function listQuantitiesUsed(traces: ReturnType<typeof traceLeaf>, part: PlanPart, row: number): ExplainedQuantity[] {
+function listQuantitiesUsed(traces: readonly FormulaTrace[], part: PlanPart, row: number): ExplainedQuantity[] {
   const out = new Map<string, ExplainedQuantity>();
   for (const trace of traces) {
     trace.formula.slots.forEach((slot, i) => {
@@ -146,7 +154,7 @@ function listQuantitiesUsed(traces: ReturnType<typeof traceLeaf>, part: PlanPart
       if (origin)
         out.set(slot.name, {
           name: slot.name,
-          value: trace.values[i]!,
+          value: Number(trace.values[i]!),
           unit: dimensionToUnitName(slot.dimension),
           ...origin,
         });

@@ -1,15 +1,15 @@
 import type { Assembly, AssemblyParameter, BuildUpLine } from '../book/assembly.ts';
 import { type CompiledFormula, compileFormula } from '../formulas/compile-formula.ts';
 import type { FormulaNames } from '../formulas/formula-types.ts';
-import { type Problem, type Result, success } from '../result/result.ts';
+import { failure, type Problem, type Result, success } from '../result/result.ts';
 import { parseUnit, type Unit } from '../units/unit.ts';
-import { nameParameters } from './compile-parameters.ts';
+import { compileSetting, matchOverrides, nameParameters } from './compile-parameters.ts';
 import { compileRecipe } from './compile-recipe.ts';
 import { listRecipeLeaves } from './evaluate-recipe.ts';
 import { nameItem } from './item-rate.ts';
 import { checkRun, compileWhen, nameRun, onlyOuter, writeQuantity } from './line-formulas.ts';
 import { nameResults } from './line-results.ts';
-import { type BookContents, buildBookWith, findUsed } from './recipe.ts';
+import { type Book, type BookContents, buildBookWith, findUsed } from './recipe.ts';
 import { prepareShared } from './shared-lines.ts';
 
 /** What is wrong with one line while it is typed, and what its consumption means. */
@@ -19,6 +19,8 @@ export interface LineCheck {
   readonly quantity: Problem | null;
   readonly when: Problem | null;
   readonly piece: Problem | null;
+  /** Of what it hands to its assembly, by the names that are written. */
+  readonly parameters: Readonly<Record<string, Problem>>;
   /** The formula behind a consumption; null for a plain formula. */
   readonly meaning: string | null;
   /** Unit the line must give; null while its item is not known. */
@@ -37,18 +39,17 @@ export interface AssemblyCheck {
 }
 
 /** Problems that no single line has for itself. */
-const OF_THE_WHOLE: readonly string[] = ['formula-cycle', 'assembly-cycle', 'line-name-twice'];
+const OF_THE_WHOLE: readonly string[] = ['formula-cycle', 'assembly-cycle', 'line-name-twice', 'parameter-choice'];
 
 /** What is wrong with a parameter: its value, or one that can be chosen; and whether it is the same for all elements. */
 function checkParameter(
   { name, unit, value, choices = [] }: AssemblyParameter,
   names: FormulaNames,
 ): { readonly name: string; readonly problem: Problem | null; readonly isConstant: boolean } {
-  const needed = parseUnit(unit);
-  const formula = needed.ok ? compileFormula(value, names, needed.value) : needed;
-  if (!needed.ok || !formula.ok) return { name, problem: formula.ok ? null : formula.problem, isConstant: false };
+  const formula = compileSetting(value, names, unit);
+  if (!formula.ok) return { name, problem: formula.problem, isConstant: false };
   for (const choice of choices) {
-    const chosen = compileFormula(choice, names, needed.value);
+    const chosen = compileSetting(choice, names, unit);
     if (chosen.ok) continue;
     const message = `"${choice}" cannot be chosen: ${chosen.problem.message}`;
     return { name, problem: { ...chosen.problem, message, span: undefined }, isConstant: formula.value.isConstant };
@@ -69,6 +70,26 @@ function findFault(
   if (!formula.ok) return formula.problem;
   const shared = prepareShared(per, '', formula.value, when.ok ? when.value : null);
   return shared.ok ? null : shared.problem;
+}
+
+/** What is wrong with the parameters that a line hands to its assembly, by the names that are written. */
+function checkHanded(
+  { assembly, parameters = {} }: BuildUpLine,
+  book: Book,
+  names: FormulaNames,
+): Record<string, Problem> {
+  const nested = assembly === undefined ? undefined : book.assemblies.get(assembly);
+  const faults: Record<string, Problem> = {};
+  for (const [name, text] of Object.entries(parameters)) {
+    const own = nested
+      ? matchOverrides(nested, { [name]: text })
+      : failure<Map<string, string>>('parameter-unknown', 'A line with an item hands nothing on.');
+    const [as] = own.ok ? [...own.value.keys()] : [];
+    const unit = nested?.parameters?.find((p) => p.name === as)?.unit ?? 'number';
+    const made = own.ok ? compileSetting(text, names, unit) : own;
+    if (!made.ok) faults[name] = made.problem;
+  }
+  return faults;
 }
 
 /** Checks an assembly line by line, so that each fault is shown where it stands. */
@@ -99,6 +120,7 @@ export function checkAssembly(assembly: Assembly, contents: BookContents, quanti
       quantity: gives === null ? missing : findFault(line, text, when, own, needed),
       when: when.ok ? null : when.problem,
       piece: piece.ok ? null : piece.problem,
+      parameters: checkHanded(line, book, own),
       meaning: line.consumption !== undefined && text.ok ? text.value : null,
       unit: gives,
       names: own,

@@ -1,13 +1,14 @@
 import { type BuildUpLine, isSharedRun, type LineRun, type PartRun } from '../book/assembly.ts';
+import type { CostItem } from '../book/cost-item.ts';
 import { compileFormula } from '../formulas/compile-formula.ts';
 import type { FormulaNames } from '../formulas/formula-types.ts';
 import type { PricedWith } from '../mapping/pricing-rule.ts';
 import { type Problem, success } from '../result/result.ts';
 import { parseUnit, type Unit } from '../units/unit.ts';
-import { compileParameters } from './compile-parameters.ts';
+import { compileParameters, type ParameterSetting } from './compile-parameters.ts';
 import { compileRate, type ItemRate, nameItem } from './item-rate.ts';
-import { checkRun, compileWhen, type ItemLine, nameRun, onlyOuter, writeQuantity } from './line-formulas.ts';
-import { nameResults, orderNamed } from './line-results.ts';
+import { checkRun, compileWhen, type ItemLine, nameRun, writeQuantity } from './line-formulas.ts';
+import { linkShared, nameResults, orderNamed } from './line-results.ts';
 import { type Book, type BrokenStep, formulaSignature, type RecipeStep } from './recipe.ts';
 import { prepareShared } from './shared-lines.ts';
 
@@ -17,6 +18,8 @@ export const MOST_LINES = 2000;
 /** A book while a recipe is made of it, with the lines that may still come. */
 interface Building extends Book {
   readonly budget: { left: number };
+  /** Names of the element and the book, which all formulas may use. */
+  readonly outer: FormulaNames;
 }
 
 /**
@@ -24,14 +27,15 @@ interface Building extends Book {
  * lines is refused whole (`assembly-too-long`).
  */
 export function compileRecipe(withWhat: PricedWith, ofBook: Book, quantities: FormulaNames): RecipeStep {
-  const book: Building = { ...ofBook, budget: { left: MOST_LINES } };
   // A quantity of the model hides a named value of the same name.
-  const names = book.names.with(quantities.list());
+  const names = ofBook.names.with(quantities.list());
+  const book: Building = { ...ofBook, budget: { left: MOST_LINES }, outer: names };
   const driver = withWhat.driver ?? '';
   if (withWhat.item !== undefined) return compileItem({ item: withWhat.item, quantity: driver }, book, names, []);
   if (withWhat.assembly !== undefined) {
     const code = withWhat.assembly;
-    const step = compileAssembly({ code, driver, per: null }, withWhat.parameters ?? {}, book, names, []);
+    const setting = { texts: withWhat.parameters ?? {}, names: null };
+    const step = compileAssembly({ code, driver, per: null }, setting, book, names, []);
     return book.budget.left >= 0 ? step : broken(code, [], tooLong(code));
   }
   return broken('', [], {
@@ -83,7 +87,7 @@ function compileItem(
   const lineId = [path.at(-1), place, item.code, formulaSignature(quantity.value)].join('|');
   const shared = prepareShared(line.per, lineId, quantity.value, when.value);
   if (!shared.ok) return broken(item.code, path, shared.problem);
-  const rate = compileRate(item, unit.value, onlyOuter(names), book.terms);
+  const rate = compileLineRate(item, unit.value, isSharedRun(line.per) ? names : own, book);
   return {
     kind: 'item',
     item,
@@ -99,6 +103,17 @@ function compileItem(
     shared: shared.value,
     path,
   };
+}
+
+/**
+ * Rate of an item on a line. What belongs to the element or the book comes first; what that does not know is looked for among the
+ * parameters of the assembly and the figures of the opening, layer or junction that the line runs over.
+ */
+function compileLineRate(item: CostItem, unit: Unit, names: FormulaNames, book: Building): ItemRate {
+  const plain = compileRate(item, unit, book.outer, book.terms);
+  if (plain.problem?.code !== 'formula-name-unknown') return plain;
+  const all = compileRate(item, unit, names.with(book.outer.list()), book.terms);
+  return all.problem?.code === 'formula-name-unknown' ? plain : all;
 }
 
 /**
@@ -125,7 +140,7 @@ interface AssemblyUse {
 
 function compileAssembly(
   { code, driver: driverText, when: whenText, per }: AssemblyUse,
-  overrides: Readonly<Record<string, string>>,
+  setting: ParameterSetting,
   book: Building,
   outer: FormulaNames,
   path: readonly string[],
@@ -155,11 +170,16 @@ function compileAssembly(
   if (!when.ok) return broken(code, path, when.problem);
   const { dimension } = unit.value;
   const quantity = per === null ? (driver.value.quantity ?? undefined) : undefined;
-  const base = onlyOuter(outer).with([{ name: 'Driver', dimension, source: 'driver', quantity }]);
-  const parameters = compileParameters(assembly, overrides, base);
+  const base = book.outer.with([{ name: 'Driver', dimension, source: 'driver', quantity }]);
+  const parameters = compileParameters(assembly, setting, base);
   if (!parameters.ok) return broken(code, path, parameters.problem);
   const names = base.with(parameters.value.map((p) => p.asName)).with(nameResults(assembly, book));
-  const steps = assembly.lines.map((line, place): RecipeStep => compileLine(line, place, book, names, inner));
+  const linked = linkShared(
+    assembly,
+    assembly.lines.map((line, place): RecipeStep => compileLine(line, place, book, names, inner)),
+  );
+  if (!linked.ok) return broken(code, path, linked.problem);
+  const steps = linked.value;
   const order = orderNamed(assembly, steps);
   if (!order.ok) return broken(code, path, order.problem);
   const named = order.value.map((i) => ({ name: assembly.lines[i]!.name!, step: steps[i]! }));
@@ -187,12 +207,13 @@ function compileLine(
   if (misfit) return broken(line.assembly, path, misfit);
   const nested = book.assemblies.get(line.assembly);
   const unit = parseUnit(nested?.unit ?? 'each');
-  const text = unit.ok ? writeQuantity(line, nameRun(line.per, names), unit.value) : unit;
+  const around = nameRun(line.per, names);
+  const text = unit.ok ? writeQuantity(line, around, unit.value) : unit;
   if (!text.ok) return broken(line.assembly, path, text.problem);
   const per = toPartRun(line.per);
   const step = compileAssembly(
     { code: line.assembly, driver: text.value, when: line.when, per },
-    {},
+    { texts: line.parameters ?? {}, names: around },
     book,
     names,
     path,

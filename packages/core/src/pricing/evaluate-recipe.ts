@@ -1,9 +1,10 @@
 import type { PartRun } from '../book/assembly.ts';
 import type { ElementTable } from '../elements/element-table.ts';
 import type { CompiledFormula } from '../formulas/compile-formula.ts';
+import type { SlotValue } from '../formulas/formula-types.ts';
 import type { Problem, Result } from '../result/result.ts';
 import { isRateByElement, rateToUnit } from './item-rate.ts';
-import { addNet, findRate, isProblem, type NetFigures, sumNet } from './net-quantity.ts';
+import { addNet, findRate, isProblem, meanRate, type NetFigures, sumNet } from './net-quantity.ts';
 import type { RecipeAssembly, RecipeItem, RecipeStep } from './recipe.ts';
 import { type FormulaTrace, type Frame, RowReader } from './row-reader.ts';
 import { readInputs, type SharedInputs, type Sharing, startInputs } from './shared-lines.ts';
@@ -76,24 +77,24 @@ export function evaluateRecipe(step: RecipeStep, table: ElementTable, rows: Int3
         if (problem) lines[leaf]!.problems.set(at, problem);
       }
     };
-    const readRate = (rates: Float64Array | null, item: RecipeItem): Problem | null => {
-      const rate = rates && findRate(item, reader);
-      if (rate !== null && typeof rate !== 'number') return rate;
-      if (rate !== null) rates![at] = rate;
-      return null;
-    };
     walkStep(step, null, reader, {
       settle,
       share: (item, frame) => {
         const line = lines[leaf]!;
-        const problem = readInputs(item.shared!, line.inputs!, at, frame, reader) ?? readRate(line.rates, item);
+        const problem = readInputs(item.shared!, line.inputs!, at, frame, reader);
         if (problem) return settle(1, LineState.problem, problem);
+        const rate = line.rates ? findRate(item, frame, reader) : null;
+        if (typeof rate === 'object' && rate !== null) {
+          line.inputs!.groups[at] = null;
+          return settle(1, LineState.problem, rate);
+        }
+        if (rate !== null) line.rates![at] = rate;
         leaf++;
       },
-      known: (net, item) => {
+      known: (net) => {
         const line = lines[leaf]!;
-        const problem = readRate(line.rates, item);
-        if (problem) return settle(1, LineState.problem, problem);
+        const rate = meanRate(net);
+        if (line.rates && rate !== null) line.rates[at] = rate;
         line.net[at] = net.net;
         net.counts.forEach((count, i) => {
           line.cut!.pieces[i]![at] = count;
@@ -127,7 +128,7 @@ function walkStep(step: RecipeStep, frame: Frame | null, reader: RowReader, visi
   if (step.kind === 'broken') return visitor.settle(1, LineState.problem, step.problem);
   if (step.kind === 'item') {
     if (step.shared) return visitor.share(step, frame);
-    const net = sumNet(step, frame, reader);
+    const net = sumNet(step, frame, reader, true);
     if (net === null) return visitor.settle(1, LineState.skipped);
     return isProblem(net) ? visitor.settle(1, LineState.problem, net) : visitor.known(net, step);
   }
@@ -173,13 +174,13 @@ function walkAssembly(step: RecipeAssembly, frame: Frame | null, reader: RowRead
   if (!driver.ok) return visitor.settle(countLeaves(step), LineState.problem, driver.problem);
   const inner = {
     driver: driver.value as number,
-    parameters: new Map<string, number>(),
+    parameters: new Map<string, SlotValue>(),
     lines: new Map<string, number | Problem>(),
   };
-  for (const { name, formula } of step.parameters) {
-    const value = reader.run(formula, inner);
+  for (const { name, formula, isHanded } of step.parameters) {
+    const value = reader.run(formula, isHanded ? frame : inner);
     if (!value.ok) return visitor.settle(countLeaves(step), LineState.problem, value.problem);
-    inner.parameters.set(name.toLowerCase(), value.value as number);
+    inner.parameters.set(name, value.value as SlotValue);
   }
   for (const { name, step: line } of step.named) inner.lines.set(name, findResult(line, inner, reader));
   for (const child of step.steps) walkStep(child, inner, reader, visitor);
@@ -211,22 +212,34 @@ function findDriver(step: RecipeAssembly, frame: Frame, reader: RowReader): numb
   return driver.ok ? (driver.value as number) : driver.problem;
 }
 
-/** The formulas behind one leaf on one row, outermost first, each with the figures it met. */
-export function traceLeaf(step: RecipeStep, table: ElementTable, row: number, leaf: number): FormulaTrace[] {
+/** The formulas behind one line of a recipe on one row, each with the figures it met. */
+export interface LeafTrace {
+  /** Of its quantity, outermost first. */
+  readonly quantity: readonly FormulaTrace[];
+  /** Of its rate, per unit of its item: one, or one for each opening or layer where they differ. None for a plain rate. */
+  readonly rate: readonly FormulaTrace[];
+}
+
+export function traceLeaf(step: RecipeStep, table: ElementTable, row: number, leaf: number): LeafTrace {
   const reader = new RowReader(table);
   reader.isTracing = true;
   reader.go(row);
   let at = 0;
-  let found: FormulaTrace[] = [];
+  let found: LeafTrace = { quantity: [], rate: [] };
   let from = 0;
   const mark = (item?: RecipeItem) => {
     if (at === leaf && item) {
       const drivers = collectDrivers(step, item);
-      const isOwn = (t: FormulaTrace) => t.formula === item.quantity;
-      const since = reader.traces.slice(from).filter(isOwn);
-      // The lines of an assembly that runs over parts are all traced before the first of them is told.
-      const own = since.length > 0 ? since : reader.traces.filter(isOwn);
-      found = [...reader.traces.filter((t) => drivers.includes(t.formula)), ...own.slice(0, MOST_SHOWN)];
+      const list = (formula: CompiledFormula | null) => {
+        const since = reader.traces.slice(from).filter((t) => t.formula === formula);
+        // The lines of an assembly that runs over parts are all traced before the first of them is told.
+        const own = since.length > 0 ? since : reader.traces.filter((t) => t.formula === formula);
+        return own.slice(0, MOST_SHOWN);
+      };
+      found = {
+        quantity: [...reader.traces.filter((t) => drivers.includes(t.formula)), ...list(item.quantity)],
+        rate: traceRate(item, list(item.rate.formula)),
+      };
     }
     at++;
     from = reader.traces.length;
@@ -236,7 +249,10 @@ export function traceLeaf(step: RecipeStep, table: ElementTable, row: number, le
       for (let i = 0; i < count; i++) mark();
     },
     known: (_net, item) => mark(item),
-    share: (item) => mark(item),
+    share: (item, frame) => {
+      if (isRateByElement(item.rate)) findRate(item, frame, reader);
+      mark(item);
+    },
   });
   return found;
 }
@@ -255,15 +271,14 @@ export function evaluateOnElement(
   return reader.run(formula, null);
 }
 
-/** The formula of an item's rate with the figures it met on a row; null if it has a plain rate. */
-export function traceRate({ rate, unit }: RecipeItem, table: ElementTable, row: number): FormulaTrace | null {
-  if (!rate.formula) return null;
-  const reader = new RowReader(table);
-  reader.isTracing = true;
-  reader.go(row);
-  reader.run(rate.formula, null);
-  const trace = reader.traces.at(-1);
-  return trace ? { ...trace, result: rateToUnit(trace.result, unit) } : null;
+/** The formula of an item's rate with the figures it met, each way once; none if it has a plain rate. */
+function traceRate({ rate: { formula, value }, unit }: RecipeItem, met: readonly FormulaTrace[]): FormulaTrace[] {
+  if (!formula) return [];
+  // The same for all elements: nothing was read of this one. What the project takes is added by who knows it.
+  if (met.length === 0 && value !== null)
+    return [{ formula, values: formula.slots.map((s) => s.value ?? Number.NaN), result: value }];
+  const different = new Map(met.map((t) => [t.values.join('|'), t]));
+  return [...different.values()].map((t) => ({ ...t, result: rateToUnit(t.result, unit) }));
 }
 
 function collectDrivers(step: RecipeStep, item: RecipeItem): CompiledFormula[] {

@@ -38,7 +38,14 @@ function listPlaces({ items, assemblies, values = [], rules }: UsesIn): Place[] 
         label: `${a.code} ${a.description}`,
         formulas: [
           ...(a.parameters ?? []).map((p) => p.value),
-          ...a.lines.flatMap((l) => [l.quantity, l.when, l.of, l.consumption, l.piece]),
+          ...a.lines.flatMap((l) => [
+            l.quantity,
+            l.when,
+            l.of,
+            l.consumption,
+            l.piece,
+            ...Object.values(l.parameters ?? {}),
+          ]),
         ],
         items: a.lines.flatMap((l) => [l.item, l.assembly]),
       }),

@@ -1,10 +1,13 @@
+import type { Assembly } from '../book/assembly.ts';
 import type { CostItem } from '../book/cost-item.ts';
 import { type CompiledFormula, compileFormula } from '../formulas/compile-formula.ts';
-import type { FormulaNames } from '../formulas/formula-types.ts';
+import type { FormulaName, FormulaNames } from '../formulas/formula-types.ts';
 import type { Problem } from '../result/result.ts';
 import { multiplyDimensions } from '../units/dimension.ts';
 import { findSimpleUnit, type Unit } from '../units/unit.ts';
+import { asParameter } from './compile-parameters.ts';
 import { parseRate } from './money.ts';
+import { PART_NAMES } from './part-names.ts';
 import { type ExchangeRate, type KindShares, listRateSteps, listShares, type PriceFactor, type RateStep } from './price-factors.ts'; // biome-ignore format: one module
 
 /**
@@ -19,6 +22,8 @@ export interface ItemRate {
   readonly exchange: ExchangeRate | null;
   /** Steps from the rate of the book to the one that is paid: region, escalation. */
   readonly steps: readonly RateStep[];
+  /** What the project takes of the item, in SI, where the rate goes by it and it is known. */
+  readonly total?: number;
   /** Shares of what is paid by kind of cost. */
   readonly shares: KindShares;
 }
@@ -32,6 +37,9 @@ export interface RateTerms {
 
 const DENSITY = { mass: 1, length: -3 };
 
+/** Name under which a rate reads what the whole project takes of its item, waste included. */
+export const ITEM_TOTAL = 'ItemTotal';
+
 /** Names that a line and a rate may use of their item: the density of a material, as `ItemDensity`. */
 export function nameItem({ code, densityKgM3 }: CostItem, names: FormulaNames): FormulaNames {
   const missing: Problem = {
@@ -43,6 +51,15 @@ export function nameItem({ code, densityKgM3 }: CostItem, names: FormulaNames): 
   return names.with([{ name: 'ItemDensity', dimension: DENSITY, source: 'value', ...figure }]);
 }
 
+/**
+ * Names that the rate of an item may use wherever it stands: those of the element and the book first, then the parameters of
+ * assemblies and the figures of openings, layers and junctions, which only some lines have.
+ */
+export function listRateNames(outer: FormulaNames, assemblies: readonly Assembly[]): FormulaNames {
+  const parameters = assemblies.flatMap((a) => a.parameters ?? []).map((p) => asParameter(p.name, p.unit));
+  return outer.only(() => false).with([...Object.values(PART_NAMES).flat(), ...parameters, ...outer.list()]);
+}
+
 type PlainRate = Pick<ItemRate, 'value' | 'formula' | 'problem'>;
 
 const unusable = (problem: Problem): PlainRate => ({ value: null, formula: null, problem });
@@ -51,9 +68,13 @@ const unusable = (problem: Problem): PlainRate => ({ value: null, formula: null,
 export const factorOf = ({ exchange, steps }: Pick<ItemRate, 'exchange' | 'steps'>): number =>
   steps.reduce((f, s) => f * s.factor, exchange ? Number(exchange.rate) : 1);
 
+/** True if the rate goes by what the whole project takes of the item. */
+export const isRateByTotal = ({ formula }: Pick<ItemRate, 'formula'>): boolean =>
+  formula?.slots.some((s) => s.source === 'total') === true;
+
 /** True if every element has a rate of its own. */
-export const isRateByElement = ({ formula }: Pick<ItemRate, 'formula'>): boolean =>
-  formula !== null && !formula.isConstant;
+export const isRateByElement = (rate: Pick<ItemRate, 'formula'>): boolean =>
+  rate.formula !== null && !rate.formula.isConstant && !isRateByTotal(rate);
 
 /** A rate worked out in SI brought to the item's unit. @example 28 EUR/m3 for an item in l: 0.028 */
 export const rateToUnit = (rate: number, unit: Unit): number => rate * unit.factor;
@@ -141,8 +162,19 @@ function compileRateFormula(
     factor: 1 / unit.factor,
     dimension: multiplyDimensions(money.dimension, unit.dimension, -1),
   };
-  const formula = compileFormula(text, nameItem(item, names), needed);
+  const total: FormulaName = { name: ITEM_TOTAL, dimension: unit.dimension, source: 'total' };
+  const formula = compileFormula(text, nameItem(item, names).with([total]), needed);
   if (!formula.ok) return unusable({ ...formula.problem, path: `rate of ${item.code}` });
+  if (isRateByTotal({ formula: formula.value })) {
+    const { slots, readsElement } = formula.value;
+    const own = slots.find((s) => s.source !== 'total' && s.value === undefined);
+    if (own || readsElement)
+      return unusable({
+        code: 'rate-total-alone',
+        message: `The rate of ${item.code} goes by the total of the project, so it is one for all; it cannot read ${own?.name ?? 'a single element'} too.`,
+        remedy: 'Take one of them out.',
+      });
+  }
   if (!formula.value.isConstant) return { value: null, formula: formula.value, problem: null };
   const value = rateToUnit(
     formula.value.evaluate({ values: [], property: () => undefined, problem: null }) as number,

@@ -23,7 +23,7 @@ export type ItemLine = Omit<BuildUpLine, 'assembly'>;
 /** Names that a line may use beside those of its assembly, by what it runs over. */
 export function nameRun(run: LineRun | undefined, names: FormulaNames): FormulaNames {
   if (!run) return names;
-  return isSharedRun(run) ? nameShared(names) : names.with(PART_NAMES[run]);
+  return isSharedRun(run) ? nameShared(names, run) : names.with(PART_NAMES[run]);
 }
 
 /** Why a line cannot run over what it says it does; null if it can. Errors: `line-run`. */

@@ -4,12 +4,13 @@ import type { FormulaName } from '../formulas/formula-types.ts';
 import { failure, type Problem, type Result, success } from '../result/result.ts';
 import { nameKey } from '../units/code-key.ts';
 import { parseUnit } from '../units/unit.ts';
-import { type Book, findUsed, type RecipeStep } from './recipe.ts';
+import { type Book, type BrokenStep, findUsed, type RecipeStep } from './recipe.ts';
+import { type SharedUse, useShared } from './shared-lines.ts';
 
 const SHARED: Problem = {
   code: 'line-shared',
-  message: 'that line runs once for a room or the project, other lines for single elements.',
-  remedy: 'Let that line run per element.',
+  message: 'that line runs once for a room or the project; only lines that run once for the same may use it.',
+  remedy: 'Let both run once for the same, or that line per element.',
 };
 
 /** Names under which the lines of an assembly can be used by others: the net quantity of an item, the driver of an assembly. */
@@ -19,7 +20,7 @@ export function nameResults({ lines }: Assembly, book: Book): FormulaName[] {
     const of = findUsed(line, book);
     const unit = of && parseUnit(of.unit);
     if (name === undefined || !unit?.ok) return [];
-    const problem = isSharedRun(per) ? { problem: SHARED } : {};
+    const problem = isSharedRun(per) ? { problem: SHARED, sharedRun: per } : {};
     return [{ name, dimension: unit.value.dimension, source: 'line', ...problem }];
   });
 }
@@ -68,8 +69,49 @@ export function orderNamed({ code, lines, parameters = [] }: Assembly, steps: re
   return success(done);
 }
 
+/**
+ * Lines that run once for several elements, each with those it uses, so that it is worked out from the same sums. Errors:
+ * `formula-cycle` with the names in the circle; a line that uses a broken one is broken by it.
+ */
+export function linkShared({ code, lines }: Assembly, steps: readonly RecipeStep[]): Result<RecipeStep[]> {
+  const places = new Map(lines.flatMap(({ name }, i) => (name === undefined ? [] : [[nameKey(name), i] as const])));
+  const linked = new Map<number, RecipeStep>();
+  const link = (i: number, trail: readonly number[]): Result<RecipeStep> => {
+    const step = linked.get(i) ?? steps[i]!;
+    if (linked.has(i) || step.kind !== 'item' || !step.shared) return success(step);
+    if (trail.includes(i)) {
+      const circle = [...trail.slice(trail.indexOf(i)), i].map((c) => lines[c]!.name);
+      return failure('formula-cycle', `Lines of ${code} need each other: ${circle.join(' > ')}.`, {
+        remedy: 'Give one of them a formula of its own.',
+      });
+    }
+    const uses: SharedUse[] = [];
+    const used = new Set(listFormulas(step).flatMap((f) => f.slots.filter((s) => s.sharedRun).map((s) => s.name)));
+    for (const name of used) {
+      const other = link(places.get(nameKey(name))!, [...trail, i]);
+      if (!other.ok) return other;
+      if (other.value.kind !== 'item') {
+        linked.set(i, { ...(other.value as BrokenStep), code: step.item.code });
+        return success(linked.get(i)!);
+      }
+      uses.push({ name, step: other.value });
+    }
+    linked.set(i, uses.length > 0 ? { ...step, shared: useShared(step.shared, uses) } : step);
+    return success(linked.get(i)!);
+  };
+  const done: RecipeStep[] = [];
+  for (const i of steps.keys()) {
+    const step = link(i, []);
+    if (!step.ok) return step;
+    done.push(step.value);
+  }
+  return success(done);
+}
+
 /** Formulas of a step that may read results of the lines beside it. */
 function listFormulas(step: RecipeStep): CompiledFormula[] {
   if (step.kind === 'broken') return [];
-  return [...(step.when ? [step.when] : []), step.kind === 'item' ? step.quantity : step.driver];
+  const when = step.when ? [step.when] : [];
+  if (step.kind === 'item') return [...when, step.quantity];
+  return [...when, step.driver, ...step.parameters.flatMap((p) => (p.isHanded ? [p.formula] : []))];
 }

@@ -1,29 +1,85 @@
 import type { Problem } from '../result/result.ts';
-import { negative, rateToUnit } from './item-rate.ts';
+import { isRateByElement, negative, rateToUnit } from './item-rate.ts';
 import type { RecipeItem } from './recipe.ts';
 import type { Frame, RowReader } from './row-reader.ts';
 import { type LengthsTaken, takeFromLengths } from './sold-lengths.ts';
 
-/** Net quantity of a line on a row in the unit of its item, and what it takes of the sold lengths. */
+/** Rates that a line met on a row, where they differ from one element, opening or layer to the other. */
+interface RatesMet {
+  /** What the net quantities are worth at their rates. */
+  readonly worth: number;
+  readonly sum: number;
+  readonly count: number;
+  /** The one rate if all are alike, else null. */
+  readonly only: number | null;
+}
+
+/** Net quantity of a line on a row in the unit of its item, what it takes of the sold lengths, and the rates it met. */
 export interface NetFigures extends LengthsTaken {
   readonly net: number;
+  /** Null where one rate holds for all elements. */
+  readonly rates: RatesMet | null;
+}
+
+/** Rate that a line has on a row: the mean of those of its parts, each by its quantity. */
+export function meanRate({ net, rates }: NetFigures): number | null {
+  if (!rates) return null;
+  return rates.only ?? (net > 0 ? rates.worth / net : rates.sum / rates.count);
+}
+
+function addRates(a: RatesMet | null, b: RatesMet | null): RatesMet | null {
+  if (!a || !b) return a ?? b;
+  return {
+    worth: a.worth + b.worth,
+    sum: a.sum + b.sum,
+    count: a.count + b.count,
+    only: a.only === b.only ? a.only : null,
+  };
 }
 
 export const isProblem = (outcome: NetFigures | Problem): outcome is Problem => 'code' in outcome;
 
-/** Net quantity of an item on the row, over its openings, layers or junctions; null if its condition does not hold, or a problem. */
-export function sumNet(step: RecipeItem, frame: Frame | null, reader: RowReader): NetFigures | Problem | null {
-  if (!step.per) return findNet(step, frame, reader);
+/**
+ * Net quantity of an item on the row, over its openings, layers or junctions; null if its condition does not hold, or a problem.
+ * @param isPriced with the rates it meets, where it has any of its own
+ */
+export function sumNet(
+  step: RecipeItem,
+  frame: Frame | null,
+  reader: RowReader,
+  isPriced = false,
+): NetFigures | Problem | null {
+  const find = () =>
+    isPriced ? meetRate(step, findNet(step, frame, reader), frame, reader) : findNet(step, frame, reader);
+  if (!step.per) return find();
   let sum: NetFigures | Problem | null = null;
-  for (const _ of reader.parts(step.per)) sum = addNet(sum, findNet(step, frame, reader));
+  for (const _ of reader.parts(step.per)) sum = addNet(sum, find());
   return sum;
+}
+
+/** A net quantity with the rate it has there. */
+function meetRate(
+  step: RecipeItem,
+  found: NetFigures | Problem | null,
+  frame: Frame | null,
+  reader: RowReader,
+): NetFigures | Problem | null {
+  if (found === null || isProblem(found) || !isRateByElement(step.rate)) return found;
+  const rate = findRate(step, frame, reader);
+  if (typeof rate !== 'number') return rate;
+  return { ...found, rates: { worth: found.net * rate, sum: rate, count: 1, only: rate } };
 }
 
 /** Two outcomes of a line together: what is no part adds nothing, what is unknown makes all of it unknown. */
 export function addNet(a: NetFigures | Problem | null, b: NetFigures | Problem | null): NetFigures | Problem | null {
   if (a === null || b === null) return a ?? b;
   if (isProblem(a) || isProblem(b)) return isProblem(a) ? a : b;
-  return { net: a.net + b.net, counts: a.counts.map((n, i) => n + b.counts[i]!), splices: a.splices + b.splices };
+  return {
+    net: a.net + b.net,
+    counts: a.counts.map((n, i) => n + b.counts[i]!),
+    splices: a.splices + b.splices,
+    rates: addRates(a.rates, b.rates),
+  };
 }
 
 function findNet(step: RecipeItem, frame: Frame | null, reader: RowReader): NetFigures | Problem | null {
@@ -38,7 +94,7 @@ function findNet(step: RecipeItem, frame: Frame | null, reader: RowReader): NetF
   return cutNet(step, net, length ? (length.value as number) / step.unit.factor : null);
 }
 
-const UNCUT: LengthsTaken = { counts: [], splices: 0 };
+const UNCUT = { counts: [], splices: 0, rates: null };
 
 /**
  * What a net quantity takes of the lengths its item is sold in. Errors: `quantity-negative`, `piece-not-positive`.
@@ -56,8 +112,13 @@ export function cutNet(step: RecipeItem, net: number, piece: number | null = nul
   const { factor } = step.unit;
   // A run is cut from what is bought for all runs together; only its joints are its own.
   if (piece === null)
-    return { net, counts: lengths.map(() => 0), splices: takeFromLengths(net, net, lengths, factor).splices };
-  if (piece > 0) return { net, ...takeFromLengths(net, piece, lengths, factor) };
+    return {
+      net,
+      counts: lengths.map(() => 0),
+      splices: takeFromLengths(net, net, lengths, factor).splices,
+      rates: null,
+    };
+  if (piece > 0) return { net, ...takeFromLengths(net, piece, lengths, factor), rates: null };
   return {
     code: 'piece-not-positive',
     message: `"${step.piece!.text}" gives ${piece} ${item.unit} for the length of a piece.`,
@@ -65,9 +126,9 @@ export function cutNet(step: RecipeItem, net: number, piece: number | null = nul
   };
 }
 
-/** Rate of the row per unit of the item. */
-export function findRate({ rate, unit, item }: RecipeItem, reader: RowReader): number | Problem {
-  const found = reader.run(rate.formula!, null);
+/** Rate per unit of the item, of the row or of the part of it that is looked at. */
+export function findRate({ rate, unit, item }: RecipeItem, frame: Frame | null, reader: RowReader): number | Problem {
+  const found = reader.run(rate.formula!, frame);
   if (!found.ok) return found.problem;
   const value = rateToUnit(found.value as number, unit);
   return value >= 0 || item.isDeduction ? value : negative(item);

@@ -234,7 +234,7 @@ describe('rates', () => {
     ]);
     expect(explainElement(plan, 2)!.lines[0]).toMatchObject({
       rate: 8,
-      rateStep: { formula: 'scale("Depths", Depth)', figures: 'scale("Depths", 2.5 m)', result: 8 },
+      rateSteps: [{ formula: 'scale("Depths", Depth)', figures: 'scale("Depths", 2.5 m)', result: 8 }],
     });
     const broken = [{ ...scales[0]!, rows: scales[0]!.rows.slice(0, 1) }];
     const short = runPipeline({ ...basis, scales: broken }, [{ sourceId: 'm', table: table(wall, plain) }]);

@@ -76,6 +76,13 @@ export interface RecipeItem {
   readonly path: readonly string[];
 }
 
+/** A parameter with its formula: of the assembly itself, or handed to it by the line outside (`isHanded`), in whose names it is. */
+export interface RecipeParameter {
+  readonly name: string;
+  readonly formula: CompiledFormula;
+  readonly isHanded: boolean;
+}
+
 /** An assembly on the path: its driver, its parameters in the order they can be calculated, its steps. */
 export interface RecipeAssembly {
   readonly kind: 'assembly';
@@ -84,7 +91,7 @@ export interface RecipeAssembly {
   readonly when: CompiledFormula | null;
   /** What it runs over, once for each; null for once per element. */
   readonly per: PartRun | null;
-  readonly parameters: readonly { readonly name: string; readonly formula: CompiledFormula }[];
+  readonly parameters: readonly RecipeParameter[];
   readonly steps: readonly RecipeStep[];
   /** Steps whose results others use, in the order they can be calculated. */
   readonly named: readonly { readonly name: string; readonly step: RecipeStep }[];

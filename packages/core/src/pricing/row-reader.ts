@@ -1,10 +1,10 @@
 import type { PartRun } from '../book/assembly.ts';
-import { readText } from '../elements/columns.ts';
+import { readText, readTextList } from '../elements/columns.ts';
 import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
 import { type ElementTable, findRow } from '../elements/element-table.ts';
 import type { FaceLook, FinishSurface, PropertyValue } from '../elements/model-element.ts';
 import { type CompiledFormula, runFormula } from '../formulas/compile-formula.ts';
-import type { FormulaName } from '../formulas/formula-types.ts';
+import type { ElementLabel, FormulaName, SlotValue } from '../formulas/formula-types.ts';
 import { findJunctionsOf } from '../quantities/junctions-among.ts';
 import { findLimit, shareWithin } from '../quantities/limited-quantity.ts';
 import { sumFinishes } from '../quantities/room-finishes.ts';
@@ -18,14 +18,14 @@ import { listPartColumns, listPartPlaces } from './part-names.ts';
 /** The figures a formula met, for showing how an amount came about. */
 export interface FormulaTrace {
   readonly formula: CompiledFormula;
-  readonly values: readonly number[];
+  readonly values: readonly SlotValue[];
   readonly result: number;
 }
 
 /** What the lines of an assembly read beside the element: its driver, its parameters, each other. */
 export interface Frame {
   readonly driver: number;
-  readonly parameters: ReadonlyMap<string, number>;
+  readonly parameters: ReadonlyMap<string, SlotValue>;
   /** Results of named lines in SI, or why there is none. */
   readonly lines: ReadonlyMap<string, number | Problem>;
 }
@@ -41,6 +41,21 @@ const limitUnknown = (name: string): Problem => ({
   message: `There is no limit "${name}" in this project.`,
   remedy: 'Add it in the settings, or take another name.',
 });
+
+function readLabel(table: ElementTable, row: number, what: ElementLabel): string | null {
+  switch (what) {
+    case 'name':
+      return readText(table.name, row);
+    case 'type':
+      return readText(table.typeName, row);
+    case 'tag':
+      return readText(table.tag, row);
+    case 'material':
+      return readTextList(table.materials, row).join(', ') || null;
+    case 'code':
+      return readTextList(table.codes, row).join(', ') || null;
+  }
+}
 
 /** Reads quantities and properties of one table row by row. */
 export class RowReader {
@@ -87,6 +102,7 @@ export class RowReader {
         : null,
     faces: (style: string, look: FaceLook | null) => sumFaces(this.table, this.row, style, look),
     layerMaterial: () => (this.part?.run === 'layer' ? readText(this.table.layers.material, this.part.at) : null),
+    label: (what: ElementLabel) => readLabel(this.table, this.row, what),
     junctionKind: () => (this.part?.run === 'junction' ? this.table.junctions[this.part.at]!.kind : null),
   };
 
@@ -118,11 +134,11 @@ export class RowReader {
     return columns.get(name.toLowerCase())?.[at] ?? Number.NaN;
   }
 
-  /** Figure of a name on the row in SI, NaN if it has none; or why a line that it needs has none. */
-  readSlot(slot: FormulaName, frame: Frame | null): number | Problem {
+  /** Figure of a name on the row in SI, NaN if it has none, or its text; or why a line that it needs has none. */
+  readSlot(slot: FormulaName, frame: Frame | null): SlotValue | Problem {
     if (slot.value !== undefined) return slot.value;
     if (slot.source === 'driver') return frame?.driver ?? Number.NaN;
-    if (slot.source === 'parameter') return frame?.parameters.get(slot.name.toLowerCase()) ?? Number.NaN;
+    if (slot.source === 'parameter') return frame?.parameters.get(slot.name) ?? Number.NaN;
     if (slot.source === 'part') return this.readPart(slot.name);
     if (slot.source === 'line') return frame?.lines.get(slot.name) ?? Number.NaN;
     return this.columns.get(slot.name.toLowerCase())?.values[this.row] ?? Number.NaN;
@@ -132,7 +148,7 @@ export class RowReader {
     let cause: Problem | null = null;
     const values = formula.slots.map((slot) => {
       const figure = this.readSlot(slot, frame);
-      if (typeof figure === 'number') return figure;
+      if (typeof figure !== 'object') return figure;
       cause ??= figure;
       return Number.NaN;
     });

@@ -1,6 +1,6 @@
 import { isSharedRun, type LineRun, type SharedRun } from '../book/assembly.ts';
 import { type CompiledFormula, runFormula } from '../formulas/compile-formula.ts';
-import type { FormulaName, FormulaNames } from '../formulas/formula-types.ts';
+import type { FormulaName, FormulaNames, SlotValue } from '../formulas/formula-types.ts';
 import { DESCRIBING_QUANTITIES } from '../quantities/quantity-names.ts';
 import { failure, type Problem, type Result, success } from '../result/result.ts';
 import { type EvaluatedLine, LineState } from './evaluate-recipe.ts';
@@ -8,30 +8,42 @@ import type { ExplainedStep } from './explain-step.ts';
 import { explainStep } from './explain-step.ts';
 import { cutNet, isProblem, type NetFigures } from './net-quantity.ts';
 import type { RecipeItem } from './recipe.ts';
-import type { Frame, RowReader } from './row-reader.ts';
+import type { FormulaTrace, Frame, RowReader } from './row-reader.ts';
 
 /** How a line runs once for all elements of a room or of the project. */
 export interface SharedLine {
   readonly run: SharedRun;
   /** Tells the line from others, wherever its assembly is used. */
   readonly id: string;
-  /** Names that its condition and its quantity read. */
-  readonly slots: readonly FormulaName[];
+  /** Names that its condition and its quantity read and that are summed over the elements. */
+  readonly summed: readonly FormulaName[];
+  /** Those that are the same for all elements of a run. */
+  readonly fixed: readonly FormulaName[];
+  /** Lines that run for the same and whose results it reads. */
+  readonly uses: readonly SharedUse[];
+}
+
+/** A line that another reads by its name. */
+export interface SharedUse {
+  readonly name: string;
+  readonly step: RecipeItem;
 }
 
 /** What a shared line reads of the elements of a block. It is worked out when the elements of all blocks are known. */
 export interface SharedInputs {
-  /** Figures by slot and position, SI. */
+  /** Figures by summed name and position, SI. */
   readonly figures: readonly Float64Array[];
   /** Driver by position: what the result is shared out by. */
   readonly weights: Float64Array;
   /** What the line runs for, by position; null where the element takes no part. */
   readonly groups: (string | null)[];
+  /** What is the same for all elements of a run, by what it runs for. */
+  readonly fixed: Map<string, readonly SlotValue[]>;
 }
 
-/** One run of a shared line: the sums it had, and what it gave. */
+/** One run of a shared line: the formulas with the sums they had, those of the lines it uses first, and what it gave. */
 interface SharedRunResult {
-  readonly sums: readonly number[];
+  readonly traces: readonly FormulaTrace[];
   readonly outcome: NetFigures | Problem | null;
 }
 
@@ -42,8 +54,9 @@ export interface Sharing {
 }
 
 /** Names of a line that runs once for several elements: what differs from one to the other without a sum cannot be used. */
-export function nameShared(names: FormulaNames): FormulaNames {
+export function nameShared(names: FormulaNames, run: SharedRun): FormulaNames {
   const refuse = (name: FormulaName): FormulaName => {
+    if (name.sharedRun === run) return { ...name, problem: undefined };
     const isSum = name.source !== 'quantity' || !DESCRIBING_QUANTITIES.has(name.name);
     if (isSum && (name.source !== 'parameter' || name.isConstant)) return name;
     return {
@@ -72,20 +85,33 @@ export function prepareShared(
       remedy: 'Let the line run per element, or take quantities.',
     });
   const slots = new Map([...quantity.slots, ...(when?.slots ?? [])].map((s) => [s.name, s]));
-  return success({ run, id, slots: [...slots.values()] });
+  const read = [...slots.values()].filter((s) => s.value === undefined && s.sharedRun === undefined);
+  const isFixed = ({ source }: FormulaName) => source === 'parameter';
+  return success({ run, id, summed: read.filter((s) => !isFixed(s)), fixed: read.filter(isFixed), uses: [] });
 }
 
-export function startInputs({ slots }: SharedLine, count: number): SharedInputs {
+/** A shared line with those it uses: it reads what they read. */
+export function useShared(line: SharedLine, uses: readonly SharedUse[]): SharedLine {
+  const lines = [line, ...uses.map((u) => u.step.shared!)];
+  const join = (list: (of: SharedLine) => readonly FormulaName[]) => [
+    ...new Map(lines.flatMap(list).map((s) => [s.name, s])).values(),
+  ];
+  const id = lines.map((l) => l.id).join('<');
+  return { ...line, id, summed: join((l) => l.summed), fixed: join((l) => l.fixed), uses };
+}
+
+export function startInputs({ summed }: SharedLine, count: number): SharedInputs {
   return {
-    figures: slots.map(() => new Float64Array(count)),
+    figures: summed.map(() => new Float64Array(count)),
     weights: new Float64Array(count),
     groups: new Array<string | null>(count).fill(null),
+    fixed: new Map(),
   };
 }
 
 /** Reads what an element gives to a shared line; a problem keeps it out. */
 export function readInputs(
-  { run, slots }: SharedLine,
+  { run, summed, fixed }: SharedLine,
   inputs: SharedInputs,
   at: number,
   frame: Frame | null,
@@ -98,30 +124,36 @@ export function readInputs(
       message: 'The element lies in no room, and the line runs once per room.',
       remedy: 'Let the rule catch rooms or what stands in them.',
     };
-  const fixed: number[] = [];
-  for (const [i, slot] of slots.entries()) {
+  const missing = ({ name }: FormulaName): Problem => ({
+    code: 'formula-quantity-missing',
+    message: `The element has no ${name}.`,
+    remedy: 'Use a quantity it has, or look at why it could not be measured.',
+  });
+  for (const [i, slot] of summed.entries()) {
     const figure = reader.readSlot(slot, frame);
-    if (typeof figure !== 'number') return figure;
-    if (Number.isNaN(figure))
-      return {
-        code: 'formula-quantity-missing',
-        message: `The element has no ${slot.name}.`,
-        remedy: 'Use a quantity it has, or look at why it could not be measured.',
-      };
+    if (typeof figure === 'object') return figure;
+    if (typeof figure === 'string' || Number.isNaN(figure)) return missing(slot);
     inputs.figures[i]![at] = figure;
-    if (!isSummed(slot)) fixed.push(figure);
+  }
+  const same: SlotValue[] = [];
+  for (const slot of fixed) {
+    const value = reader.readSlot(slot, frame);
+    if (typeof value === 'object') return value;
+    if (Number.isNaN(value)) return missing(slot);
+    same.push(value);
   }
   inputs.weights[at] = Math.max(0, frame?.driver ?? 0);
   // The same line under other parameters is another run.
-  inputs.groups[at] = [room, ...fixed].join('|');
+  const group = JSON.stringify([room, ...same]);
+  inputs.groups[at] = group;
+  inputs.fixed.set(group, same);
   return null;
 }
-
-const isSummed = ({ source }: FormulaName) => source !== 'parameter' && source !== 'value';
 
 interface Group {
   readonly step: RecipeItem;
   readonly sums: number[];
+  readonly fixed: readonly SlotValue[];
   weight: number;
   count: number;
   result: SharedRunResult | null;
@@ -137,34 +169,58 @@ export function settleSharedLines(
   for (const lines of blocks)
     for (const { item, inputs } of lines) {
       if (!item?.shared || !inputs) continue;
-      const { slots } = item.shared;
+      const { summed } = item.shared;
       inputs.groups.forEach((name, at) => {
         if (name === null) return;
         const key = keyOf(item, name);
-        const group = groups.get(key) ?? { step: item, sums: slots.map(() => 0), weight: 0, count: 0, result: null };
+        const fixed = inputs.fixed.get(name)!;
+        const group = groups.get(key) ?? {
+          step: item,
+          sums: summed.map(() => 0),
+          fixed,
+          weight: 0,
+          count: 0,
+          result: null,
+        };
         groups.set(key, group);
-        for (const [i, slot] of slots.entries())
-          group.sums[i] = isSummed(slot) ? group.sums[i]! + inputs.figures[i]![at]! : inputs.figures[i]![at]!;
+        for (const i of summed.keys()) group.sums[i]! += inputs.figures[i]![at]!;
         group.weight += inputs.weights[at]!;
         group.count++;
       });
     }
   if (groups.size === 0) return blocks;
-  for (const group of groups.values()) group.result = { sums: group.sums, outcome: runOnce(group) };
+  for (const group of groups.values()) group.result = runOnce(group);
   return blocks.map((lines) => lines.map((line) => (line.inputs ? shareOut(line, groups) : line)));
 }
 
-/** The sums that a formula of a shared line reads, in the order of its own names. */
-const pickSums = ({ slots: wanted }: CompiledFormula, { slots }: SharedLine, sums: readonly number[]): number[] =>
-  wanted.map((slot) => sums[slots.findIndex((s) => s.name === slot.name)]!);
-
-function runOnce({ step, sums }: Group): NetFigures | Problem | null {
-  const valuesOf = (formula: CompiledFormula) => pickSums(formula, step.shared!, sums);
-  const when = step.when && runFormula(step.when, valuesOf(step.when));
-  if (when && !when.ok) return when.problem;
-  if (when && !when.value) return null;
-  const quantity = runFormula(step.quantity, valuesOf(step.quantity));
-  return quantity.ok ? cutNet(step, (quantity.value as number) / step.unit.factor) : quantity.problem;
+/** Works a shared line out from the sums of its group, the lines it uses first: they give 0 where their condition does not hold. */
+function runOnce({ step, sums, fixed }: Group): SharedRunResult {
+  const shared = step.shared!;
+  const known = new Map<string, SlotValue>([
+    ...shared.summed.map((s, i) => [s.name, sums[i]!] as const),
+    ...shared.fixed.map((s, i) => [s.name, fixed[i]!] as const),
+  ]);
+  const traces: FormulaTrace[] = [];
+  const runLine = (line: RecipeItem): NetFigures | Problem | null => {
+    const results = new Map<string, number>();
+    for (const { name, step: used } of line.shared!.uses) {
+      const outcome = runLine(used);
+      if (outcome !== null && isProblem(outcome)) return outcome;
+      results.set(name, outcome === null ? 0 : outcome.net * used.unit.factor);
+    }
+    const run = (formula: CompiledFormula) => {
+      const values = formula.slots.map((s) => s.value ?? results.get(s.name) ?? known.get(s.name)!);
+      return { values, outcome: runFormula(formula, values) };
+    };
+    const when = line.when && run(line.when).outcome;
+    if (when && !when.ok) return when.problem;
+    if (when && !when.value) return null;
+    const { values, outcome } = run(line.quantity);
+    if (!outcome.ok) return outcome.problem;
+    traces.push({ formula: line.quantity, values, result: outcome.value as number });
+    return cutNet(line, (outcome.value as number) / line.unit.factor);
+  };
+  return { outcome: runLine(step), traces };
 }
 
 const settled = new WeakMap<EvaluatedLine, EvaluatedLine>();
@@ -223,14 +279,13 @@ const FOR: Readonly<Record<SharedRun, string>> = { room: 'the room', project: 't
 export function explainShare({ item, sharing, net }: EvaluatedLine, at: number): ExplainedStep[] {
   const run = sharing?.runs[at];
   if (!sharing || !item?.shared || !run?.outcome || isProblem(run.outcome)) return [];
-  const { quantity, shared, unit } = item;
-  const values = pickSums(quantity, shared, run.sums);
-  const whole = explainStep({ formula: quantity, values, result: run.outcome.net * unit.factor });
+  const { shared, unit } = item;
+  const steps = run.traces.map((trace) => ({ ...explainStep(trace), lead: `Once for ${FOR[shared.run]}` }));
   const percent = Number((sharing.shares[at]! * 100).toPrecision(4));
   return [
-    { ...whole, lead: `Once for ${FOR[shared.run]}` },
+    ...steps,
     {
-      ...whole,
+      ...steps.at(-1)!,
       lead: 'Its share by the driver',
       formula: 'share',
       figures: `${percent} %`,

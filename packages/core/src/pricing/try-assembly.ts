@@ -6,6 +6,7 @@ import type { Problem } from '../result/result.ts';
 import { compileRecipe } from './compile-recipe.ts';
 import { evaluateRecipe, LineState, listRecipeLeaves, traceLeaf } from './evaluate-recipe.ts';
 import { type ExplainedStep, explainStep } from './explain-step.ts';
+import { pairWithItems, sumItemTotals, withTotalRate } from './item-totals.ts';
 import { type Amount, currencyToMinorDigits } from './money.ts';
 import { priceLine, rateAt, toCharged } from './price-lines.ts';
 import { type BookContents, buildBookWith, listQuantityNames } from './recipe.ts';
@@ -48,8 +49,10 @@ export function tryAssembly(
   const recipe = compileRecipe({ assembly: assembly.code, ...by }, book, names);
   const leaves = listRecipeLeaves(recipe);
   const [lines] = settleSharedLines([evaluateRecipe(recipe, table, Int32Array.of(row))]);
+  const totals = sumItemTotals(pairWithItems(lines!, leaves));
   return lines!.map((evaluated, i): TriedLine => {
-    const line = priceLine(evaluated, currencyToMinorDigits(contents.currency));
+    const withRate = { ...evaluated, item: withTotalRate(evaluated.item, totals) };
+    const line = priceLine(withRate, currencyToMinorDigits(contents.currency));
     const item = leaves[i]!.item?.item;
     const isKnown = line.state[0] === LineState.known;
     const rate = rateAt(line, 0);
@@ -65,7 +68,7 @@ export function tryAssembly(
       toBuy: isKnown ? toCharged(line.net[0]!, line) : null,
       rate,
       amount: isKnown && rate !== null ? line.amounts[0]! : null,
-      steps: isKnown ? [...traceLeaf(recipe, table, row, i).map(explainStep), ...explainShare(line, 0)] : [],
+      steps: isKnown ? [...traceLeaf(recipe, table, row, i).quantity.map(explainStep), ...explainShare(line, 0)] : [],
       problem: line.problems.get(0) ?? line.rateProblem,
     };
   });

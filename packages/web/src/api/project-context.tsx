@@ -14,6 +14,7 @@ import {
   formerFindingKey,
   listEffectiveQuantities,
   listQuantityNames,
+  listRateNames,
   type ProjectAdditions,
   type ProjectStateDto,
   type RevisionDto,
@@ -149,6 +150,13 @@ export function useFormulaNames(): FormulaNames {
     const looked = compileScales(scales);
     return new FormulaNames([...compileValues(values, looked), ...quantities], looked);
   }, [quantities, values, scales]);
+}
+
+/** Names that the rate of an item may use. */
+export function useRateNames(): FormulaNames {
+  const names = useFormulaNames();
+  const { assemblies } = useProjectState().basis;
+  return useMemo(() => listRateNames(names, assemblies), [names, assemblies]);
 }
 
 /** The classification in use: that of the settings, else the one that comes with the application. */

@@ -1,11 +1,10 @@
 import { Autocomplete, Box, TextField } from '@mui/material';
 import {
   compileFormula,
+  compileSetting,
   type FormulaNames,
   listQuantityNames,
   type Problem,
-  parseUnit,
-  type Unit,
   writeName,
 } from '@tally/core';
 import { useMemo } from 'react';
@@ -28,13 +27,7 @@ export function checkFormula(
   unit: string | undefined,
   names: FormulaNames = listQuantityNames(),
 ): string | null {
-  let needed: Unit | undefined;
-  if (unit !== undefined) {
-    const parsed = parseUnit(unit);
-    if (!parsed.ok) return parsed.problem.message;
-    needed = parsed.value;
-  }
-  const formula = compileFormula(value, names, needed);
+  const formula = unit === undefined ? compileFormula(value, names) : compileSetting(value, names, unit);
   if (!formula.ok) return describeProblem(formula.problem, value);
   return unit === undefined && formula.value.type.kind !== 'truth'
     ? 'This is no condition; compare two figures.'

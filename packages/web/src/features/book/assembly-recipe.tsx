@@ -72,7 +72,7 @@ export function AssemblyRecipe({
   const isTaken = isNew && basis.assemblies.some((a) => codeKey(a.code) === codeKey(kept.code));
   const hasFault =
     check.problem !== null ||
-    check.lines.some((l) => l.run ?? l.quantity ?? l.when ?? l.piece) ||
+    check.lines.some((l) => (l.run ?? l.quantity ?? l.when ?? l.piece) || Object.keys(l.parameters).length > 0) ||
     check.parameters.some((p) => p !== null) ||
     !parsed.success ||
     isTaken;

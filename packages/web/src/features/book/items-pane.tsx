@@ -2,7 +2,7 @@ import SearchIcon from '@mui/icons-material/Search';
 import { Box, Button, InputAdornment, MenuItem, TextField } from '@mui/material';
 import { type CostItem, foldText, isRateWorkedOut } from '@tally/core';
 import { useMemo, useState } from 'react';
-import { useClassification, useFormulaNames, useProjectState } from '../../api/project-context.tsx';
+import { useClassification, useProjectState, useRateNames } from '../../api/project-context.tsx';
 import { useChange } from '../../api/use-change.ts';
 import { useQuestion } from '../../ui/use-question.tsx';
 import { type TableEdit, VirtualTable } from '../../ui/virtual-table.tsx';
@@ -29,7 +29,7 @@ export function ItemsPane({ wanted }: { readonly wanted: string | null }) {
   const [isAdding, setAdding] = useState<CostItem | null>(null);
   const [isMoving, setMoving] = useState(false);
   const change = useChange(project.id);
-  const names = useFormulaNames();
+  const names = useRateNames();
   const { currency } = basis.settings;
   const terms = useMemo(() => ({ names, currency, classification }), [names, currency, classification]);
   const groups = useMemo(

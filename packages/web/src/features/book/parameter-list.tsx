@@ -1,7 +1,7 @@
 import AddIcon from '@mui/icons-material/Add';
 import DeleteOutlineIcon from '@mui/icons-material/DeleteOutlined';
 import { Autocomplete, Box, Button, IconButton, TextField, Typography } from '@mui/material';
-import { type AssemblyParameter, type FormulaNames, type Problem, UNIT_SYMBOLS } from '@tally/core';
+import { type AssemblyParameter, type FormulaNames, type Problem, TEXT_UNIT, UNIT_SYMBOLS } from '@tally/core';
 import { useState } from 'react';
 import { describeProblem, FormulaText } from '../../ui/formula-field.tsx';
 
@@ -48,7 +48,7 @@ export function ParameterList({
             <Autocomplete
               freeSolo
               disableClearable
-              options={['number', ...UNIT_SYMBOLS]}
+              options={['number', TEXT_UNIT, ...UNIT_SYMBOLS]}
               inputValue={p.unit}
               onInputChange={(_, unit) => set(i, { unit })}
               renderInput={(props) => <TextField {...props} label="In" />}

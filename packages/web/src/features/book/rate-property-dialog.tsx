@@ -2,7 +2,7 @@ import { Autocomplete, Box, Dialog, DialogContent, DialogTitle, TextField } from
 import { type CostItem, type EntryDiff, UNIT_SYMBOLS } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { changeRate } from '../../api/change-rate.ts';
-import { useFormulaNames, useModels, useProjectState } from '../../api/project-context.tsx';
+import { useModels, useProjectState, useRateNames } from '../../api/project-context.tsx';
 import { useChange } from '../../api/use-change.ts';
 import { usePreview } from '../../api/use-preview.ts';
 import { DialogFoot } from '../../ui/dialog-foot.tsx';
@@ -18,7 +18,7 @@ const describe = ({ figures, others, least, most }: PriceProperty): string =>
 export function RatePropertyDialog({ item, onClose }: { readonly item: CostItem; readonly onClose: () => void }) {
   const { project, basis } = useProjectState();
   const { models } = useModels();
-  const names = useFormulaNames();
+  const names = useRateNames();
   const change = useChange(project.id);
   const properties = useMemo(() => listPriceProperties(models.map((m) => m.table)), [models]);
   const [property, setProperty] = useState<PriceProperty | null>(null);

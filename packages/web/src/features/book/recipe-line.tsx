@@ -49,9 +49,16 @@ export function RecipeLine({
 }) {
   const { basis } = useProjectState();
   const sortable = useSortable({ id });
-  const isSpecial = [line.name, line.per, line.crew, line.of, line.piece, line.wastePercent, line.note].some(
-    (v) => v !== undefined,
-  );
+  const isSpecial = [
+    line.name,
+    line.per,
+    line.crew,
+    line.of,
+    line.piece,
+    line.wastePercent,
+    line.note,
+    line.parameters,
+  ].some((v) => v !== undefined);
   const [isOpen, setOpen] = useState(false);
   const choices = [
     ...basis.items.map((i) => ({ code: i.code, label: `${i.code} ${i.description}`, isItem: true })),
@@ -139,6 +146,7 @@ export function RecipeLine({
         </IconButton>
       </Box>
       {isOpen && <LineDetails line={line} check={check} onChange={onChange} />}
+      {isOpen && <HandedParameters line={line} check={check} onChange={onChange} />}
     </Box>
   );
 }
@@ -210,6 +218,53 @@ function LineDetails({
         onChange={(e) => onChange({ ...line, note: e.target.value || undefined })}
         sx={{ gridColumn: '1 / -1' }}
       />
+    </Box>
+  );
+}
+
+/** What a line hands to its assembly: a formula for each of its parameters, or nothing where its own value stays. */
+function HandedParameters({
+  line,
+  check,
+  onChange,
+}: {
+  readonly line: BuildUpLine;
+  readonly check: LineCheck;
+  readonly onChange: (line: BuildUpLine) => void;
+}) {
+  const { basis } = useProjectState();
+  const { parameters: own = [] } = basis.assemblies.find((a) => a.code === line.assembly) ?? {};
+  const handed = line.parameters ?? {};
+  // What the assembly does not have stays in sight until it is taken out.
+  const strange = Object.keys(handed).filter((name) => !own.some((p) => p.name === name));
+  const fields = [...own, ...strange.map((name) => ({ name, unit: 'number', value: '' }))];
+  if (fields.length === 0) return null;
+  const set = (name: string, text: string) => {
+    const { [name]: _, ...others } = handed;
+    const all = text.trim() === '' ? others : { ...others, [name]: text };
+    onChange({ ...line, parameters: Object.keys(all).length > 0 ? all : undefined });
+  };
+  return (
+    <Box
+      role="group"
+      aria-label={`Handed to ${line.assembly ?? line.item}`}
+      sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(200px, 1fr))', gap: 1, pl: 4, pb: 1.5 }}
+    >
+      {fields.map((p) => {
+        const text = handed[p.name] ?? '';
+        const problem = check.parameters[p.name];
+        return (
+          <FormulaText
+            key={p.name}
+            label={`${p.name}, in ${showUnit(p.unit)}`}
+            value={text}
+            names={check.names}
+            problem={problem ? describeProblem(problem, text) : null}
+            note={p.value === '' ? undefined : `${p.value} if empty`}
+            onChange={(value) => set(p.name, value)}
+          />
+        );
+      })}
     </Box>
   );
 }

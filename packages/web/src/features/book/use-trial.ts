@@ -1,6 +1,7 @@
 import {
   type Assembly,
   type BookContents,
+  codeKey,
   dimensionToUnitName,
   type ElementTable,
   evaluateScope,
@@ -112,7 +113,7 @@ export function useTrial(assembly: Assembly): Trial {
   const names = useFormulaNames();
   const book = useBook();
   const rules = useMemo(
-    () => basis.rules.filter((r) => r.assembly?.toLowerCase() === assembly.code.toLowerCase()),
+    () => basis.rules.filter((r) => r.assembly !== undefined && codeKey(r.assembly) === codeKey(assembly.code)),
     [basis.rules, assembly.code],
   );
   const { trials, isCaught } = useMemo(() => {

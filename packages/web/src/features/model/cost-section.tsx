@@ -128,11 +128,20 @@ function CostLine({
           {line.rate !== null && (
             <Box>
               × rate <Fig>{showFigure(line.rate, 2)}</Fig> per {unit}
-              {line.rateStep && line.rateStep.formula !== line.rateStep.figures && (
-                <>
-                  , {line.rateStep.formula} = <Fig>{showUnit(line.rateStep.figures)}</Fig>
-                </>
-              )}
+              {line.rateSteps.length > 1 && ', the mean of'}
+              {line.rateSteps
+                .filter((s) => s.formula !== s.figures)
+                .map((s) => (
+                  <span key={s.figures}>
+                    , {s.formula} = <Fig>{showUnit(s.figures)}</Fig>
+                    {line.rateSteps.length > 1 && (
+                      <>
+                        {' '}
+                        = <Fig>{showFigure(s.result, 2)}</Fig>
+                      </>
+                    )}
+                  </span>
+                ))}
               {line.rateFactors.length > 0 &&
                 ` (${line.rateFactors.map((s) => `${s.name} × ${showFigure(s.factor, 4)}`).join(', ')})`}
               {line.item?.source ? `, ${line.item.source}` : ''}

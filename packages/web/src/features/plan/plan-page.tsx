@@ -6,7 +6,7 @@ import { type ReactNode, useMemo, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { changeRate, rateText } from '../../api/change-rate.ts';
 import { getJson } from '../../api/client.ts';
-import { useFormulaNames, useProjectState } from '../../api/project-context.tsx';
+import { useProjectState, useRateNames } from '../../api/project-context.tsx';
 import { usePlan } from '../../api/queries.ts';
 import { useSelection } from '../../api/selection.tsx';
 import { useChange, useProblemNotice } from '../../api/use-change.ts';
@@ -88,7 +88,7 @@ function PlanLines({ choice }: { readonly choice: ReactNode }) {
   const { select, frame, keys } = useSelection();
   const navigate = useNavigate();
   const change = useChange(project.id);
-  const names = useFormulaNames();
+  const names = useRateNames();
   const notice = useProblemNotice();
   const showStates = useShowStates();
   const rows = useMemo(() => (plan ? flatten(plan, closed) : []), [plan, closed]);
