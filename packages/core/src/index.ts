@@ -20,8 +20,8 @@ export {
 } from './book/cost-item.ts';
 export { type KindSplit, readSplit, showSplit } from './book/kind-split.ts';
 export { compileValues, type NamedValue, valueToFormula } from './book/named-value.ts';
-export { type ChangedPrice, comparePrices, findProfile, guessProfile, makeProfile, type PriceComparison, type PriceRow, readPriceRows, SHEET_COLUMNS, type Sheet, type SheetCell, type SheetColumn, type SheetProfile, type SkippedRow } from './book/price-sheet.ts'; // biome-ignore format: one module
-export { type DecimalSign, findDecimalSign, readPrice } from './book/price-text.ts';
+export { type ChangedPrice, comparePrices, findProfile, guessProfile, makeProfile, type PriceComparison, type PriceRow, readPriceRows, replacesFormula, SHEET_COLUMNS, type Sheet, type SheetCell, type SheetColumn, type SheetProfile, type SkippedRow } from './book/price-sheet.ts'; // biome-ignore format: one module
+export { type DecimalSign, findDecimalSign, isSignSure, readPrice } from './book/price-text.ts';
 export {
   compileScale,
   compileScales,
@@ -31,6 +31,7 @@ export {
   type ScaleRange,
   type ScaleRow,
 } from './book/scale.ts';
+export { type PricePlace, withPrice } from './book/sheet-price-place.ts';
 export { readSoldAs, showSoldAs } from './book/sold-as-text.ts';
 export { UNIFORMAT } from './book/uniformat.ts';
 export { type AcceptedPrices, acceptPrices } from './changes/accept-prices.ts';
@@ -73,7 +74,7 @@ export {
   keyFindings,
 } from './checks/finding.ts';
 export { type ChangeDto, type ChangedElementDto, changeSchema, createProjectSchema, deskSchema, diffSchema, type ElementChangesDto, type ElementCostDto, type ElementStatesDto, ENTRY_SCHEMAS, type EntryKind, type EventDto, type JobDto, type MoveDto, type OutlineTable, outlineTableSchema, type PlanDto, type PlanManifestDto, type PlanSummaryDto, type ProblemDto, type ProjectDto, type ProjectListDto, type ProjectStateDto, previewSchema, type RevisionDto, type SourceDto, type TablePartsDto, type TakeoffView, viewSchema } from './contract/api.ts'; // biome-ignore format: one module
-export { type BookDto, type BookVersionDto, type ClassListDto, comparePricesSchema, type PinnedBook, type PriceFileDto, type PriceSheetDto, type ProjectEffectDto, type PurchaseDto, pinnedBookSchema, priceEffectsSchema, priceFileSchema, publishBookSchema } from './contract/book-api.ts'; // biome-ignore format: one module
+export { type BookDto, type BookVersionDto, type ClassListDto, comparePricesSchema, describeSome, type PinnedBook, type PriceFileDto, type PriceSheetDto, type ProjectEffectDto, type PurchaseDto, pickSome, pinnedBookSchema, priceFileSchema, publishBookSchema, type Some, type WantedPrices, wantPricesSchema } from './contract/book-api.ts'; // biome-ignore format: one module
 export { assemblySchema, costItemSchema, namedValueSchema, scaleSchema } from './contract/book-schemas.ts';
 export { applyAdditions, measureParts, type ProjectAdditions, readAdditions } from './contract/project-additions.ts';
 export { receiveParts, sendParts } from './contract/send-parts.ts';
@@ -366,5 +367,12 @@ export { foldText } from './units/fold-text.ts';
 export { readLength, showFeetInches } from './units/length-text.ts';
 export { readMeasure } from './units/measure-text.ts';
 export { siUnitToDimension } from './units/si-units.ts';
-export { readFileNumber, readTypedNumber, writeTypedNumber } from './units/typed-number.ts';
+export {
+  NUMBER_STYLES,
+  type NumberStyle,
+  readFileNumber,
+  readTypedNumber,
+  signsOf,
+  writeTypedNumber,
+} from './units/typed-number.ts';
 export { findSimpleUnit, parseUnit, siToUnit, UNIT_SYMBOLS, type Unit, unitToSi } from './units/unit.ts';

@@ -1,4 +1,4 @@
-export { itemsToSheet } from './book-to-sheet.ts';
+export { bookToSheet } from './book-to-sheet.ts';
 export { checkZip } from './check-zip.ts';
 export { planToSheet } from './plan-to-sheet.ts';
 export { MOST_ROWS, readSheets } from './read-sheets.ts';

@@ -13,10 +13,12 @@ import {
   planToTable,
   type Result,
   readText,
+  replacesFormula,
   runPipeline,
   success,
   templateToBasis,
   visitPlanCells,
+  withPrice,
 } from '@tally/core';
 import { planToSheet, readSheets, writeCsv, writeXlsx } from '@tally/files';
 import { readBytes, readModel, readTemplateFile, toTable } from '../input.ts';
@@ -98,7 +100,7 @@ export async function price(path: string, templatePath: string, { book, out }: P
 async function readBook(
   path: string,
   basis: PricingBasis,
-): Promise<Result<{ basis: PricingBasis; comparison: { changed: number; notInTemplate: number; skipped: unknown } }>> {
+): Promise<Result<{ basis: PricingBasis; comparison: object }>> {
   const bytes = readBytes(path);
   if (!bytes.ok) return bytes;
   const sheets = await readSheets(path);
@@ -111,14 +113,28 @@ async function readBook(
       remedy: 'Head the columns with "Code" and "Price".',
     });
   const found = comparePrices(sheet, profile, { items: basis.items, values: basis.values ?? [] }, path);
-  const to = new Map(found.changed.map((c) => [`${c.kind}/${c.code}`, c.to]));
+  // What the book works out by a formula stays as it is.
+  const taken = found.changed.filter((c) => !replacesFormula(c));
+  const items = new Map(basis.items.map((i) => [i.code, i]));
+  const values = new Map(taken.filter((c) => c.kind === 'value').map((c) => [c.code, c.to]));
+  for (const { kind, code, place, to } of taken)
+    if (kind === 'item' && place) items.set(code, withPrice(items.get(code)!, place, to));
+  const kept = found.changed
+    .filter(replacesFormula)
+    .map((c) => ({ text: `${c.code} · ${c.to}`, reason: 'The book works it out by a formula.' }));
   return success({
     basis: {
       ...basis,
-      items: basis.items.map((i) => ({ ...i, rate: to.get(`item/${i.code}`) ?? i.rate })),
-      values: basis.values?.map((v) => ({ ...v, value: to.get(`value/${v.name}`) ?? v.value })),
+      items: [...items.values()],
+      values: basis.values?.map((v) => ({ ...v, value: values.get(v.name) ?? v.value })),
     },
-    comparison: { changed: found.changed.length, notInTemplate: found.fresh.length, skipped: found.skipped },
+    comparison: {
+      changed: taken.length,
+      notInTemplate: found.fresh.length,
+      skipped: [...found.skipped, ...kept],
+      decimal: found.decimal,
+      ...(found.isDecimalSure ? {} : { note: 'Nothing in the sheet tells its decimal sign; it is read as a point.' }),
+    },
   });
 }
 

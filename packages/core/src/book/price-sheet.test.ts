@@ -1,6 +1,15 @@
 import fc from 'fast-check';
-import { comparePrices, findProfile, guessProfile, readPriceRows, type Sheet, type SheetCell } from './price-sheet.ts';
-import { findDecimalSign, readPrice } from './price-text.ts';
+import {
+  comparePrices,
+  findProfile,
+  guessProfile,
+  readPriceRows,
+  replacesFormula,
+  type Sheet,
+  type SheetCell,
+} from './price-sheet.ts';
+import { findDecimalSign, isSignSure, readPrice } from './price-text.ts';
+import { withPrice } from './sheet-price-place.ts';
 
 describe('prices as people write them', () => {
   it.each([
@@ -167,15 +176,77 @@ describe('a price sheet', () => {
     expect(found.fresh.map((f) => f.code)).toEqual(['1-11', 'M-O1', 'a 1']);
     expect(found.skipped).toMatchObject([{ row: 6, text: 'm1 · 14.00' }]);
   });
-  it('leaves alone what the book works out itself', () => {
+  it('offers a rate instead of a formula, told from other changes', () => {
     const own = {
       items: [item('M-BATT', 'm', null, { rateFormula: 'CraneHour' })],
       values: [{ name: 'Crane hour', unit: 'EUR/h', value: '140 EUR/h + 2 EUR/h' }],
     };
-    const { skipped, changed } = comparePrices(sheet, profile, own, 'X');
+    const { changed } = comparePrices(sheet, profile, own, 'X');
+    expect(changed.map((c) => [c.code, c.from, c.to, replacesFormula(c)])).toEqual([
+      ['M-BATT', 'CraneHour', '1.05', true],
+      ['Crane hour', '140 EUR/h + 2 EUR/h', '150.00', true],
+    ]);
+    expect(withPrice(own.items[0]!, changed[0]!.place!, '1.05')).toEqual(item('M-BATT', 'm', '1.05'));
+  });
+});
+
+describe('prices of packs and lengths', () => {
+  const mortar = item('M-MOR', 'kg', null, { soldAs: { pack: 25, packPrice: '7.15' } });
+  const stud = item('M-STUD', 'm', null, { soldAs: { lengths: [3, 4.2], lengthPrices: ['9.00', '13.44'] } });
+  const compareRows = (...body: SheetCell[][]) => {
+    const list: Sheet = { name: 'L', rows: [['Code', 'Unit', 'Price'], ...body] };
+    return comparePrices(list, guessProfile([list])!, { items: [mortar, stud], values: [] }, 'L');
+  };
+  const told = (...body: SheetCell[][]) => compareRows(...body).changed.map((c) => [c.key, c.unit, c.from, c.to]);
+
+  it.each([
+    ['bag', 7.5, '7.5'],
+    ['pcs', 7.5, '7.5'],
+    [null, 7.5, '7.5'],
+    ['kg', 0.3, '7.5'], // 0.30 x 25
+    ['per 100 kg', 30, '7.5'],
+  ])('a price per %s is one of the pack', (unit, price, to) =>
+    expect(told(['M-MOR', unit, price])).toEqual([['M-MOR', 'pack of 25 kg', '7.15', to]]),
+  );
+  it('a price per tonne is none', () => {
+    const { changed, skipped } = compareRows(['M-MOR', 't', 300]);
+    expect([changed, skipped[0]!.reason]).toEqual([[], 'The sheet prices it per t, the book per kg.']);
+  });
+  it('a price per metre is one of each length: 3.10 is 9.30 and 13.02', () =>
+    expect(told(['M-STUD', 'm', 3.1])).toEqual([
+      ['M-STUD 3', 'length of 3 m', '9.00', '9.3'],
+      ['M-STUD 4.2', 'length of 4.2 m', '13.44', '13.02'],
+    ]));
+  it('a code with a length behind it is priced for that length', () =>
+    expect(told(['M-STUD 4.2 m', 'pcs', 14], ['m-stud/3000 mm', null, 9])).toEqual([
+      ['M-STUD 4.2', 'length of 4.2 m', '13.44', '14'],
+    ]));
+  it('a price of a piece of no length is not placed', () => {
+    const { changed, skipped } = compareRows(['M-STUD', 'pcs', 14], ['M-STUD 5 m', 'pcs', 14]);
     expect(changed).toEqual([]);
-    expect(skipped.map((s) => s.reason)).toEqual(
-      expect.arrayContaining(['The book works its rate out otherwise.', 'The named value is a formula.']),
-    );
+    expect(skipped.map((s) => s.reason)).toEqual([
+      'It is sold in several lengths; the sheet does not say which: write M-STUD 3 m.',
+    ]);
+  });
+  it('put in its place it leaves the rest as it is', () => {
+    expect(withPrice(mortar, { at: 'pack' }, '7.50').soldAs).toEqual({ pack: 25, packPrice: '7.50' });
+    expect(withPrice(stud, { at: 'length', length: 4.2 }, '14').soldAs!.lengthPrices).toEqual(['9.00', '14']);
+  });
+});
+
+describe('the sign before the decimals', () => {
+  it.each([
+    [['1.234', '2.500'], false],
+    [['1,234'], false],
+    [['1,234', '9,95'], true],
+    [['1.234.567'], true],
+    [['12', '15'], true],
+    [[], true],
+  ])('%j tells it: %s', (texts, isSure) => expect(isSignSure(texts)).toBe(isSure));
+  it('is the one that is said', () => {
+    const list: Sheet = { name: 'L', rows: [['Code', 'Price'], ['M', '1.234']] }; // biome-ignore format: two rows
+    const profile = guessProfile([list])!;
+    const rateOf = (decimal?: 'point' | 'comma') => readPriceRows(list, { ...profile, decimal }).rows[0]!.rate;
+    expect([rateOf(), rateOf('point'), rateOf('comma')]).toEqual(['1.234', '1.234', '1234']);
   });
 });

@@ -1,9 +1,10 @@
+import { isAt } from '../units/at-limit.ts';
 import { ByCode, codeKey } from '../units/code-key.ts';
 import { foldText } from '../units/fold-text.ts';
-import { parseUnit } from '../units/unit.ts';
-import { type CostItem, isRateWorkedOut } from './cost-item.ts';
+import type { CostItem } from './cost-item.ts';
 import type { NamedValue } from './named-value.ts';
-import { type DecimalSign, findDecimalSign, readPrice } from './price-text.ts';
+import { type DecimalSign, findDecimalSign, isSignSure, readPrice } from './price-text.ts';
+import { type PricePlace, placePrice, readLengthCode, scalePrice } from './sheet-price-place.ts';
 import { readUnitWord } from './unit-words.ts';
 
 export type SheetCell = string | number | boolean | null;
@@ -25,6 +26,8 @@ export interface SheetProfile {
   readonly columns: Readonly<{ code: number; rate: number } & Partial<Record<SheetColumn, number>>>;
   /** Headings of the chosen columns, to know the sheet again. */
   readonly headings: Readonly<Partial<Record<SheetColumn, string>>>;
+  /** Sign before the decimals, if it was said; else it is judged over the column. */
+  readonly decimal?: DecimalSign;
   /** Content of the file whose prices were taken over last. */
   readonly fileHash?: string;
 }
@@ -110,7 +113,10 @@ export function findProfile(known: readonly SheetProfile[], sheets: readonly She
           rate !== undefined &&
           Object.keys(columns).length === Object.keys(profile.headings).length
         )
-          return makeProfile(name, r, { ...columns, code, rate }, rows[r]!);
+          return {
+            ...makeProfile(name, r, { ...columns, code, rate }, rows[r]!),
+            ...(profile.decimal && { decimal: profile.decimal }),
+          };
       }
   return null;
 }
@@ -119,11 +125,11 @@ export function findProfile(known: readonly SheetProfile[], sheets: readonly She
 export function readPriceRows(
   sheet: Sheet,
   profile: SheetProfile,
-): { rows: PriceRow[]; skipped: SkippedRow[]; decimal: DecimalSign } {
+): { rows: PriceRow[]; skipped: SkippedRow[]; decimal: DecimalSign; isDecimalSure: boolean } {
   const { columns, headerRow } = profile;
   const body = sheet.rows.slice(headerRow + 1);
   const texts = body.map((r) => r[columns.rate]).filter((c) => typeof c === 'string');
-  const decimal = findDecimalSign(texts);
+  const decimal = profile.decimal ?? findDecimalSign(texts);
   const rows: PriceRow[] = [];
   const skipped: SkippedRow[] = [];
   const seen = new Map<string, number>();
@@ -154,13 +160,13 @@ export function readPriceRows(
       rows.push({
         row,
         code,
-        rate: per === 1 ? rate : dividePrice(rate, per),
+        rate: per === 1 ? rate : scalePrice(rate, 1 / per),
         description: read('description'),
         unit: word,
       });
     }
   }
-  return { rows, skipped, decimal };
+  return { rows, skipped, decimal, isDecimalSure: profile.decimal !== undefined || isSignSure(texts) };
 }
 
 const PER = /^(?:per|pr\.?|je|\/)?\s*(\d{1,6})\s*(.*)$/iu;
@@ -171,9 +177,6 @@ function readPer(unit: string | null): { readonly per: number; readonly word: st
   const per = Number(found?.[1] ?? 1);
   return found && per > 0 ? { per, word: found[2]!.trim() || null } : { per: 1, word: unit };
 }
-
-const dividePrice = (rate: string, per: number): string =>
-  (Number(rate) / per).toFixed(RATE_DIGITS).replace(/\.?0+$/, '');
 
 /** Decimals that rates are kept with at most. */
 const RATE_DIGITS = 8;
@@ -191,9 +194,14 @@ function toRate(cell: SheetCell | undefined, decimal: DecimalSign): string | nul
 /** A price of the book that the sheet has otherwise. */
 export interface ChangedPrice {
   readonly kind: 'item' | 'value';
+  /** Tells it from others: the code, with the length behind it where each has a price. */
+  readonly key: string;
   readonly code: string;
   readonly description: string;
+  /** What it is for: a unit, `pack of 25 kg`, `length of 4.2 m`. */
   readonly unit: string;
+  /** What of the item it is; null for a named value. */
+  readonly place: PricePlace | null;
   readonly from: string | null;
   readonly to: string;
   /** Change in per cent; null where there was no price, or none above 0. */
@@ -208,7 +216,16 @@ export interface PriceComparison {
   readonly vanished: readonly CostItem[];
   readonly skipped: readonly SkippedRow[];
   readonly unchanged: number;
+  /** Sign before the decimals, and whether the sheet told it. */
+  readonly decimal: DecimalSign;
+  readonly isDecimalSure: boolean;
 }
+
+/** True where a formula of the book would give way to a price: nobody takes that over without a look. */
+export const replacesFormula = ({ place, from }: ChangedPrice): boolean =>
+  place === null ? !isPlainFigure(from) : place.at === 'formula';
+
+const isPlainFigure = (text: string | null): boolean => text === null || /^\s*-?\d+(\.\d+)?\s*$/.test(text);
 
 /**
  * Things of the book by the codes of a sheet: as written first; in another case only where neither the sheet nor the book has a second
@@ -248,8 +265,11 @@ export function comparePrices(
   const skipped = [...read.skipped];
   const met = new Set<string>();
   let unchanged = 0;
+  const findByLength = matchLengths(book.items, findItem);
   for (const row of read.rows) {
-    const item = findItem(row.code);
+    const whole = findItem(row.code);
+    const cut = whole ? null : findByLength(row.code);
+    const item = whole ?? cut?.item;
     const value = item ? undefined : findValue(row.code);
     const skip = (reason: string) => void skipped.push({ row: row.row, text: `${row.code} · ${row.rate}`, reason });
     if (!item && !value && taken.has(codeKey(row.code))) {
@@ -262,41 +282,48 @@ export function comparePrices(
       fresh.push({ ...row, unit: unit?.ok ? unit.value.symbol : null });
       continue;
     }
-    const unit = (item ?? value)!.unit;
     if (item) met.add(item.code);
-    if (item && !isUnitSame(row.unit, unit)) {
-      skip(`The sheet prices it per ${row.unit}, the book per ${unit}.`);
+    const placed = item
+      ? placePrice(item, row.rate, row.unit, cut?.length ?? null)
+      : [{ place: null, per: value!.unit, from: value!.value, to: row.rate }];
+    if (typeof placed === 'string') {
+      skip(placed);
       continue;
     }
-    if (item && isRateWorkedOut(item)) {
-      skip('The book works its rate out otherwise.');
-      continue;
+    let isSame = true;
+    for (const { place, per, from, to } of placed) {
+      if (from !== null && isPlainFigure(from) && Number(from) === Number(to)) continue;
+      isSame = false;
+      const code = item?.code ?? value!.name;
+      changed.push({
+        kind: item ? 'item' : 'value',
+        key: place?.at === 'length' ? `${code} ${place.length}` : code,
+        code,
+        description: item?.description ?? value!.note ?? '',
+        unit: per,
+        place,
+        from,
+        to,
+        percent: from !== null && Number(from) > 0 ? (Number(to) / Number(from) - 1) * 100 : null,
+      });
     }
-    const from = item ? item.rate : value!.value;
-    if (value && !/^\s*-?\d+(\.\d+)?\s*$/.test(value.value)) {
-      skip('The named value is a formula.');
-      continue;
-    }
-    if (from !== null && Number(from) === Number(row.rate)) {
-      unchanged++;
-      continue;
-    }
-    changed.push({
-      kind: item ? 'item' : 'value',
-      code: item ? item.code : value!.name,
-      description: item ? item.description : (value!.note ?? ''),
-      unit,
-      from,
-      to: row.rate,
-      percent: from !== null && Number(from) > 0 ? (Number(row.rate) / Number(from) - 1) * 100 : null,
-    });
+    if (isSame) unchanged++;
   }
   const vanished = book.items.filter((i) => i.source === source && !met.has(i.code));
-  return { changed, fresh, vanished, skipped, unchanged };
+  const { decimal, isDecimalSure } = read;
+  return { changed, fresh, vanished, skipped, unchanged, decimal, isDecimalSure };
 }
 
-function isUnitSame(said: string | null, unit: string): boolean {
-  if (said === null) return true;
-  const [a, b] = [readUnitWord(said), parseUnit(unit)];
-  return a.ok && b.ok && a.value.symbol === b.value.symbol;
+/** The item that is sold in a length, by a code with that length behind it. */
+function matchLengths(items: readonly CostItem[], findItem: (code: string) => CostItem | undefined) {
+  const units = new Set(items.flatMap((i) => (i.soldAs?.lengthPrices ? [i.unit] : [])));
+  return (text: string): { readonly item: CostItem; readonly length: number } | null => {
+    for (const unit of units) {
+      const read = readLengthCode(text, unit);
+      const item = read ? findItem(read.code) : undefined;
+      if (item?.unit === unit && item.soldAs?.lengthPrices && item.soldAs.lengths?.some((l) => isAt(l, read!.length)))
+        return { item, length: read!.length };
+    }
+    return null;
+  };
 }

@@ -29,21 +29,36 @@ export function readPrice(text: string, decimal: DecimalSign): string | null {
   return decimal === 'point' ? plain.replaceAll(',', '') : plain.replaceAll('.', '').replace(',', '.');
 }
 
+/** Votes of a column of prices for the decimal comma (above 0) or the point (below), and whether any could be read either way. */
+function countVotes(texts: Iterable<string>): { readonly votes: number; readonly isOpen: boolean } {
+  let votes = 0;
+  let isOpen = false;
+  for (const text of texts) {
+    const plain = strip(text);
+    const comma = plain.lastIndexOf(',');
+    const point = plain.lastIndexOf('.');
+    if (comma < 0 && point < 0) continue;
+    const before = votes;
+    if (comma >= 0 && point >= 0) votes += comma > point ? 1 : -1;
+    else if (comma >= 0) votes += isDecimal(plain, ',', comma) ? 1 : plain.indexOf(',') < comma ? -1 : 0;
+    else votes += isDecimal(plain, '.', point) ? -1 : plain.indexOf('.') < point ? 1 : 0;
+    isOpen ||= votes === before;
+  }
+  return { votes, isOpen };
+}
+
+/** False if prices of a column can be read in two ways and no other price tells which. */
+export function isSignSure(texts: Iterable<string>): boolean {
+  const { votes, isOpen } = countVotes(texts);
+  return votes !== 0 || !isOpen;
+}
+
 /**
  * Which decimal sign a column of prices is written with, judged over all of them: `1.234` alone could be either. A point where
  * nothing tells.
  */
 export function findDecimalSign(texts: Iterable<string>): DecimalSign {
-  let votes = 0;
-  for (const text of texts) {
-    const plain = strip(text);
-    const comma = plain.lastIndexOf(',');
-    const point = plain.lastIndexOf('.');
-    if (comma >= 0 && point >= 0) votes += comma > point ? 1 : -1;
-    else if (comma >= 0) votes += isDecimal(plain, ',', comma) ? 1 : plain.indexOf(',') < comma ? -1 : 0;
-    else if (point >= 0) votes += isDecimal(plain, '.', point) ? -1 : plain.indexOf('.') < point ? 1 : 0;
-  }
-  return votes > 0 ? 'comma' : 'point';
+  return countVotes(texts).votes > 0 ? 'comma' : 'point';
 }
 
 /** A single sign that is not followed by exactly three digits stands before decimals. */

@@ -1,13 +1,8 @@
 import { failure, type Result, success } from '../result/result.ts';
-import { readTypedNumber, writeTypedNumber } from '../units/typed-number.ts';
+import { type NumberStyle, readTypedNumber, signsOf, writeTypedNumber } from '../units/typed-number.ts';
 import type { SoldAs } from './cost-item.ts';
 
-const NUMBER = String.raw`\d(?:[\d.,']*\d)?`;
-/** Of a text that is known to be a figure. */
-const figure = (text: string): number => {
-  const read = readTypedNumber(text);
-  return read.ok ? read.value : Number.NaN;
-};
+const NUMBER = String.raw`\d(?:[\d.,' ]*\d)?`;
 const PACK = new RegExp(
   String.raw`^(?:packs? of )?(?<size>${NUMBER})(?: ?[\p{L}²³][\p{L}\d²³]*)?(?: packs?)?(?: at (?<price>${NUMBER}))?(?<storey>,? per storey)?$`,
   'iu',
@@ -25,7 +20,12 @@ const LENGTHS = new RegExp(
  * @example readSoldAs('lengths 2.4, 3, 4.2 m per storey') // { lengths: [2.4, 3, 4.2], perStorey: true }
  * @example readSoldAs('lengths 2.4 at 5.10, 3 at 6 m') // { lengths: [2.4, 3], lengthPrices: ['5.10', '6'] }
  */
-export function readSoldAs(text: string): Result<SoldAs | null> {
+export function readSoldAs(text: string, style: NumberStyle | null = null): Result<SoldAs | null> {
+  /** Of a text that is known to be a figure. */
+  const figure = (of: string): number => {
+    const read = readTypedNumber(of, style);
+    return read.ok ? read.value : Number.NaN;
+  };
   const typed = text.trim().replace(/\s+/g, ' ');
   if (typed === '') return success(null);
   const pack = PACK.exec(typed)?.groups;
@@ -39,7 +39,7 @@ export function readSoldAs(text: string): Result<SoldAs | null> {
   const pieces = cut?.list?.split(/, | ?[;/] ?/).map((p) => p.split(/ at /i));
   const unclear = [pack?.size, pack?.price, ...(pieces ?? []).flat()]
     .filter((t) => t !== undefined)
-    .map(readTypedNumber)
+    .map((t) => readTypedNumber(t, style))
     .find((n) => !n.ok);
   if (unclear && !unclear.ok) return unclear;
   const figures = pack ? [figure(pack.size!)] : pieces!.map(([length]) => figure(length!));
@@ -47,7 +47,7 @@ export function readSoldAs(text: string): Result<SoldAs | null> {
     return failure('pack-size-zero', 'A pack or a length is more than 0.', { remedy: 'Correct its size.' });
   if (!pack) {
     const prices = pieces!.flatMap(([, price]) =>
-      price === undefined ? [] : [/^\d+([.,]\d+)?$/.test(price) ? price.replace(',', '.') : String(figure(price))],
+      price === undefined ? [] : [/^\d+[.,]\d{1,2}$/.test(price) ? price.replace(',', '.') : String(figure(price))],
     );
     if (prices.length > 0 && prices.length < figures.length)
       return failure('sold-as-unreadable', 'Some lengths have a price and some have none.', {
@@ -63,17 +63,16 @@ export function readSoldAs(text: string): Result<SoldAs | null> {
 }
 
 /** How an item is sold, as `readSoldAs` reads it. */
-export function showSoldAs(sold: SoldAs | undefined, unit: string): string {
+export function showSoldAs(sold: SoldAs | undefined, unit: string, style: NumberStyle | null = null): string {
   if (!sold) return '';
+  const write = (figure: number | string) => writeTypedNumber(figure, style);
   const storey = sold.perStorey ? ', per storey' : '';
   if (sold.lengths) {
     const { lengthPrices } = sold;
-    const pieces = sold.lengths.map((l, i) =>
-      lengthPrices ? `${writeTypedNumber(l)} at ${writeTypedNumber(lengthPrices[i]!)}` : writeTypedNumber(l),
-    );
-    return `lengths ${pieces.join(', ')} ${unit}${storey}`;
+    const pieces = sold.lengths.map((l, i) => (lengthPrices ? `${write(l)} at ${write(lengthPrices[i]!)}` : write(l)));
+    return `lengths ${pieces.join(style && signsOf(style).decimal === ',' ? '; ' : ', ')} ${unit}${storey}`;
   }
-  const pack = writeTypedNumber(sold.pack ?? 0);
+  const pack = write(sold.pack ?? 0);
   const size = unit === 'each' ? pack : `${pack} ${unit}`;
-  return `packs of ${size}${sold.packPrice === undefined ? '' : ` at ${writeTypedNumber(sold.packPrice)}`}${storey}`;
+  return `packs of ${size}${sold.packPrice === undefined ? '' : ` at ${write(sold.packPrice)}`}${storey}`;
 }

@@ -7,8 +7,8 @@ const value = { name: 'Crane hour', unit: 'EUR/h', value: '142' };
 const profile: SheetProfile = { sheet: 'S', headerRow: 0, columns: { code: 0, rate: 1 }, headings: {} };
 const comparison: PriceComparison = {
   changed: [
-    { kind: 'item', code: 'M', description: '', unit: 'm', from: '1.00', to: '1.10', percent: 10 },
-    { kind: 'value', code: 'Crane hour', description: '', unit: 'EUR/h', from: '142', to: '150', percent: 5.6 },
+    { kind: 'item', key: 'M', code: 'M', description: '', unit: 'm', place: { at: 'rate' }, from: '1.00', to: '1.10', percent: 10 }, // biome-ignore format: one price
+    { kind: 'value', key: 'Crane hour', code: 'Crane hour', description: '', unit: 'EUR/h', place: null, from: '142', to: '150', percent: 5.6 }, // biome-ignore format: one price
   ],
   fresh: [
     { row: 4, code: 'N', rate: '2.00', description: 'New', unit: 'm' },
@@ -17,6 +17,8 @@ const comparison: PriceComparison = {
   vanished: [],
   skipped: [],
   unchanged: 0,
+  decimal: 'point',
+  isDecimalSure: true,
 };
 const accept = (changed: string[], fresh: string[], known?: SheetProfile) =>
   acceptPrices(
@@ -32,8 +34,8 @@ describe('taking prices over', () => {
     expect(accept(['M', 'Crane hour'], ['N', 'X'])).toEqual({
       removed: [],
       updated: [
-        { kind: 'item', id: 'M', from: item, to: { ...item, rate: '1.10', source: 'Yard', date: '2026-05-01' } },
         { kind: 'value', id: 'Crane hour', from: value, to: { ...value, value: '150' } },
+        { kind: 'item', id: 'M', from: item, to: { ...item, rate: '1.10', source: 'Yard', date: '2026-05-01' } },
       ],
       added: [
         {

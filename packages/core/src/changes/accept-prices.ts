@@ -1,11 +1,12 @@
 import type { CostItem } from '../book/cost-item.ts';
 import type { NamedValue } from '../book/named-value.ts';
 import type { PriceComparison, SheetProfile } from '../book/price-sheet.ts';
+import { withPrice } from '../book/sheet-price-place.ts';
 import { type EntryDiff, isSameBody } from './entry-diff.ts';
 
 /** What of a comparison is taken over. */
 export interface AcceptedPrices {
-  /** Codes of changed items, names of changed values. */
+  /** Keys of changed prices. */
   readonly changed: ReadonlySet<string>;
   /** Codes of new items. */
   readonly fresh: ReadonlySet<string>;
@@ -26,13 +27,17 @@ export function acceptPrices(
   const items = new Map(book.items.map((i) => [i.code, i]));
   const values = new Map(book.values.map((v) => [v.name, v]));
   const updated: EntryDiff['updated'][number][] = [];
-  for (const { kind, code, to } of comparison.changed) {
-    if (!accepted.changed.has(code)) continue;
-    const item = kind === 'item' ? items.get(code) : undefined;
+  // An item may have a price for each of its lengths.
+  const priced = new Map<string, CostItem>();
+  for (const { kind, key, code, place, to } of comparison.changed) {
+    if (!accepted.changed.has(key)) continue;
+    const item = priced.get(code) ?? items.get(code);
     const value = kind === 'value' ? values.get(code) : undefined;
-    if (item) updated.push({ kind: 'item', id: code, from: item, to: { ...item, rate: to, source, date } });
+    if (kind === 'item' && item && place) priced.set(code, withPrice(item, place, to));
     if (value) updated.push({ kind: 'value', id: code, from: value, to: { ...value, value: to } });
   }
+  for (const [code, to] of priced)
+    updated.push({ kind: 'item', id: code, from: items.get(code), to: { ...to, source, date } });
   const added: { kind: string; id: string; body: unknown }[] = comparison.fresh
     .filter((row) => accepted.fresh.has(row.code) && row.unit !== null)
     .map((row) => ({

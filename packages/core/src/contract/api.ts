@@ -1,7 +1,6 @@
 import { z } from 'zod';
 import type { Classification } from '../book/classification.ts';
 import type { SheetProfile } from '../book/price-sheet.ts';
-import type { EntryDiff } from '../changes/entry-diff.ts';
 import type { MoveCause } from '../changes/split-move.ts';
 import type { Finding } from '../checks/finding.ts';
 import type { CorrectedFacts } from '../elements/corrected-facts.ts';
@@ -227,7 +226,10 @@ export interface ChangeDto {
   readonly undoes: number | null;
   readonly isUndone: boolean;
   readonly at: string;
-  readonly diff: EntryDiff;
+  /** How many entries it touches. */
+  readonly entryCount: number;
+  /** Another revision of a source counts by it. */
+  readonly isRevision: boolean;
   /** Null until the plan has been recalculated after it. */
   readonly move: MoveDto | null;
 }

@@ -47,6 +47,7 @@ export const sheetProfileSchema = z.strictObject({
     description: sheetColumn.optional(),
     unit: sheetColumn.optional(),
   }),
+  decimal: z.enum(['point', 'comma']).optional(),
   headings: z.strictObject({ code: sheetHeading, rate: sheetHeading, description: sheetHeading, unit: sheetHeading }),
   fileHash: z
     .string()
@@ -60,11 +61,30 @@ export const comparePricesSchema = z.strictObject({
   source: z.string().trim().min(1, 'A price sheet needs a name.').max(120),
 });
 
-/** Prices of a sheet whose effect on other projects is asked for; `date` is the one they would be taken over with. */
-export const priceEffectsSchema = comparePricesSchema.extend({
-  changed: z.array(z.string().max(120)).max(100_000),
+/** Some of a list: those that are named, or all but those. */
+const someSchema = z.strictObject({ all: z.boolean(), but: z.array(z.string().max(200)).max(200_000) });
+export type Some = z.infer<typeof someSchema>;
+
+/** Which of `keys` are meant. */
+export const pickSome = ({ all, but }: Some, keys: Iterable<string>): Set<string> => {
+  const named = new Set(but);
+  return new Set([...keys].filter((key) => named.has(key) !== all));
+};
+
+/** A choice of keys in the shorter of its two ways. @param keys all that can be chosen */
+export function describeSome(chosen: ReadonlySet<string>, keys: readonly string[]): Some {
+  const others = keys.filter((key) => !chosen.has(key));
+  return others.length < chosen.size ? { all: true, but: others } : { all: false, but: [...chosen] };
+}
+
+/** Prices of a sheet that are wanted, with the date they are taken over with; `bookHash` is that of the prices they were seen beside. */
+export const wantPricesSchema = comparePricesSchema.extend({
+  changed: someSchema,
+  fresh: someSchema,
   date: z.iso.date(),
+  bookHash: z.string().max(64),
 });
+export type WantedPrices = z.infer<typeof wantPricesSchema>;
 
 /** What a change of shared prices would do to another project. `diff` is the change it would take there, made on `seq`. */
 export interface ProjectEffectDto {

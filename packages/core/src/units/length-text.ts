@@ -1,5 +1,5 @@
 import { failure, type Result, success } from '../result/result.ts';
-import { readTypedNumber } from './typed-number.ts';
+import { type NumberStyle, readTypedNumber } from './typed-number.ts';
 import { parseUnit } from './unit.ts';
 
 const METRES_PER_INCH = 0.0254;
@@ -15,13 +15,17 @@ const PLAIN = /^(-?\d(?:[\d.,' ]*\d)?)\s*([a-z]+)?$/i;
  * Returns metres. Errors: `length-unreadable`, `number-ambiguous`.
  * @example readLength(`7' 10 1/2"`) // 2.4003
  */
-export function readLength(text: string, assumed: 'm' | 'mm' | 'ft' | 'in' = 'm'): Result<number> {
+export function readLength(
+  text: string,
+  assumed: 'm' | 'mm' | 'ft' | 'in' = 'm',
+  style: NumberStyle | null = null,
+): Result<number> {
   const trimmed = text.trim().replace(/[’′]/g, "'").replace(/[”″]/g, '"');
   const plain = PLAIN.exec(trimmed);
   if (plain) {
     const unit = parseUnit(plain[2]?.toLowerCase() ?? assumed);
     if (unit.ok && unit.value.dimension.length === 1 && Object.keys(unit.value.dimension).length === 1) {
-      const figure = readTypedNumber(plain[1]!);
+      const figure = readTypedNumber(plain[1]!, style);
       return figure.ok ? success(figure.value * unit.value.factor) : figure;
     }
   }

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
-import { readTypedNumber, writeTypedNumber } from './typed-number.ts';
+import { NUMBER_STYLES, type NumberStyle, readTypedNumber, signsOf, writeTypedNumber } from './typed-number.ts';
 
-const read = (text: string) => {
-  const made = readTypedNumber(text);
+const read = (text: string, style: NumberStyle | null = null) => {
+  const made = readTypedNumber(text, style);
   return made.ok ? made.value : made.problem.code;
 };
 
@@ -33,26 +33,39 @@ describe('a figure as it is typed', () => {
   it.each(['', '1 2', '12 50', '1,2,3', '1,25.5', '1.250.5', '12.50 EUR', 'ten', '1e5', '--1'])('%j is none', (text) =>
     expect(read(text)).toBe('number-unreadable'),
   );
-  it('is read back as it was written, in four styles', () => {
-    const group = (whole: string, sign: string) => whole.replace(/\B(?=(\d{3})+$)/g, sign);
+  it.each(NUMBER_STYLES)('is read back as it was written in the style %s', (style) => {
+    const { decimal, group } = signsOf(style);
     fc.assert(
       fc.property(
-        fc.integer({ min: 0, max: 99_999_999 }),
-        fc.integer({ min: 0, max: 99 }),
-        fc.constantFrom([',', '.'], ['.', ','], [' ', ','], ["'", '.']),
-        (whole, cents, [thousands, decimal]) => {
-          const text = `${group(String(whole), thousands!)}${decimal}${String(cents).padStart(2, '0')}`;
-          expect(read(text)).toBe(Number(`${whole}.${String(cents).padStart(2, '0')}`));
+        fc.integer({ min: -99_999_999, max: 99_999_999 }),
+        fc.integer({ min: 0, max: 3 }),
+        fc.boolean(),
+        (n, digits, isGrouped) => {
+          const [whole, part] = (Math.abs(n) / 10 ** digits).toFixed(digits).split('.');
+          const shown = isGrouped ? whole!.replace(/\B(?=(\d{3})+$)/g, group) : whole!;
+          const text = `${n < 0 ? '-' : ''}${shown}${part === undefined ? '' : `${decimal}${part}`}`;
+          expect(read(text, style)).toBe(Number((n / 10 ** digits).toFixed(digits)));
         },
       ),
       { seed: 9 },
     );
   });
+  it.each([
+    ['1,250', [1250, 1.25, 'number-ambiguous', 1.25]],
+    ['1.250', [1.25, 1250, 1.25, 'number-ambiguous']],
+    // These are clear in every style.
+    ['1,250.50', [1250.5, 1250.5, 1250.5, 1250.5]],
+    ['12,5', [12.5, 12.5, 12.5, 12.5]],
+    ['0.125', [0.125, 0.125, 0.125, 0.125]],
+  ])('%s is what the style of the person makes of it', (text, readings) =>
+    expect(NUMBER_STYLES.map((style) => read(text, style))).toEqual(readings),
+  );
   it('any figure that is kept is read back as itself', () => {
     fc.assert(
       fc.property(fc.integer({ min: -9_999_999, max: 9_999_999 }), fc.integer({ min: 0, max: 4 }), (n, digits) => {
         const value = Number((n / 10 ** digits).toFixed(digits));
-        expect(read(writeTypedNumber(value))).toBe(value + 0);
+        for (const style of [null, ...NUMBER_STYLES])
+          expect(read(writeTypedNumber(value, style), style)).toBe(value + 0);
       }),
       { seed: 2 },
     );

@@ -89,8 +89,9 @@ function suite(name: string, locate: () => Promise<{ location: DatabaseLocation;
     it('applies a change, keeps the log and its inverse', async () => {
       expect(await commit(0, { added: [{ kind: 'item', id: 'M', body: item('1.00') }] })).toMatchObject({
         kind: 'done',
-        change: { seq: 1, inverse: { removed: [{ id: 'M' }] } },
+        change: { seq: 1, entryCount: 1, isRevision: false },
       });
+      expect((await repos.changes.find('p', 1))!.inverse).toMatchObject({ removed: [{ id: 'M' }] });
       expect(await repos.projects.listEntries('p')).toEqual([{ kind: 'item', id: 'M', body: item('1.00') }]);
       expect(
         await commit(1, { updated: [{ kind: 'item', id: 'M', from: item('1.00'), to: item('2.00') }] }),

@@ -1,6 +1,7 @@
 import type { Entry, EntryDiff, Finding, MoveDto, Problem } from '@tally/core';
 import {
   bigserial,
+  boolean,
   integer,
   jsonb,
   pgTable,
@@ -53,6 +54,9 @@ export const changeLog = pgTable(
     inverse: jsonb('inverse').$type<EntryDiff>().notNull(),
     /** Sequence number of the change this one takes back. */
     undoes: integer('undoes'),
+    /** How many entries it touches, and whether another revision of a source counts by it: what lists of changes tell without reading it. */
+    entryCount: integer('entry_count').notNull().default(0),
+    isRevision: boolean('is_revision').notNull().default(false),
     createdAt,
   },
   (t) => [uniqueIndex('change_log_project_seq').on(t.projectId, t.seq)],

@@ -1,6 +1,7 @@
 import type { ChosenFace } from '@tally/core';
 import { sampleLayer } from '../testing/sample-layer.ts';
 import {
+  askAttribute,
   changeAttribute,
   changeFinish,
   changeWallFinishes,
@@ -69,7 +70,13 @@ describe('attributes', () => {
     ['-3', -3],
     ['2.4 m', '2.4 m'],
     ['1,2,3', '1,2,3'],
+    ['12,5 m2', '12.5 m2'],
+    ['1.5h', '1.5 h'],
+    ['12 of 14', '12 of 14'],
   ])('"%s" is read as %s', (text, value) => expect(readAttribute(text)).toBe(value));
+  it.each(['1,250', '1.250 m2'])('"%s" is asked about', (text) =>
+    expect(askAttribute(text)).toMatch(/can be 1.25 or 1250/),
+  );
   it('are given to several elements, and taken away', () => {
     const own = sampleLayer({ attributes: { 1: { Grade: 'A' }, 2: { Grade: 'B', Coats: 2 } } });
     expect(changeAttribute(own, [1, 2], 'Grade', undefined)).toEqual({

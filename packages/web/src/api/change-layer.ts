@@ -7,7 +7,9 @@ import {
   type ProjectStateDto,
   type PropertyValue,
   type WallFinish,
+  writeTypedNumber,
 } from '@tally/core';
+import { askFigure, readFigure } from '../ui/format.ts';
 
 interface LayerChange {
   readonly cause: string;
@@ -179,6 +181,16 @@ export function readAttribute(text: string): PropertyValue | undefined {
   if (trimmed === '') return undefined;
   if (/^(yes|true)$/i.test(trimmed)) return true;
   if (/^(no|false)$/i.test(trimmed)) return false;
-  const plain = trimmed.replace(/^(-?\d+),(\d+)$/, '$1.$2');
-  return /^-?\d+(\.\d+)?$/.test(plain) ? Number(plain) : trimmed;
+  const figure = readFigure(trimmed);
+  if (figure !== null) return figure;
+  const [, head, unit] = FIGURE_AND_UNIT.exec(trimmed) ?? [];
+  const read = head === undefined ? null : readFigure(head);
+  // Others write figures in another way: what is kept has a point.
+  return read === null ? trimmed : `${writeTypedNumber(read)} ${unit}`;
 }
+
+const FIGURE_AND_UNIT = /^(-?\d[\d.,]*)\s*([a-z][a-z²³\d/]*)$/i;
+
+/** What is asked back about a typed attribute whose figure could be one of two; null if it is clear. */
+export const askAttribute = (text: string): string | null =>
+  askFigure(FIGURE_AND_UNIT.exec(text.trim())?.[1] ?? text.trim());

@@ -1,18 +1,9 @@
-import {
-  type CostItem,
-  compileRate,
-  type EntryDiff,
-  type FormulaNames,
-  type ItemRate,
-  parseUnit,
-  writeTypedNumber,
-} from '@tally/core';
-import { askFigure, readFigure } from '../ui/format.ts';
+import { type CostItem, compileRate, type EntryDiff, type FormulaNames, type ItemRate, parseUnit } from '@tally/core';
+import { askFigure, editFigure, readFigure } from '../ui/format.ts';
 
 /** Rate of an item as it is typed: a figure or a formula. */
 export const rateText = ({ rate, rateFormula, currency }: CostItem): string =>
-  rateFormula ??
-  (rate === null ? '' : currency === undefined ? writeTypedNumber(rate) : `${writeTypedNumber(rate)} ${currency}`);
+  rateFormula ?? (rate === null ? '' : currency === undefined ? editFigure(rate) : `${editFigure(rate)} ${currency}`);
 
 /** A figure with a currency behind it. */
 const WITH_CURRENCY = /^(.*\d)\s*([A-Z]{3})$/;

@@ -14,6 +14,7 @@ import { ProjectsPage } from '../features/projects/projects-page.tsx';
 import { SettingsPage } from '../features/settings/settings-page.tsx';
 import { SourcesPage } from '../features/sources/sources-page.tsx';
 import { TakeoffPage } from '../features/takeoff/takeoff-page.tsx';
+import { useNumberStyle } from '../ui/number-style.ts';
 import { ProjectLayout } from './project-layout.tsx';
 import { theme } from './theme.ts';
 
@@ -22,6 +23,7 @@ const client = new QueryClient({ defaultOptions: { queries: { staleTime: 5_000, 
 
 /** The whole application: theme, data, routes. */
 export function Application() {
+  const style = useNumberStyle();
   return (
     <ThemeProvider theme={theme} defaultMode="light">
       <CssBaseline />
@@ -32,7 +34,7 @@ export function Application() {
           anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
         >
           <BrowserRouter>
-            <Routes>
+            <Routes key={style}>
               <Route path="/" element={<ProjectsPage />} />
               <Route path="/projects/:projectId" element={<ProjectLayout />}>
                 <Route index element={<Navigate to="model" replace />} />

@@ -1,13 +1,17 @@
-import { Box, Button, Menu, MenuItem, TextField } from '@mui/material';
+import { Box, Button, Divider, ListSubheader, Menu, MenuItem, TextField } from '@mui/material';
 import { useColorScheme } from '@mui/material/styles';
+import { NUMBER_STYLES } from '@tally/core';
 import { useState } from 'react';
 import { readAuthorName, saveAuthorName } from '../api/client.ts';
+import { FIGURES } from '../ui/fonts.ts';
+import { chooseNumberStyle, useNumberStyle } from '../ui/number-style.ts';
 
-/** Whose changes these are, and how the application looks. */
+/** Whose changes these are, how figures are written, and how the application looks. */
 export function PersonMenu({ onKeys }: { readonly onKeys: () => void }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [name, setName] = useState(readAuthorName());
   const { mode, setMode } = useColorScheme();
+  const style = useNumberStyle();
   return (
     <>
       <Button
@@ -33,6 +37,20 @@ export function PersonMenu({ onKeys }: { readonly onKeys: () => void }) {
             }}
           />
         </Box>
+        <ListSubheader sx={{ lineHeight: '28px', bgcolor: 'transparent' }}>Figures are written</ListSubheader>
+        {[null, ...NUMBER_STYLES].map((s) => (
+          <MenuItem
+            key={s ?? ''}
+            role="menuitemradio"
+            aria-checked={s === style}
+            selected={s === style}
+            onClick={() => chooseNumberStyle(s)}
+            sx={{ fontFamily: s ? FIGURES : undefined, fontSize: 13, minHeight: 28 }}
+          >
+            {s ?? 'As this computer shows them; what is unclear is asked'}
+          </MenuItem>
+        ))}
+        <Divider />
         <MenuItem onClick={() => setMode(mode === 'dark' ? 'light' : 'dark')}>
           {mode === 'dark' ? 'Light scheme' : 'Dark scheme'}
         </MenuItem>

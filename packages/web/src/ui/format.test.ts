@@ -1,4 +1,15 @@
-import { readFigure, showMinor, showMove, showQuantity, showUnit } from './format.ts';
+import {
+  askFigure,
+  echoFigure,
+  editFigure,
+  readFigure,
+  showFigure,
+  showMinor,
+  showMove,
+  showQuantity,
+  showUnit,
+} from './format.ts';
+import { chooseNumberStyle } from './number-style.ts';
 
 describe('figures on screen', () => {
   it('shows money with separators and a real minus', () => {
@@ -30,4 +41,38 @@ describe('figures on screen', () => {
     ['1,200.50', 1200.5],
     ['1,200', null],
   ])('reads %s', (text, value) => expect(readFigure(text)).toBe(value));
+});
+
+describe('in the way of writing that a person chose', () => {
+  const kept = new Map<string, string>();
+  beforeAll(() =>
+    Object.assign(globalThis, {
+      localStorage: {
+        getItem: (k: string) => kept.get(k) ?? null,
+        setItem: (k: string, v: string) => kept.set(k, v),
+        removeItem: (k: string) => kept.delete(k),
+      },
+    }),
+  );
+  afterAll(() => {
+    chooseNumberStyle(null);
+    Reflect.deleteProperty(globalThis, 'localStorage');
+  });
+  it.each([
+    ['1,234.50', '1,234.50', 1250, 1.25],
+    ['1.234,50', '1.234,50', 1.25, 1250],
+    ['1 234.50', '1\u00a0234.50', null, 1.25],
+    ['1 234,50', '1\u00a0234,50', 1.25, null],
+  ] as const)('%s figures are shown and read', (style, shown, comma, point) => {
+    chooseNumberStyle(style);
+    expect(showFigure(1234.5)).toBe(shown);
+    expect(readFigure(shown)).toBe(1234.5);
+    expect([readFigure('1,250'), readFigure('1.250')]).toEqual([comma, point]);
+    expect(askFigure('1,250') === null).toBe(comma !== null);
+    expect(readFigure(editFigure('1.125'))).toBe(1.125);
+  });
+  it('says at once what a figure of one sign is taken for', () => {
+    chooseNumberStyle('1,234.50');
+    expect([echoFigure('1,250'), echoFigure('1.125'), echoFigure('12.50')]).toEqual(['= 1,250.00', '= 1.125', null]);
+  });
 });

@@ -1,22 +1,26 @@
-import { type PropertyValue, readTypedNumber, showFeetInches } from '@tally/core';
+import { type PropertyValue, readTypedNumber, showFeetInches, writeTypedNumber } from '@tally/core';
+import { numberStyle, toStyle } from './number-style.ts';
 
 const LOCALE = typeof navigator === 'undefined' ? 'en' : navigator.language;
 const formats = new Map<string, Intl.NumberFormat>();
 
-function format(digits: number): Intl.NumberFormat {
-  let made = formats.get(String(digits));
+function format(value: number, digits: number): string {
+  const style = numberStyle();
+  const key = `${style ? 'en-US' : LOCALE} ${digits}`;
+  let made = formats.get(key);
   if (!made) {
-    made = new Intl.NumberFormat(LOCALE, { minimumFractionDigits: digits, maximumFractionDigits: digits });
-    formats.set(String(digits), made);
+    const locale = style ? 'en-US' : LOCALE;
+    made = new Intl.NumberFormat(locale, { minimumFractionDigits: digits, maximumFractionDigits: digits });
+    formats.set(key, made);
   }
-  return made;
+  return style ? toStyle(made.format(value), style) : made.format(value);
 }
 
 const realMinus = (text: string) => text.replace('-', '\u2212');
 
 /** A figure with a fixed number of decimals, thousands separated, with a real minus. */
 export function showFigure(value: number, digits = 2): string {
-  return realMinus(format(digits).format(value));
+  return realMinus(format(value, digits));
 }
 
 /** Minor units as an amount, without the currency. @example showMinor(-123456, 2) -> −1,234.56 */
@@ -72,15 +76,24 @@ export function showUnit(unit: string): string {
 
 /** Reads a typed figure; null if it is none, or could be one of two. */
 export function readFigure(text: string): number | null {
-  const read = readTypedNumber(text);
+  const read = readTypedNumber(text, numberStyle());
   return read.ok ? read.value : null;
 }
 
 /** What is asked back where a typed figure could be one of two; null where it is clear. */
 export function askFigure(text: string): string | null {
-  const read = readTypedNumber(text);
+  const read = readTypedNumber(text, numberStyle());
   return read.ok || read.problem.code !== 'number-ambiguous' ? null : `${read.problem.message} ${read.problem.remedy}`;
 }
+
+/** What a typed figure is taken for, in full, where its one sign could have meant something else; null where nobody wonders. */
+export function echoFigure(text: string): string | null {
+  const figure = /^\s*-?[1-9]\d{0,2}[.,]\d{3}\s*$/.test(text) ? readFigure(text) : null;
+  return figure === null ? null : `= ${showFigure(figure, Number.isInteger(figure) ? 2 : 3)}`;
+}
+
+/** A figure to be edited, as it is read back. */
+export const editFigure = (figure: number | string): string => writeTypedNumber(figure, numberStyle());
 
 /** A property as it is read: truths as yes and no. */
 export const showProperty = (value: PropertyValue): string =>

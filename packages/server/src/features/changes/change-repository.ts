@@ -1,7 +1,7 @@
 import { type EntryDiff, invertDiff, listTouchedEntries, type MoveDto } from '@tally/core';
-import { and, asc, desc, eq, gt, inArray, or, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, getTableColumns, gt, or, sql } from 'drizzle-orm';
 import type { Database } from '../../db/database.ts';
-import { changeLog, entries, moves, projects } from '../../db/schema.ts';
+import { changeLog, moves, projects } from '../../db/schema.ts';
 
 export type ChangeRow = typeof changeLog.$inferSelect;
 
@@ -22,14 +22,44 @@ export interface NewChange {
 
 /** Outcome of a commit: done, or what others did to the same entries since `base`. */
 export type CommitOutcome =
-  | { readonly kind: 'done'; readonly change: ChangeRow }
-  | { readonly kind: 'conflict'; readonly changes: ChangeRow[] }
+  | { readonly kind: 'done'; readonly change: ListedChange }
+  | { readonly kind: 'conflict'; readonly changes: ListedChange[] }
   | { readonly kind: 'misfit'; readonly reason: string }
   | { readonly kind: 'missing' };
 
 /** A change does not fit what is there; `changes` are those of others that touched the same since. */
 class Misfit extends Error {
-  changes: readonly ChangeRow[] = [];
+  changes: readonly ListedChange[] = [];
+}
+
+/** A change without what it changed, which may be large. */
+export type ListedChange = Omit<ChangeRow, 'diff' | 'inverse'>;
+
+const { diff: _diff, inverse: _inverse, ...LISTED } = getTableColumns(changeLog);
+
+/** A listed change with its move, as a join gives it. */
+const selectListed = (db: Database) =>
+  db
+    .select({ change: LISTED, move: moves.move })
+    .from(changeLog)
+    .leftJoin(moves, and(eq(moves.projectId, changeLog.projectId), eq(moves.seq, changeLog.seq)));
+
+/** Changes since a state that touched the same entries. */
+async function findInTheWay(
+  db: Database,
+  { projectId, base, diff, undoes, author }: NewChange,
+): Promise<ListedChange[]> {
+  const touched = new Set(listTouchedEntries(diff));
+  const since = await db
+    .select()
+    .from(changeLog)
+    .where(and(eq(changeLog.projectId, projectId), gt(changeLog.seq, base)))
+    .orderBy(asc(changeLog.seq));
+  // An undo goes back past one's own undone and redone changes; only those of others stand in its way.
+  const isOwn = (c: ChangeRow) => undoes !== undefined && c.author === author;
+  return since
+    .filter((c) => !isOwn(c) && listTouchedEntries(c.diff).some((name) => touched.has(name)))
+    .map(({ diff: _, inverse: __, ...listed }) => listed);
 }
 
 /** The change log: the one way entries change. */
@@ -40,29 +70,32 @@ export const changeRepository = {
       return await db.transaction(async (tx): Promise<CommitOutcome> => {
         const [project] = await tx.select().from(projects).where(eq(projects.id, change.projectId)).for('update');
         if (!project) return { kind: 'missing' };
-        const touched = new Set(listTouchedEntries(change.diff));
-        const since = await tx
-          .select()
-          .from(changeLog)
-          .where(and(eq(changeLog.projectId, change.projectId), gt(changeLog.seq, change.base)))
-          .orderBy(asc(changeLog.seq));
-        // An undo goes back past one's own undone and redone changes; only those of others stand in its way.
-        const isOwn = (c: ChangeRow) => change.undoes !== undefined && c.author === change.author;
-        const inTheWay = since.filter((c) => !isOwn(c) && listTouchedEntries(c.diff).some((name) => touched.has(name)));
+        const within = tx as unknown as Database;
         try {
           // What others touched and put back as it was is in nobody's way: what counts is what is there.
-          await applyToEntries(tx as unknown as Database, change.projectId, change.diff);
+          await applyToEntries(within, change.projectId, change.diff);
         } catch (error) {
-          if (error instanceof Misfit) error.changes = inTheWay;
+          if (error instanceof Misfit) error.changes = await findInTheWay(within, change);
           throw error;
         }
         const seq = project.seq + 1;
         await tx.update(projects).set({ seq }).where(eq(projects.id, project.id));
         const { projectId, author, cause, diff, undoes } = change;
+        const touched = listTouchedEntries(diff);
         const [row] = await tx
           .insert(changeLog)
-          .values({ projectId, seq, author, cause, diff, inverse: invertDiff(diff), undoes: undoes ?? null })
-          .returning();
+          .values({
+            projectId,
+            seq,
+            author,
+            cause,
+            diff,
+            inverse: invertDiff(diff),
+            undoes: undoes ?? null,
+            entryCount: touched.length,
+            isRevision: [...diff.added, ...diff.updated].some((e) => e.kind === 'counting'),
+          })
+          .returning(LISTED);
         return { kind: 'done', change: row! };
       });
     } catch (error) {
@@ -75,36 +108,21 @@ export const changeRepository = {
   },
 
   /** An author's latest changes, newest first, for undo and redo. */
-  listByAuthor: (db: Database, projectId: string, author: string): Promise<ChangeRow[]> =>
+  listByAuthor: (db: Database, projectId: string, author: string): Promise<ListedChange[]> =>
     db
-      .select()
+      .select(LISTED)
       .from(changeLog)
       .where(and(eq(changeLog.projectId, projectId), eq(changeLog.author, author)))
       .orderBy(desc(changeLog.seq))
       .limit(500),
 
   /** Changes with their moves, newest first. */
-  async list(db: Database, projectId: string, limit: number): Promise<{ change: ChangeRow; move: MoveDto | null }[]> {
-    const rows = await db
-      .select({ change: changeLog, move: moves.move })
-      .from(changeLog)
-      .leftJoin(moves, and(eq(moves.projectId, changeLog.projectId), eq(moves.seq, changeLog.seq)))
-      .where(eq(changeLog.projectId, projectId))
-      .orderBy(desc(changeLog.seq))
-      .limit(limit);
-    return rows;
-  },
+  list: (db: Database, projectId: string, limit: number): Promise<{ change: ListedChange; move: MoveDto | null }[]> =>
+    selectListed(db).where(eq(changeLog.projectId, projectId)).orderBy(desc(changeLog.seq)).limit(limit),
 
   /** Changes of all projects after a place in the log, for resuming an event stream. */
-  async listAfter(db: Database, id: number, limit: number): Promise<{ change: ChangeRow; move: MoveDto | null }[]> {
-    return db
-      .select({ change: changeLog, move: moves.move })
-      .from(changeLog)
-      .leftJoin(moves, and(eq(moves.projectId, changeLog.projectId), eq(moves.seq, changeLog.seq)))
-      .where(gt(changeLog.id, id))
-      .orderBy(asc(changeLog.id))
-      .limit(limit);
-  },
+  listAfter: (db: Database, id: number, limit: number): Promise<{ change: ListedChange; move: MoveDto | null }[]> =>
+    selectListed(db).where(gt(changeLog.id, id)).orderBy(asc(changeLog.id)).limit(limit),
 
   async find(db: Database, projectId: string, seq: number): Promise<ChangeRow | null> {
     const [row] = await db
@@ -142,43 +160,45 @@ export const changeRepository = {
   },
 };
 
+/** Rows that one statement takes. */
+const AT_ONCE = 5000;
+
+/** Applies a change to the entries, many at once. Throws a Misfit naming an entry that is not as the change takes it to be. */
 async function applyToEntries(tx: Database, projectId: string, diff: EntryDiff): Promise<void> {
-  const at = (kind: string, id: string) =>
-    and(eq(entries.projectId, projectId), eq(entries.kind, kind), eq(entries.id, id));
-  for (const { kind, id, body } of diff.removed) {
-    const gone = await tx
-      .delete(entries)
-      .where(and(at(kind, id), eq(entries.body, sql`${JSON.stringify(body)}::jsonb`)))
-      .returning({ id: entries.id });
-    if (gone.length === 0) throw new Misfit(`${kind} ${id} is not there any more, or not as it was.`);
-  }
-  for (const { kind, id, from, to } of diff.updated) {
-    const set = await tx
-      .update(entries)
-      .set({ body: sql`${JSON.stringify(to)}::jsonb` })
-      .where(and(at(kind, id), eq(entries.body, sql`${JSON.stringify(from)}::jsonb`)))
-      .returning({ id: entries.id });
-    if (set.length === 0) throw new Misfit(`${kind} ${id} is not there any more, or not as it was.`);
-  }
-  const kinds = [...new Set(diff.added.map((e) => e.kind))];
-  for (const kind of kinds) {
-    const rows = diff.added.filter((e) => e.kind === kind);
-    const known = await tx
-      .select({ id: entries.id })
-      .from(entries)
-      .where(
-        and(
-          eq(entries.projectId, projectId),
-          eq(entries.kind, kind),
-          inArray(
-            entries.id,
-            rows.map((r) => r.id),
-          ),
-        ),
-      );
-    if (known.length > 0) throw new Misfit(`${kind} ${known[0]!.id} is there already.`);
-    await tx
-      .insert(entries)
-      .values(rows.map((r) => ({ projectId, kind, id: r.id, body: sql`${JSON.stringify(r.body)}::jsonb` })));
+  const given = (rows: readonly object[]) => sql`${JSON.stringify(rows)}::jsonb`;
+  const isRow = sql`e.project_id = ${projectId} and e.kind = r.kind and e.id = r.id`;
+  await inParts(diff.removed, GONE, async (rows) =>
+    tx.execute(sql`
+      delete from entries e using jsonb_to_recordset(${given(rows)}) as r(kind text, id text, body jsonb)
+      where ${isRow} and e.body = r.body returning e.kind, e.id`),
+  );
+  await inParts(diff.updated, GONE, async (rows) =>
+    tx.execute(sql`
+      update entries e set body = r."to"
+      from jsonb_to_recordset(${given(rows)}) as r(kind text, id text, "from" jsonb, "to" jsonb)
+      where ${isRow} and e.body = r."from" returning e.kind, e.id`),
+  );
+  await inParts(diff.added, 'is there already.', async (rows) =>
+    tx.execute(sql`
+      insert into entries as e (project_id, kind, id, body)
+      select ${projectId}, r.kind, r.id, r.body
+      from jsonb_to_recordset(${given(rows)}) as r(kind text, id text, body jsonb)
+      on conflict do nothing returning e.kind, e.id`),
+  );
+}
+
+const GONE = 'is not there any more, or not as it was.';
+
+/** Runs a statement over rows, some at a time; one that it leaves out, or that stands twice, is a misfit. */
+async function inParts<R extends { readonly kind: string; readonly id: string }>(
+  rows: readonly R[],
+  reason: string,
+  run: (part: readonly R[]) => Promise<unknown>,
+): Promise<void> {
+  for (let from = 0; from < rows.length; from += AT_ONCE) {
+    const part = rows.slice(from, from + AT_ONCE);
+    const done = (await run(part)) as { rows: { kind: string; id: string }[] };
+    const left = new Set(done.rows.map((r) => `${r.kind}/${r.id}`));
+    for (const { kind, id } of part) if (!left.delete(`${kind}/${id}`)) throw new Misfit(`${kind} ${id} ${reason}`);
   }
 }

@@ -1,3 +1,4 @@
+import { setImmediate } from 'node:timers/promises';
 import {
   addsTyped,
   applyDiff,
@@ -34,7 +35,7 @@ import { readContents } from '../projects/read-basis.ts';
 import { requireProject } from '../projects/require-project.ts';
 import type { SerialQueue } from '../projects/serial-queue.ts';
 import type { RevisionRow } from '../sources/source-repository.ts';
-import type { ChangeRow } from './change-repository.ts';
+import type { ListedChange } from './change-repository.ts';
 
 export interface ChangeRequest {
   readonly base: number;
@@ -103,7 +104,7 @@ export class ChangeService {
 
   /** Commits a change of entries. Errors: 400 for entries that are not valid, 404, 409 with what others changed. */
   async commit(projectId: string, request: ChangeRequest, store: FileStorePaths): Promise<ChangeDto> {
-    checkEntries(request.diff);
+    await checkEntries(request.diff);
     await this.checkBook(request.diff);
     return this.queue.run(projectId, async () => {
       await this.checkCodes(projectId, request.diff);
@@ -178,12 +179,12 @@ export class ChangeService {
     }
   }
 
-  private previewOn(
+  private async previewOn(
     projectId: string,
     diff: EntryDiff,
     withEngine: (use: (engine: PlanEngine) => Promise<MoveDto>) => Promise<MoveDto>,
   ): Promise<MoveDto> {
-    checkEntries(diff);
+    await checkEntries(diff);
     return this.queue.run(projectId, async () => {
       const project = await requireProject(this.db, projectId);
       const entries = await this.db.projects.listEntries(projectId);
@@ -228,7 +229,8 @@ export class ChangeService {
       });
     const original = direction === 'undo' ? target : (rows.find((r) => r.seq === target.undoes) ?? target);
     const cause = `${direction === 'undo' ? 'Undone' : 'Redone'}: ${original.cause}`;
-    return this.commit(projectId, { base: target.seq, author, cause, diff: target.inverse, undoes: target.seq }, store);
+    const { inverse } = (await this.db.changes.find(projectId, target.seq))!;
+    return this.commit(projectId, { base: target.seq, author, cause, diff: inverse, undoes: target.seq }, store);
   }
 
   /** Changes of a project, newest first. */
@@ -275,23 +277,25 @@ export function findStored(
 }
 
 export function toChangeDto(
-  { id, projectId, seq, author, cause, undoes, createdAt, diff }: ChangeRow,
+  { id, projectId, seq, author, cause, undoes, createdAt, entryCount, isRevision }: ListedChange,
   move: MoveDto | null,
   isUndone: boolean,
 ): ChangeDto {
-  return { id, projectId, seq, author, cause, undoes, isUndone, at: createdAt, diff, move };
+  return { id, projectId, seq, author, cause, undoes, isUndone, at: createdAt, entryCount, isRevision, move };
 }
 
 /** Kinds whose entries are kept by their name. */
 const NAMED_KINDS = ['value', 'scale', 'classification'];
 
-function checkEntries(diff: EntryDiff): void {
+/** Entries that are checked before other requests have their turn. */
+const CHECKED_AT_ONCE = 1000;
+
+async function checkEntries(diff: EntryDiff): Promise<void> {
   if (isEmptyDiff(diff))
     throw new HttpProblem(400, { code: 'request-invalid', message: 'The change changes nothing.' });
-  for (const { kind, id, body } of [
-    ...diff.added,
-    ...diff.updated.map((u): Entry => ({ kind: u.kind, id: u.id, body: u.to })),
-  ]) {
+  const entries = [...diff.added, ...diff.updated.map((u): Entry => ({ kind: u.kind, id: u.id, body: u.to }))];
+  for (const [i, { kind, id, body }] of entries.entries()) {
+    if (i % CHECKED_AT_ONCE === CHECKED_AT_ONCE - 1) await setImmediate();
     const schema = ENTRY_SCHEMAS[kind as EntryKind];
     if (!schema) throw new HttpProblem(400, { code: 'request-invalid', message: `There is no entry kind "${kind}".` });
     const parsed = schema.safeParse(body);

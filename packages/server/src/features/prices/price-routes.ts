@@ -1,8 +1,9 @@
 import { rmSync } from 'node:fs';
-import { comparePricesSchema, type PriceFileDto, priceEffectsSchema, priceFileSchema } from '@tally/core';
-import { itemsToSheet, writeCsv } from '@tally/files';
+import { comparePricesSchema, type PriceFileDto, priceFileSchema, wantPricesSchema } from '@tally/core';
+import { bookToSheet, writeCsv } from '@tally/files';
 import { Router } from 'express';
 import { notFound, readBody, route } from '../../http/http-problem.ts';
+import { readAuthor } from '../../http/local-only.ts';
 import { sendFile, XLSX_TYPE } from '../../http/send-file.ts';
 import { takeUpload } from '../../http/take-upload.ts';
 import type { FileStore } from '../../importers/file-store.ts';
@@ -67,17 +68,29 @@ export function priceRoutes(prices: PriceService, store: FileStore, folder: Pric
 
   router.post(
     '/price-sheets/:hash/effects',
-    route((req) => {
-      const { date, ...wanted } = readBody(priceEffectsSchema, req);
-      return prices.listEffects(projectOf(req.params), String(req.params.hash), wanted, date);
-    }),
+    route((req) => prices.listEffects(projectOf(req.params), String(req.params.hash), readBody(wantPricesSchema, req))),
+  );
+  router.post(
+    '/price-sheets/:hash/preview',
+    route((req) => prices.preview(projectOf(req.params), String(req.params.hash), readBody(wantPricesSchema, req))),
+  );
+  router.post(
+    '/price-sheets/:hash/take-over',
+    route((req) =>
+      prices.takeOver(
+        projectOf(req.params),
+        String(req.params.hash),
+        readBody(wantPricesSchema, req),
+        readAuthor(req.headers['x-author']),
+      ),
+    ),
   );
 
   const readItems = async (projectId: string) => {
     const { project, contents } = await prices.readProject(projectId);
-    const { items, currency, classification } = contents.basis;
+    const { items, values, currency, classification } = contents.basis;
     const sorted = [...items].sort((a, b) => (a.code < b.code ? -1 : 1));
-    return { name: project.name, sheet: itemsToSheet(sorted, currency, classification) };
+    return { name: project.name, sheet: bookToSheet({ items: sorted, values }, currency, classification) };
   };
   router.get(
     '/book.xlsx',

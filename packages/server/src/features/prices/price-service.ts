@@ -1,18 +1,23 @@
 import { existsSync } from 'node:fs';
 import {
   acceptPrices,
+  type ChangeDto,
   type ClassListDto,
+  codeKey,
   comparePrices,
   type Entry,
   findProfile,
   guessProfile,
+  type MoveDto,
   type PriceComparison,
   type PriceSheetDto,
   type ProjectEffectDto,
+  pickSome,
   readClasses,
   type Sheet,
   type SheetProfile,
   settleDiff,
+  type WantedPrices,
 } from '@tally/core';
 import type { DbClient } from '../../db/db-client.ts';
 import { HttpProblem, notFound } from '../../http/http-problem.ts';
@@ -28,13 +33,6 @@ import { fileStem } from '../sources/file-stem.ts';
 
 /** Rows that are shown for choosing the columns. */
 const SHOWN_ROWS = 60;
-
-/** Prices of a sheet that are asked about: where they stand, and which of them. */
-export interface WantedPrices {
-  readonly profile: SheetProfile;
-  readonly source: string;
-  readonly changed: readonly string[];
-}
 
 /** A project with its own entries, and all of it read with its book. */
 interface ReadProject {
@@ -91,29 +89,68 @@ export class PriceService {
     return comparePrices(sheet, profile, { items, values }, source);
   }
 
-  /** What the wanted prices would do to every other project of the currency that has one of them otherwise. */
-  async listEffects(
+  /** How the wanted prices would move the plan. Errors as of `takeOver`. */
+  async preview(projectId: string, hash: string, wanted: WantedPrices): Promise<MoveDto> {
+    return this.changes.preview(projectId, (await this.makeChange(projectId, hash, wanted)).diff);
+  }
+
+  /** Takes the wanted prices over, as one change. Errors: 404, 409 if the prices they were compared with are others by now. */
+  async takeOver(projectId: string, hash: string, wanted: WantedPrices, author: string): Promise<ChangeDto> {
+    const { base, diff, counts } = await this.makeChange(projectId, hash, wanted);
+    const cause = `Prices from ${wanted.source}: ${counts.changed} changed, ${counts.fresh} new`;
+    return this.changes.commit(projectId, { base, author, cause, diff }, this.store);
+  }
+
+  /** The change that takes wanted prices over in the project they were compared with. */
+  private async makeChange(
     projectId: string,
     hash: string,
-    { profile, source, changed }: WantedPrices,
-    date: string,
-  ): Promise<ProjectEffectDto[]> {
+    { profile, source, date, bookHash, ...wanted }: WantedPrices,
+  ) {
+    const { manifest } = await this.changes.summarize(projectId);
+    const { project, own, contents } = await this.readProject(projectId);
+    if (manifest.bookHash !== bookHash)
+      throw new HttpProblem(409, {
+        code: 'change-conflict',
+        message: 'The prices of the project have changed since they were compared with the sheet.',
+        remedy: 'They are compared anew; look at them and take them over then.',
+      });
+    const { items, values = [] } = contents.basis;
+    const comparison = comparePrices(await this.findSheet(hash, profile), profile, { items, values }, source);
+    const changed = pickSome(wanted.changed, comparison.changed.map((c) => c.key)); // biome-ignore format: short
+    const fresh = pickSome(wanted.fresh, comparison.fresh.flatMap((f) => (f.unit === null ? [] : [f.code]))); // biome-ignore format: short
+    const taken = acceptPrices(
+      comparison,
+      { changed, fresh },
+      { items, values },
+      { source, profile: { ...profile, fileHash: hash }, known: contents.priceSheets[source] },
+      date,
+    );
+    const diff = settleDiff(taken, await this.books.describe(own));
+    return { base: project.seq, diff, counts: { changed: changed.size, fresh: fresh.size } };
+  }
+
+  /** What the wanted prices would do to every other project of the currency that has one of them otherwise. */
+  async listEffects(projectId: string, hash: string, wanted: WantedPrices): Promise<ProjectEffectDto[]> {
+    const { profile, source, date } = wanted;
     const sheet = await this.findSheet(hash, profile);
-    const { currency } = (await this.readProject(projectId)).contents.basis;
-    const wanted = new Set(changed.map((c) => c.toLowerCase()));
+    const here = (await this.readProject(projectId)).contents.basis;
+    const compareHere = comparePrices(sheet, profile, { items: here.items, values: here.values ?? [] }, source);
+    const keys = compareHere.changed.map((c) => c.key);
+    const chosen = new Set([...pickSome(wanted.changed, keys)].map(codeKey));
     const effects: ProjectEffectDto[] = [];
     for (const other of await this.db.projects.list()) {
       if (other.id === projectId) continue;
       const { own: entries, contents } = await this.readRow(other);
       const { basis, priceSheets } = contents;
-      if (basis.currency !== currency) continue;
+      if (basis.currency !== here.currency) continue;
       const { items, values = [] } = basis;
       const comparison = comparePrices(sheet, profile, { items, values }, source);
-      const own = comparison.changed.filter((c) => wanted.has(c.code.toLowerCase()));
+      const own = comparison.changed.filter((c) => chosen.has(codeKey(c.key)));
       if (own.length === 0) continue;
       const taken = acceptPrices(
         comparison,
-        { changed: new Set(own.map((c) => c.code)), fresh: new Set() },
+        { changed: new Set(own.map((c) => c.key)), fresh: new Set() },
         { items, values },
         { source, profile: { ...profile, fileHash: hash }, known: priceSheets[source] },
         date,

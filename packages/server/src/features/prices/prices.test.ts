@@ -1,6 +1,15 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import type { ClassListDto, PriceComparison, PriceFileDto, PriceSheetDto, ProjectEffectDto } from '@tally/core';
+import type {
+  ChangeDto,
+  ClassListDto,
+  MoveDto,
+  PriceComparison,
+  PriceFileDto,
+  PriceSheetDto,
+  ProjectEffectDto,
+  Some,
+} from '@tally/core';
 import { REVISIONS, writeBoathouse } from '@tally/demo';
 import { TestServer } from '../../testing/run-server.ts';
 
@@ -56,8 +65,9 @@ describe('price sheets', () => {
     const found = await compare(id, brought.body);
     expect(found.body.changed).toEqual([]);
     expect(found.body.fresh).toEqual([]);
-    const { items } = (await state(id)).basis;
-    expect(found.body.unchanged).toBe(items.filter((i) => i.rate !== null).length);
+    const { items, values } = (await state(id)).basis;
+    const plain = values.filter((v) => Number.isFinite(Number(v.value)));
+    expect(found.body.unchanged).toBe(items.filter((i) => i.rate !== null).length + plain.length);
   });
 
   it('are found in the price folder, those that changed apart', async () => {
@@ -123,13 +133,15 @@ describe('price sheets', () => {
         await call<ProjectEffectDto[]>(`/projects/${id}/price-sheets/${brought.fileHash}/effects`, {
           profile: brought.profile,
           source: 'oak',
-          changed,
+          changed: { all: false, but: changed },
+          fresh: { all: false, but: [] },
           date: '2026-05-01',
+          bookHash: '',
         })
       ).body;
     // Projects of the tests above have the price otherwise too; what is not ticked moves nothing.
     expect(await ask([])).toEqual([]);
-    const effect = (await ask(['m-oak'])).find((e) => e.projectId === other)!;
+    const effect = (await ask(['M-OAK'])).find((e) => e.projectId === other)!;
     const move = effect.move!;
     expect(effect).toMatchObject({ prices: 1, problem: null, move: { before, causes: { price: move.move } } });
     expect(move.move).toBeGreaterThan(0);
@@ -145,6 +157,90 @@ describe('price sheets', () => {
     });
     expect((await ask(['M-OAK'])).some((e) => e.projectId === other)).toBe(false);
   }, 60_000);
+
+  /** What is taken over of a sheet that was brought, as the page asks for it. */
+  const want = async (id: string, { profile, source }: PriceSheetDto, changed: Some, fresh: Some) => ({
+    profile,
+    source,
+    changed,
+    fresh,
+    date: '2026-05-01',
+    bookHash: (await state(id)).manifest.bookHash,
+  });
+  const ALL: Some = { all: true, but: [] };
+
+  it('are taken over as one change: what is ticked, seen before, undone at once', async () => {
+    const id = await makeProject();
+    const { body: brought } = await bring(
+      id,
+      'yard.csv',
+      'Code;Price;Unit\nM-BATT;1,05;m\nM-OAK;65,00;m2\nN1;3,00;m\nN2;4,00;m\n',
+    );
+    const path = `/projects/${id}/price-sheets/${brought.fileHash}`;
+    const wanted = await want(id, brought, { all: false, but: ['M-BATT'] }, { all: true, but: ['N2'] });
+    expect((await call<MoveDto>(`${path}/preview`, wanted)).body).toMatchObject({ move: 0 });
+    const taken = await call<ChangeDto>(`${path}/take-over`, wanted);
+    expect(taken.body).toMatchObject({ cause: 'Prices from yard: 1 changed, 1 new', entryCount: 3 });
+    const { basis, priceSheets } = await state(id);
+    const rateOf = (code: string) => basis.items.find((i) => i.code === code)?.rate;
+    expect([rateOf('M-BATT'), rateOf('M-OAK'), rateOf('N1'), rateOf('N2')]).toEqual([
+      '1.05',
+      '64.00',
+      '3.00',
+      undefined,
+    ]);
+    expect(priceSheets.yard).toMatchObject({ fileHash: brought.fileHash });
+    // What was seen beside other prices is not taken over unseen.
+    expect(await call(`${path}/take-over`, wanted)).toMatchObject({ status: 409, body: { code: 'change-conflict' } });
+    expect((await call(`/projects/${id}/undo`, {})).status).toBe(200);
+    expect((await state(id)).basis.items.find((i) => i.code === 'M-BATT')!.rate).toBe('0.98');
+  });
+
+  it('of 200,000 rows are taken over whole, and back again', async () => {
+    const id = await makeProject();
+    const rows = Array.from({ length: 200_000 }, (_, i) => `X-${i},${(i % 5000) + 0.25},m,"Thing ${i}; of the yard"`);
+    const { body: brought } = await bring(
+      id,
+      'large.csv',
+      ['Code,Price,Unit,Description', 'M-BATT,1.05,m,', ...rows].join('\n'),
+    );
+    const path = `/projects/${id}/price-sheets/${brought.fileHash}`;
+    const taken = await call<ChangeDto>(`${path}/take-over`, await want(id, brought, ALL, ALL));
+    expect(taken.body).toMatchObject({ cause: 'Prices from large: 1 changed, 200000 new', entryCount: 200_002 });
+    const { items } = (await state(id)).basis;
+    expect(items.find((i) => i.code === 'X-199999')).toMatchObject({
+      rate: '4999.25',
+      description: 'Thing 199999; of the yard',
+    });
+    const before = items.length;
+    expect((await call(`/projects/${id}/undo`, {})).status).toBe(200);
+    expect((await state(id)).basis.items.length).toBe(before - 200_000);
+  }, 180_000);
+
+  it.each(['csv', 'xlsx'])(
+    'of eight decimals, with signs of CSV in every text, come back from %s as they were',
+    async (kind) => {
+      const id = await makeProject(false);
+      const texts = ['a;b', 'c,d "e"', "=f'g", 'line\nbreak', ' x ', 'Ø; 1/2"'];
+      const items = texts.map((text, i) => ({
+        code: `I-${i}`,
+        description: text,
+        kind: 'material',
+        unit: 'm',
+        rate: `${i}.1234567${i}`,
+        notes: text,
+      }));
+      const values = [{ name: 'Crane hour', unit: 'EUR/h', value: '142.12345678', note: 'a;b' }, { name: 'Half', unit: 'EUR/h', value: 'CraneHour / 2' }]; // biome-ignore format: two values
+      const added = [...items.map((body) => ({ kind: 'item', id: body.code, body })), ...values.map((body) => ({ kind: 'value', id: body.name, body }))]; // biome-ignore format: two kinds
+      const kept = await call(`/projects/${id}/changes`, { base: (await state(id)).project.seq, cause: 'x', diff: { added, updated: [], removed: [] } }); // biome-ignore format: short
+      expect(kept.status).toBe(200);
+      const res = await fetch(`${server.base}/projects/${id}/book.${kind}`);
+      const brought = await bring(id, `book.${kind}`, new Uint8Array(await res.arrayBuffer()));
+      const found = await compare(id, brought.body);
+      expect(found.body).toMatchObject({ changed: [], fresh: [], unchanged: 7 });
+      expect(found.body.skipped.map((s) => s.text.slice(0, 4))).toEqual(['Half']);
+    },
+  );
 
   it('the book is saved as CSV too, and changes nothing when it comes back', async () => {
     const id = await makeProject();

@@ -12,10 +12,10 @@ import {
   showSoldAs,
   showSplit,
   UNUSUAL_WASTE,
-  writeTypedNumber,
 } from '@tally/core';
 import { changeRate, rateText } from '../../api/change-rate.ts';
-import { askFigure, readFigure } from '../../ui/format.ts';
+import { askFigure, editFigure, readFigure } from '../../ui/format.ts';
+import { numberStyle } from '../../ui/number-style.ts';
 
 /** Fields of a cost item that are edited as text. */
 export const ITEM_FIELDS = [
@@ -56,15 +56,15 @@ export function itemText(item: CostItem, field: ItemField, classification: Class
     case 'rate':
       return rateText(item);
     case 'waste':
-      return writeTypedNumber(item.wastePercent ?? '');
+      return editFigure(item.wastePercent ?? '');
     case 'deduction':
       return item.isDeduction ? 'yes' : '';
     case 'soldAs':
-      return showSoldAs(item.soldAs, item.unit);
+      return showSoldAs(item.soldAs, item.unit, numberStyle());
     case 'class':
       return readClassCode(item.classes, classification) ?? '';
     case 'density':
-      return writeTypedNumber(item.densityKgM3 ?? '');
+      return editFigure(item.densityKgM3 ?? '');
     case 'split':
       return showSplit(item.split);
     default:
@@ -118,7 +118,7 @@ function apply(
       };
     }
     case 'soldAs': {
-      const sold = readSoldAs(text);
+      const sold = readSoldAs(text, numberStyle());
       if (!sold.ok) return `${sold.problem.message} ${sold.problem.remedy ?? ''}`;
       const to = { ...item, soldAs: sold.value ?? undefined };
       return { to, cause: `${item.code} sold in ${showSoldAs(to.soldAs, item.unit) || 'any amount'}` };

@@ -1,20 +1,23 @@
 import { Box, Button, Checkbox, Tab, Tabs } from '@mui/material';
 import {
-  acceptPrices,
+  type ChangeDto,
   type ChangedPrice,
   type CostItem,
+  describeSome,
+  type MoveDto,
   type PriceComparison,
   type ProjectEffectDto,
+  replacesFormula,
   type SheetProfile,
   type SkippedRow,
+  type WantedPrices,
 } from '@tally/core';
-import { useQuery } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { postJson } from '../../api/client.ts';
 import { useProjectState } from '../../api/project-context.tsx';
 import { projectKey } from '../../api/queries.ts';
-import { useChange } from '../../api/use-change.ts';
-import { usePreview } from '../../api/use-preview.ts';
+import { useProblemNotice } from '../../api/use-change.ts';
 import { showFigure, showRate, showUnit } from '../../ui/format.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { Effect } from './effect.tsx';
@@ -69,51 +72,49 @@ function Comparison({
   readonly source: string;
   readonly onDone: () => void;
 }) {
-  const { project, basis, priceSheets } = useProjectState();
-  const change = useChange(project.id);
+  const { project, manifest } = useProjectState();
+  const client = useQueryClient();
+  const notice = useProblemNotice();
   const [part, setPart] = useState<Part>('changed');
-  const [changed, setChanged] = useState<ReadonlySet<string>>(new Set(comparison.changed.map((c) => c.code)));
-  const [fresh, setFresh] = useState<ReadonlySet<string>>(new Set());
-  const today = new Date().toLocaleDateString('sv-SE');
-  const diff = useMemo(
-    () =>
-      acceptPrices(
-        comparison,
-        { changed, fresh },
-        basis,
-        { source, profile: { ...profile, fileHash }, known: priceSheets[source] },
-        today,
-      ),
-    [comparison, changed, fresh, basis, source, profile, fileHash, priceSheets, today],
+  const [changed, setChanged] = useState<ReadonlySet<string>>(
+    // A rate in place of a formula is a decision of its own.
+    new Set(comparison.changed.filter((c) => !replacesFormula(c)).map((c) => c.key)),
   );
+  const [fresh, setFresh] = useState<ReadonlySet<string>>(new Set());
+  const date = new Date().toLocaleDateString('sv-SE');
   const count = changed.size + fresh.size;
-  const move = usePreview(project.id, count > 0 ? diff : null);
-  const asked = useDeferredValue(changed);
+  const chosen = useMemo(
+    () => ({
+      changed: describeSome(changed, comparison.changed.map((c) => c.key)), // biome-ignore format: short
+      fresh: describeSome(fresh, comparison.fresh.flatMap((f) => (f.unit === null ? [] : [f.code]))), // biome-ignore format: short
+    }),
+    [changed, fresh, comparison],
+  );
+  const wanted: WantedPrices = { profile, source, ...chosen, date, bookHash: manifest.bookHash };
+  const asked = useDeferredValue(JSON.stringify(wanted));
+  const path = `/projects/${project.id}/price-sheets/${fileHash}`;
+  const { data: move } = useQuery({
+    queryKey: [...projectKey(project.id), 'price-preview', fileHash, asked],
+    queryFn: () => postJson<MoveDto>(`${path}/preview`, JSON.parse(asked)),
+    enabled: count > 0 && comparison.isDecimalSure,
+    retry: false,
+  });
   const { data: effects } = useQuery({
-    queryKey: [
-      ...projectKey(project.id),
-      'price-effects',
-      fileHash,
-      source,
-      JSON.stringify(profile),
-      [...asked].join(),
-    ],
-    queryFn: () =>
-      postJson<ProjectEffectDto[]>(`/projects/${project.id}/price-sheets/${fileHash}/effects`, {
-        profile,
-        source,
-        changed: [...asked],
-        date: today,
-      }),
-    enabled: asked.size > 0,
+    queryKey: [...projectKey(project.id), 'price-effects', fileHash, asked],
+    queryFn: () => postJson<ProjectEffectDto[]>(`${path}/effects`, JSON.parse(asked)),
+    enabled: changed.size > 0 && comparison.isDecimalSure,
     retry: false,
   });
   const [others, setOthers] = useState<ReadonlySet<string>>(new Set());
   const takeOver = useTakeOver();
+  const take = useMutation({
+    mutationFn: () => postJson<ChangeDto>(`${path}/take-over`, wanted),
+    onSettled: () => client.invalidateQueries({ queryKey: projectKey(project.id) }),
+    onError: notice,
+  });
   const accept = async () => {
-    const cause = `Prices from ${source}: ${changed.size} changed, ${fresh.size} new`;
     const ticked = effects?.filter((e) => others.has(e.projectId)) ?? [];
-    const done = await change.mutateAsync({ cause, diff }).catch(() => null);
+    const done = await take.mutateAsync().catch(() => null);
     if (!done) return;
     await takeOver(ticked, `Prices from ${source}`);
     onDone();
@@ -136,9 +137,19 @@ function Comparison({
           <Tab value="skipped" label={`Not used ${comparison.skipped.length}`} />
         </Tabs>
         <Box role="status" aria-label="Effect" sx={{ fontSize: 13 }}>
-          {count === 0 ? `${comparison.unchanged} prices are as they were.` : <Effect move={move} />}
+          {take.isPending ? (
+            'Taking the prices over'
+          ) : !comparison.isDecimalSure ? (
+            <Box component="span" sx={{ bgcolor: 'tally.unpricedSoft', px: 1 }}>
+              A price such as 1.234 could be read in two ways: say above which sign the decimals have.
+            </Box>
+          ) : count === 0 ? (
+            `${comparison.unchanged} prices are as they were.`
+          ) : (
+            <Effect move={move} />
+          )}
         </Box>
-        <Button variant="contained" disabled={count === 0 || !move || change.isPending} onClick={() => void accept()}>
+        <Button variant="contained" disabled={count === 0 || !move || take.isPending} onClick={() => void accept()}>
           Take {count} over
         </Button>
       </Box>
@@ -154,10 +165,10 @@ function Comparison({
 }
 
 /** A column of boxes to tick, with one for all in its heading. */
-function tickColumn<R extends { readonly code: string }>(
+function tickColumn<R>(
   rows: readonly R[],
-  chosen: ReadonlySet<string>,
-  onChoose: (codes: ReadonlySet<string>) => void,
+  keyOf: (row: R) => string,
+  { chosen, onChoose }: Choosing,
   canChoose: (row: R) => boolean = () => true,
 ): TableColumn<R> {
   const open = rows.filter(canChoose);
@@ -165,23 +176,23 @@ function tickColumn<R extends { readonly code: string }>(
     key: 'tick',
     heading: chosen.size > 0 ? 'None' : 'All',
     width: 56,
-    onHeading: () => onChoose(new Set(chosen.size > 0 ? [] : open.map((r) => r.code))),
+    onHeading: () => onChoose(new Set(chosen.size > 0 ? [] : open.map(keyOf))),
     cell: (row) => (
       <Checkbox
         size="small"
         sx={{ p: 0 }}
         disabled={!canChoose(row)}
-        checked={chosen.has(row.code)}
-        slotProps={{ input: { 'aria-label': `Take ${row.code} over` } }}
+        checked={chosen.has(keyOf(row))}
+        slotProps={{ input: { 'aria-label': `Take ${keyOf(row)} over` } }}
         onChange={(_, isOn) => {
           const next = new Set(chosen);
-          if (isOn) next.add(row.code);
-          else next.delete(row.code);
+          if (isOn) next.add(keyOf(row));
+          else next.delete(keyOf(row));
           onChoose(next);
         }}
       />
     ),
-    text: (row) => (chosen.has(row.code) ? 'yes' : 'no'),
+    text: (row) => (chosen.has(keyOf(row)) ? 'yes' : 'no'),
   };
 }
 
@@ -192,11 +203,17 @@ interface Choosing {
 
 function ChangedTable({ rows, chosen, onChoose }: { readonly rows: readonly ChangedPrice[] } & Choosing) {
   const columns: TableColumn<ChangedPrice>[] = [
-    tickColumn(rows, chosen, onChoose),
+    tickColumn(rows, (r) => r.key, { chosen, onChoose }),
     { key: 'code', heading: 'Code', width: 110, cell: (r) => r.code },
     { key: 'description', heading: 'Description', width: 0, cell: (r) => r.description },
-    { key: 'unit', heading: 'Unit', width: 70, isFaint: true, cell: (r) => showUnit(r.unit) },
-    { key: 'from', heading: 'Now', width: 90, isFigure: true, cell: (r) => showPrice(r.from) },
+    { key: 'unit', heading: 'Unit', width: 110, isFaint: true, cell: (r) => showUnit(r.unit) },
+    {
+      key: 'from',
+      heading: 'Now',
+      width: 110,
+      isFigure: true,
+      cell: (r) => (replacesFormula(r) ? r.from : showPrice(r.from)),
+    },
     { key: 'to', heading: 'Then', width: 90, isFigure: true, cell: (r) => showPrice(r.to) },
     {
       key: 'percent',
@@ -206,14 +223,19 @@ function ChangedTable({ rows, chosen, onChoose }: { readonly rows: readonly Chan
       cell: (r) => (r.percent === null ? '' : `${r.percent > 0 ? '+' : ''}${showFigure(r.percent, 1)}`),
     },
   ];
-  return <VirtualTable label="Changed prices" rows={rows} columns={columns} rowId={(r) => `${r.kind}/${r.code}`} />;
+  return <VirtualTable label="Changed prices" rows={rows} columns={columns} rowId={(r) => `${r.kind}/${r.key}`} />;
 }
 
 type FreshRow = PriceComparison['fresh'][number];
 
 function FreshTable({ rows, chosen, onChoose }: { readonly rows: readonly FreshRow[] } & Choosing) {
   const columns: TableColumn<FreshRow>[] = [
-    tickColumn(rows, chosen, onChoose, (r) => r.unit !== null),
+    tickColumn(
+      rows,
+      (r) => r.code,
+      { chosen, onChoose },
+      (r) => r.unit !== null,
+    ),
     { key: 'code', heading: 'Code', width: 130, cell: (r) => r.code },
     { key: 'description', heading: 'Description', width: 0, cell: (r) => r.description ?? '' },
     {

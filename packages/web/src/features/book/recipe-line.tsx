@@ -7,7 +7,7 @@ import { Autocomplete, Box, IconButton, MenuItem, TextField } from '@mui/materia
 import { type Assembly, type BuildUpLine, isConsumption, type LineCheck, type LineRun } from '@tally/core';
 import { useState } from 'react';
 import { useProjectState } from '../../api/project-context.tsx';
-import { askFigure, readFigure, showUnit } from '../../ui/format.ts';
+import { askFigure, echoFigure, editFigure, readFigure, showUnit } from '../../ui/format.ts';
 import { describeProblem, FormulaText } from '../../ui/formula-field.tsx';
 
 const RUNS: readonly { readonly run: LineRun | ''; readonly words: string }[] = [
@@ -279,14 +279,14 @@ function FigureField({
   readonly value: number | undefined;
   readonly onChange: (value: number | undefined) => void;
 }) {
-  const [text, setText] = useState(value === undefined ? '' : String(value));
+  const [text, setText] = useState(value === undefined ? '' : editFigure(value));
   const figure = readFigure(text);
   return (
     <TextField
       label={label}
       value={text}
       error={text.trim() !== '' && figure === null}
-      helperText={askFigure(text)}
+      helperText={askFigure(text) ?? echoFigure(text)}
       slotProps={{ inputLabel: { shrink: true } }}
       onChange={(e) => {
         setText(e.target.value);

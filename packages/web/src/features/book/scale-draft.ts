@@ -1,5 +1,5 @@
 import type { ScaleKey, ScaleRange, ScaleRow } from '@tally/core';
-import { readFigure } from '../../ui/format.ts';
+import { editFigure, readFigure } from '../../ui/format.ts';
 
 /** A place of a row as it is typed: the ends of a range, or a text. */
 export interface CellDraft {
@@ -18,14 +18,14 @@ const EMPTY: CellDraft = { from: '', to: '', text: '' };
 
 export const emptyCells = (keys: readonly ScaleKey[]): RowDraft => ({ at: keys.map(() => EMPTY), value: '' });
 
-const show = (figure: number | undefined) => (figure === undefined ? '' : String(figure));
+const show = (figure: number | undefined) => (figure === undefined ? '' : editFigure(figure));
 
 export function rowsToDraft(rows: readonly ScaleRow[]): RowDraft[] {
   return rows.map(({ at, value }) => ({
     at: at.map((a) =>
       typeof a === 'string' ? { ...EMPTY, text: a } : { ...EMPTY, from: show(a.from), to: show(a.to) },
     ),
-    value: String(value),
+    value: editFigure(value),
   }));
 }
 

@@ -11,7 +11,7 @@ import {
 } from '@tally/core';
 import { lazy, Suspense, useMemo, useState } from 'react';
 import { useProjectState } from '../../api/project-context.tsx';
-import { readFigure } from '../../ui/format.ts';
+import { editFigure, readFigure } from '../../ui/format.ts';
 import { SHEET_SX } from './book-list.tsx';
 import { DraftHead } from './draft-head.tsx';
 import { draftToRows, emptyCells, type RowDraft, rowsToDraft } from './scale-draft.ts';
@@ -158,7 +158,7 @@ function KeyFields({
   readonly scaleKey: ScaleKey;
   readonly onChange: (key: ScaleKey) => void;
 }) {
-  const [step, setStep] = useState(scaleKey.step === undefined ? '' : String(scaleKey.step));
+  const [step, setStep] = useState(scaleKey.step === undefined ? '' : editFigure(scaleKey.step));
   const isText = scaleKey.unit === undefined;
   return (
     <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 140px 200px', gap: 1.5 }}>

@@ -1,5 +1,12 @@
-import { Box, Button, TextField } from '@mui/material';
-import type { PriceFileDto, PriceSheetDto, SheetProfile } from '@tally/core';
+import { Box, Button, MenuItem, TextField } from '@mui/material';
+import {
+  type DecimalSign,
+  findDecimalSign,
+  isSignSure,
+  type PriceFileDto,
+  type PriceSheetDto,
+  type SheetProfile,
+} from '@tally/core';
 import { useQuery } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { getJson, postJson, uploadFile } from '../../api/client.ts';
@@ -144,6 +151,7 @@ function BroughtSheet({ brought, onDone }: { readonly brought: PriceSheetDto; re
           onChange={(e) => setSource(e.target.value)}
           sx={{ width: 260, mt: 0.5 }}
         />
+        <DecimalSelect brought={brought} profile={profile} onChange={setProfile} />
         <Box sx={{ flex: 1, fontSize: 13, color: 'text.secondary' }}>{brought.fileName}</Box>
         {isChosen ? (
           <Button color="inherit" onClick={() => setChosen(false)}>
@@ -161,8 +169,50 @@ function BroughtSheet({ brought, onDone }: { readonly brought: PriceSheetDto; re
       {isChosen && profile ? (
         <PriceComparisonView fileHash={brought.fileHash} profile={profile} source={name} onDone={onDone} />
       ) : (
-        <SheetColumns sheets={brought.sheets} profile={profile} onChange={setProfile} />
+        <SheetColumns
+          sheets={brought.sheets}
+          profile={profile}
+          onChange={(p) => setProfile(p && profile?.decimal ? { ...p, decimal: profile.decimal } : p)}
+        />
       )}
     </Box>
+  );
+}
+
+const SIGN_WORDS: Readonly<Record<DecimalSign, string>> = { point: 'Point, 1,234.50', comma: 'Comma, 1.234,50' };
+
+/** The sign before the decimals of the prices: as the rows shown tell it, or as it is said here. */
+function DecimalSelect({
+  brought,
+  profile,
+  onChange,
+}: {
+  readonly brought: PriceSheetDto;
+  readonly profile: SheetProfile | null;
+  readonly onChange: (profile: SheetProfile) => void;
+}) {
+  if (!profile) return null;
+  const rows = brought.sheets.find((s) => s.name === profile.sheet)?.rows.slice(profile.headerRow + 1) ?? [];
+  const texts = rows.map((r) => r[profile.columns.rate]).filter((c) => typeof c === 'string');
+  // Cells that are figures have no sign to be read.
+  if (texts.length === 0 && profile.decimal === undefined) return null;
+  const found = isSignSure(texts) ? `As found: ${findDecimalSign(texts)}` : 'Not told by the sheet';
+  const { decimal, ...rest } = profile;
+  return (
+    <TextField
+      select
+      label="Decimals behind a"
+      value={decimal ?? ''}
+      onChange={(e) => onChange(e.target.value === '' ? rest : { ...rest, decimal: e.target.value as DecimalSign })}
+      slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+      sx={{ width: 176, mt: 0.5 }}
+    >
+      <MenuItem value="">{found}</MenuItem>
+      {(['point', 'comma'] as const).map((sign) => (
+        <MenuItem key={sign} value={sign}>
+          {SIGN_WORDS[sign]}
+        </MenuItem>
+      ))}
+    </TextField>
   );
 }

@@ -72,7 +72,7 @@ export function ChangesPage() {
 
 function ChangeDetails({ change }: { readonly change: ChangeDto }) {
   const { project, summary } = useProjectState();
-  const isRevision = [...change.diff.updated, ...change.diff.added].some((e) => e.kind === 'counting');
+  const { isRevision } = change;
   const { data } = useChangedElements(project.id, isRevision ? change.seq : null);
   const { select, frame } = useSelection();
   const navigate = useNavigate();

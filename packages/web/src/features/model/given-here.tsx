@@ -14,10 +14,10 @@ import {
   writeName,
 } from '@tally/core';
 import { useMemo, useState } from 'react';
-import { changeAttribute, changeFinish, changeZones, readAttribute } from '../../api/change-layer.ts';
+import { askAttribute, changeAttribute, changeFinish, changeZones, readAttribute } from '../../api/change-layer.ts';
 import { useModels, useProjectState, useQuantityNames } from '../../api/project-context.tsx';
 import { useChange } from '../../api/use-change.ts';
-import { askFigure, showProperty } from '../../ui/format.ts';
+import { showProperty } from '../../ui/format.ts';
 import { Section } from './sheet-section.tsx';
 import { WallFinishList } from './wall-finish-list.tsx';
 
@@ -203,9 +203,10 @@ export function AttributeSection({
 
 /** A figure with a unit counts as a quantity: it must be of the kind that its name already stands for. */
 function checkAttribute(name: string, value: string, quantities: readonly FormulaName[]): string | null {
-  const unclear = askFigure(/^\s*-?[\d.,]+(?=\s*[a-z])/i.exec(value)?.[0] ?? '');
+  const unclear = askAttribute(value);
   if (unclear) return unclear;
-  const measure = readMeasure(value);
+  const read = readAttribute(value);
+  const measure = typeof read === 'string' ? readMeasure(read) : null;
   const known = quantities.find((q) => foldText(writeName(q.name)) === foldText(writeName(name.trim())));
   if (!measure || !known || isSameDimension(known.dimension, siUnitToDimension(measure.unit))) return null;
   return `${known.name} is a figure in ${dimensionToUnitName(known.dimension)}; give it in that unit, or take another name.`;

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { useModels, useProjectState } from '../../api/project-context.tsx';
 import { useChange } from '../../api/use-change.ts';
 import { usePreview } from '../../api/use-preview.ts';
-import { askFigure, readFigure, showMove, showQuantity, showUnit } from '../../ui/format.ts';
+import { askFigure, echoFigure, readFigure, showMove, showQuantity, showUnit } from '../../ui/format.ts';
 import { priceElement } from './price-element.ts';
 
 /** Quantities that somebody would price an element by, those that say most first. */
@@ -39,7 +39,7 @@ export function PriceForm({ elementKey, name }: { readonly elementKey: number; r
           label={`Rate ${summary.currency}`}
           value={rate}
           error={rate.trim() !== '' && !(figure !== null && figure >= 0)}
-          helperText={askFigure(rate)}
+          helperText={askFigure(rate) ?? echoFigure(rate)}
           onChange={(e) => setRate(e.target.value)}
         />
         <TextField select label="For each" value={driver} onChange={(e) => setDriver(e.target.value)}>

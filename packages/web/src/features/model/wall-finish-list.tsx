@@ -6,6 +6,7 @@ import { changeWallFinishes } from '../../api/change-layer.ts';
 import { useModels, useProjectState } from '../../api/project-context.tsx';
 import { useChange } from '../../api/use-change.ts';
 import { showSiText } from '../../ui/format.ts';
+import { numberStyle } from '../../ui/number-style.ts';
 
 /** A wall around the room, as it is picked. */
 interface WallChoice {
@@ -115,7 +116,7 @@ function PartForm({
   const [from, setFrom] = useState('');
   const [to, setTo] = useState('');
   const [chosen, setChosen] = useState<readonly WallChoice[]>([]);
-  const read = (text: string) => (text.trim() === '' ? undefined : readLength(text));
+  const read = (text: string) => (text.trim() === '' ? undefined : readLength(text, 'm', numberStyle()));
   const [low, high] = [read(from), read(to)];
   const isWrong = (length: ReturnType<typeof read>) => length !== undefined && (!length.ok || length.value < 0);
   const isUpsideDown = low?.ok && high?.ok && low.value >= high.value;

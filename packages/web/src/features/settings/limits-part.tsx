@@ -5,6 +5,7 @@ import { keepLimit, removeLimit } from '../../api/change-limits.ts';
 import { useModels, useProjectState } from '../../api/project-context.tsx';
 import { useChange } from '../../api/use-change.ts';
 import { showSiText, type UnitSystem } from '../../ui/format.ts';
+import { numberStyle } from '../../ui/number-style.ts';
 import { Part } from './settings-part.tsx';
 
 const ZERO = 'The model’s zero';
@@ -86,7 +87,7 @@ function LimitForm({
   const [above, setAbove] = useState<LevelDraft>({ storey: NONE, offset: '0 m' });
   const [below, setBelow] = useState<LevelDraft>({ storey: NONE, offset: '0 m' });
   const read = ({ storey, offset }: LevelDraft): LimitLevel | null => {
-    const metres = readLength(offset);
+    const metres = readLength(offset, 'm', numberStyle());
     return storey === NONE || !metres.ok ? null : { storey: storey === ZERO ? null : storey, offsetM: metres.value };
   };
   const isTaken = known.some((l) => foldText(l.name) === foldText(name));
@@ -130,7 +131,7 @@ function LevelFields({
   readonly onChange: (value: LevelDraft) => void;
 }) {
   const isOff = value.storey === NONE;
-  const metres = readLength(value.offset);
+  const metres = readLength(value.offset, 'm', numberStyle());
   return (
     <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 140px', gap: 1 }}>
       <TextField

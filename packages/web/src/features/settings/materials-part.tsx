@@ -3,7 +3,7 @@ import { type ElementTable, foldText, type ProjectMaterial } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { useModels, useProjectState } from '../../api/project-context.tsx';
 import { useChange } from '../../api/use-change.ts';
-import { readFigure, showFigure } from '../../ui/format.ts';
+import { editFigure, readFigure, showFigure } from '../../ui/format.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { Part } from './settings-part.tsx';
 
@@ -58,7 +58,7 @@ export function MaterialsPart() {
         ) : (
           <b>{showFigure(r.given.density, 0)}</b>
         ),
-      edit: (r) => String(r.given?.density ?? ''),
+      edit: (r) => editFigure(r.given?.density ?? ''),
       save: (r, text) => {
         const { density: _, ...rest } = r.given ?? { name: r.name };
         if (text.trim() === '') {

@@ -2,7 +2,7 @@ import { Autocomplete, Box, MenuItem, TextField } from '@mui/material';
 import { listEffectiveQuantities, type QuantityChoice } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { useModels } from '../../api/project-context.tsx';
-import { readFigure, showFigure } from '../../ui/format.ts';
+import { editFigure, readFigure, showFigure } from '../../ui/format.ts';
 import { ChoiceField } from './choice-field.tsx';
 import { CHOICE_WORDS } from './choice-words.ts';
 import { FunctionalUnitsPart } from './functional-units-part.tsx';
@@ -104,7 +104,7 @@ function ThresholdField({ threshold }: { readonly threshold: Threshold }) {
   const kept = settings[field];
   const shown = kept === undefined ? usual : Number((kept * factor).toPrecision(6));
   const [text, setText] = useState<string | null>(null);
-  const figure = readFigure(text ?? String(shown));
+  const figure = readFigure(text ?? editFigure(shown));
   const isWrong = figure === null || figure < least || figure > most;
   const keep = () => {
     // A figure that is refused stays as it was typed.

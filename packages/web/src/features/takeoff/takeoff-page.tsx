@@ -23,7 +23,7 @@ import {
 } from '@tally/core';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { changeAttribute, changeFinish, readAttribute } from '../../api/change-layer.ts';
+import { askAttribute, changeAttribute, changeFinish, readAttribute } from '../../api/change-layer.ts';
 import { postForFile } from '../../api/client.ts';
 import { useModels, useProjectState } from '../../api/project-context.tsx';
 import { useSelection } from '../../api/selection.tsx';
@@ -128,8 +128,12 @@ export function TakeoffPage() {
     if (field.id.startsWith(FINISH)) {
       const name = text.trim() === '' || text.trim() === 'none assigned' ? null : text.trim();
       change.mutate(changeFinish(layer, keysOf, field.id.slice(FINISH.length) as FinishSurface, name));
-    } else change.mutate(changeAttribute(layer, keysOf, field.id.slice(ADDED.length), readAttribute(text)));
-    return null;
+      return null;
+    }
+    const unclear = askAttribute(text);
+    if (unclear === null)
+      change.mutate(changeAttribute(layer, keysOf, field.id.slice(ADDED.length), readAttribute(text)));
+    return unclear;
   };
   const columns: TableColumn<TakeoffLine>[] = table.columns.map((field, i): TableColumn<TakeoffLine> => {
     const isEditable = field.id.startsWith(ADDED) || (field.id.startsWith(FINISH) && view.row === 'room');
