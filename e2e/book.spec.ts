@@ -1,4 +1,6 @@
 import { expect, test } from '@playwright/test';
+import { demo } from './demo-figures.ts';
+import { findRow } from './find-row.ts';
 
 test('the rates of a supplier’s items are moved by a per cent, the effect is seen first', async ({ page }) => {
   await page.goto('/projects/heron-wharf/book');
@@ -10,15 +12,15 @@ test('the rates of a supplier’s items are moved by a per cent, the effect is s
   await dialog.getByLabel('By per cent').fill('2,5');
   // 128.00 + 2.5 % = 131.20: 3.20 dearer for each of 24 lockers.
   await expect(dialog.getByRole('row', { name: /M-LOCK/ })).toContainText('131.20');
-  await expect(dialog.getByRole('status', { name: 'Effect' })).toContainText('491,419.94 → 491,496.74 (+76.80)');
-  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
+  await expect(dialog.getByRole('status', { name: 'Effect' })).toContainText(`${demo()} → ${demo(76.8)} (+76.80)`);
+  await expect(page.getByTestId('tape-total')).toHaveText(demo());
   await dialog.getByRole('button', { name: 'Keep the new rates' }).click();
-  await expect(page.getByTestId('tape-total')).toHaveText('491,496.74');
+  await expect(page.getByTestId('tape-total')).toHaveText(demo(76.8));
   await expect(page.getByRole('list', { name: 'Last moves' }).getByRole('listitem').first()).toContainText(
     'Rates of one item +2.5 %',
   );
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
+  await expect(page.getByTestId('tape-total')).toHaveText(demo());
 });
 
 test('a named value moves everything that uses it; the effect is seen first', async ({ page }) => {
@@ -37,11 +39,11 @@ test('a named value moves everything that uses it; the effect is seen first', as
   await expect(sheet.getByRole('button', { name: 'Keep the value' })).toBeDisabled();
   await value.fill('150');
   // 8.00 more for each of the 33.93 crane hours of the plan.
-  await expect(state).toContainText('491,419.94 → 491,691.41 (+271.47)');
+  await expect(state).toContainText(`${demo()} → ${demo(271.47)} (+271.47)`);
   await sheet.getByRole('button', { name: 'Keep the value' }).click();
-  await expect(page.getByTestId('tape-total')).toHaveText('491,691.41');
+  await expect(page.getByTestId('tape-total')).toHaveText(demo(271.47));
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
+  await expect(page.getByTestId('tape-total')).toHaveText(demo());
 });
 
 test('a scale is made without gaps and gives a rate', async ({ page }) => {
@@ -72,10 +74,10 @@ test('a scale is made without gaps and gives a rate', async ({ page }) => {
   await page.keyboard.type('scale("Locker by height", 1.8 m)');
   await page.keyboard.press('Enter');
   // 140.00 instead of 128.00 for each of 24 lockers.
-  await expect(page.getByTestId('tape-total')).toHaveText('491,707.94');
+  await expect(page.getByTestId('tape-total')).toHaveText(demo(288));
   await expect(row).toContainText('140.00');
   for (let i = 0; i < 2; i++) await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
+  await expect(page.getByTestId('tape-total')).toHaveText(demo());
 });
 
 test('an assembly is written as people say it, tried on an element, and its lines are moved', async ({ page }) => {
@@ -107,12 +109,12 @@ test('an assembly is written as people say it, tried on an element, and its line
   await page.keyboard.press('Space');
   await expect(tried.getByRole('row').nth(3)).toContainText('L-MAS');
   const effect = recipe.getByRole('status', { name: 'State of the assembly' });
-  await expect(effect).toContainText('491,419.94 →');
+  await expect(effect).toContainText(`${demo()} →`);
   const after = /→ ([\d,.]+)/.exec((await effect.textContent())!)![1]!;
   await recipe.getByRole('button', { name: 'Save the assembly' }).click();
   await expect(page.getByTestId('tape-total')).toHaveText(after);
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
+  await expect(page.getByTestId('tape-total')).toHaveText(demo());
 });
 
 test('an item sold in packs is bought whole; what is left over is a line of the plan', async ({ page }) => {
@@ -131,11 +133,11 @@ test('an item sold in packs is bought whole; what is left over is a line of the 
   await page.keyboard.type('packs of 9');
   await page.keyboard.press('Enter');
   // 24 lockers come in 3 packs of 9: 3 are left over, at 128.00.
-  await expect(page.getByTestId('tape-total')).toHaveText('491,803.94');
+  await expect(page.getByTestId('tape-total')).toHaveText(demo(384));
   await expect(grid.getByRole('textbox')).toHaveCount(0);
   await expect(page.getByText('not there any more')).toHaveCount(0);
   await page.goto('/projects/heron-wharf/plan?view=purchases');
-  const bought = page.getByRole('grid', { name: 'Purchases' }).getByRole('row', { name: /M-LOCK/ });
+  const bought = await findRow(page, page.getByRole('grid', { name: 'Purchases' }), /M-LOCK/);
   await expect(bought).toContainText('3 packs');
   await expect(bought).toContainText('3,456.00');
   await page.getByRole('button', { name: 'Lines' }).click();
@@ -146,7 +148,7 @@ test('an item sold in packs is bought whole; what is left over is a line of the 
   await page.goto('/projects/heron-wharf/changes');
   await expect(page.getByText('Packs: what whole ones leave over').first()).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
+  await expect(page.getByTestId('tape-total')).toHaveText(demo());
 });
 
 test('a price sheet is brought, compared, taken over in part, and saved the other way', async ({ page }) => {
@@ -163,7 +165,7 @@ test('a price sheet is brought, compared, taken over in part, and saved the othe
   await expect(changed.getByRole('row', { name: /M-LOCK/ })).toContainText('+1.6');
   await changed.getByRole('checkbox', { name: 'Take M-SAWN over' }).click();
   // 2.00 more for each of 24 lockers.
-  await expect(brought.getByRole('status', { name: 'Effect' })).toContainText('491,419.94 → 491,467.94 (+48.00)');
+  await expect(brought.getByRole('status', { name: 'Effect' })).toContainText(`${demo()} → ${demo(48)} (+48.00)`);
   await brought.getByRole('tab', { name: 'Not used 2' }).click();
   await expect(brought.getByRole('grid', { name: 'Rows not used' })).toContainText(
     'The sheet prices it per t, the book per kg.',
@@ -171,7 +173,7 @@ test('a price sheet is brought, compared, taken over in part, and saved the othe
   await brought.getByRole('tab', { name: 'New 1' }).click();
   await brought.getByRole('checkbox', { name: 'Take T-900 over' }).click();
   await brought.getByRole('button', { name: 'Take 2 over' }).click();
-  await expect(page.getByTestId('tape-total')).toHaveText('491,467.94');
+  await expect(page.getByTestId('tape-total')).toHaveText(demo(48));
   await expect(page.getByRole('list', { name: 'Price sheets' })).toContainText('2 items have their price from it');
   await page.getByRole('tab', { name: /Cost items/ }).click();
   const download = page.waitForEvent('download');
@@ -182,7 +184,7 @@ test('a price sheet is brought, compared, taken over in part, and saved the othe
   await page.getByRole('link', { name: 'Save as XLSX' }).click();
   expect((await plan).suggestedFilename()).toBe('Heron Wharf Boathouse plan.xlsx');
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
+  await expect(page.getByTestId('tape-total')).toHaveText(demo());
 });
 
 test('the grid is typed in like a spreadsheet: a block is pasted whole or not at all, a cell filled from above', async ({
@@ -209,15 +211,15 @@ test('the grid is typed in like a spreadsheet: a block is pasted whole or not at
   await top.getByRole('gridcell').nth(4).click();
   await paste('9.00\t5\n9.00\tmuch');
   await expect(page.getByRole('alert').filter({ hasText: 'waste: "much" is no percentage.' })).toBeVisible();
-  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
+  await expect(page.getByTestId('tape-total')).toHaveText(demo());
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('ControlOrMeta+d');
-  await expect(page.getByTestId('tape-total')).not.toHaveText('491,419.94');
+  await expect(page.getByTestId('tape-total')).not.toHaveText(demo());
   const about = page.getByRole('region', { name: /About M-/ });
   await expect(about.getByRole('list', { name: 'Past rates' }).getByRole('listitem')).toHaveCount(3);
   await expect(about.getByRole('img', { name: /Past rates/ })).toBeVisible();
   for (let i = 0; i < 2; i++) await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
+  await expect(page.getByTestId('tape-total')).toHaveText(demo());
 });
 
 test('factors and another currency take the rates of the book to this place', async ({ page }) => {
@@ -234,17 +236,17 @@ test('factors and another currency take the rates of the book to this place', as
   await part.getByLabel('Per cent').fill('10');
   await part.getByRole('combobox', { name: 'On' }).click();
   await page.getByRole('option', { name: 'fee' }).click();
-  // The demo has no fees: the total stays.
-  await expect(part.getByRole('status', { name: 'Effect' })).toContainText('491,419.94 → 491,419.94 (0.00)');
+  // Permit 3,850.00 and surety 4,665.00.
+  await expect(part.getByRole('status', { name: 'Effect' })).toContainText(`${demo()} → ${demo(851.5)} (+851.50)`);
   await part.getByRole('combobox', { name: 'On' }).click();
   await page.getByRole('option', { name: 'all kinds of cost' }).click();
-  await expect(part.getByRole('status', { name: 'Effect' })).toContainText('491,419.94 → 540,561.9');
+  await expect(part.getByRole('status', { name: 'Effect' })).toContainText(`${demo()} → 616,489.7`);
   await part.getByRole('button', { name: 'Keep the factor' }).click();
-  await expect(page.getByTestId('tape-total')).toContainText('540,561.9');
+  await expect(page.getByTestId('tape-total')).toContainText('616,489.7');
   await page.goto('/projects/heron-wharf/changes');
   await expect(page.getByText('Factors: waste, place, date, exchange').first()).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
+  await expect(page.getByTestId('tape-total')).toHaveText(demo());
 
   await page.goto('/projects/heron-wharf/book');
   await page.getByRole('textbox', { name: 'Filter items' }).fill('locker, steel');
@@ -253,10 +255,10 @@ test('factors and another currency take the rates of the book to this place', as
   await page.keyboard.type('150 USD');
   await page.keyboard.press('Enter');
   // 150 x 0.90 = 135.00: 7.00 more for each of 24 lockers.
-  await expect(page.getByTestId('tape-total')).toHaveText('491,587.94');
+  await expect(page.getByTestId('tape-total')).toHaveText(demo(168));
   await expect(row).toContainText('150.00 USD');
   for (let i = 0; i < 2; i++) await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
+  await expect(page.getByTestId('tape-total')).toHaveText(demo());
 });
 
 test('prices are shared as a book, changed for this project alone, and shared again as its next version', async ({
@@ -270,7 +272,7 @@ test('prices are shared as a book, changed for this project alone, and shared ag
   const shared = page.getByRole('region', { name: 'Shared book' });
   await expect(shared).toContainText('Wharf prices, version 1');
   await expect(shared).toContainText('This project has nothing of its own beside the book.');
-  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
+  await expect(page.getByTestId('tape-total')).toHaveText(demo());
 
   await page.getByRole('tab', { name: /Cost items/ }).click();
   await page.getByRole('textbox', { name: 'Filter items' }).fill('locker, steel');
@@ -278,12 +280,12 @@ test('prices are shared as a book, changed for this project alone, and shared ag
   await row.getByRole('gridcell').nth(4).click();
   await page.keyboard.type('130');
   await page.keyboard.press('Enter');
-  await expect(page.getByTestId('tape-total')).toHaveText('491,467.94');
+  await expect(page.getByTestId('tape-total')).toHaveText(demo(48));
   await expect(row).toContainText('M-LOCK •');
   await page.getByRole('button', { name: 'Back to the book’s' }).click();
-  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
+  await expect(page.getByTestId('tape-total')).toHaveText(demo());
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(page.getByTestId('tape-total')).toHaveText('491,467.94');
+  await expect(page.getByTestId('tape-total')).toHaveText(demo(48));
 
   await page.getByRole('tab', { name: /Wharf prices/ }).click();
   await shared.getByLabel('What is new').fill('Lockers dearer');
@@ -293,14 +295,14 @@ test('prices are shared as a book, changed for this project alone, and shared ag
     'Item M-LOCK: rate 128.00 > 130',
   );
   await shared.getByRole('button', { name: 'Version 1', exact: true }).click();
-  await expect(shared.getByRole('status', { name: 'Effect' })).toContainText('491,467.94 → 491,419.94 (−48.00)');
+  await expect(shared.getByRole('status', { name: 'Effect' })).toContainText(`${demo(48)} → ${demo()} (−48.00)`);
   await shared.getByRole('button', { name: 'Take version 1 over' }).click();
-  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
+  await expect(page.getByTestId('tape-total')).toHaveText(demo());
   await expect(page.getByRole('tab', { name: 'Wharf prices 1, newer there' })).toBeVisible();
   // Back to prices of its own, as the other tests know them.
   for (let i = 0; i < 4; i++) await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('tab', { name: 'Shared books' })).toBeVisible();
-  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
+  await expect(page.getByTestId('tape-total')).toHaveText(demo());
 });
 
 test('a rate typed on an element that nothing prices makes an item of this project in one step', async ({ page }) => {
@@ -313,10 +315,10 @@ test('a rate typed on an element that nothing prices makes an item of this proje
   await form.getByRole('combobox', { name: 'Work section' }).click();
   await page.getByRole('option', { name: 'Windows and doors' }).click();
   await form.getByRole('button', { name: 'Price it, +612.50' }).click();
-  await expect(page.getByTestId('tape-total')).toHaveText('492,032.44');
-  await expect(page.getByTestId('tape-open')).toHaveText(/Not fully priced\s*15 of 436/);
+  await expect(page.getByTestId('tape-total')).toHaveText(demo(612.5));
+  await expect(page.getByTestId('tape-open')).toHaveText(/Not fully priced\s*15 of 431/);
   await expect(page.getByTestId('element-cost')).toHaveText('612.50');
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(page.getByTestId('tape-total')).toHaveText('491,419.94');
+  await expect(page.getByTestId('tape-total')).toHaveText(demo());
   await expect(form).toBeVisible();
 });

@@ -34,15 +34,15 @@ const table = (headings: readonly string[], rows: readonly (readonly string[])[]
 
 /** One assembly of each kind that shows what lines can say, from the demo's book. */
 const WORKED: Readonly<Record<string, string>> = {
-  'A-CLAYROOF': 'A tiled roof: by the area, by the roll, ridge and eaves by their length, a crew.',
+  'A-SMALLROOF': 'A roof in slates: by the area, by the roll, ridge, hips and eaves by their length, a crew.',
   'A-LINED': 'A lined wall: framing at centres, boards by side and layer, fixings that follow other lines.',
   'A-FLATROOF': 'A flat roof: screed by its thickness, membrane by the roll, upstands round the edge.',
-  'A-BRICKWALL': 'A masonry wall: mortar by its parts, ties and hours by consumption.',
+  'A-PLINTH': 'A stone wall: stone by the tonne from its volume and density, mortar by its volume, hours by consumption.',
   'A-TFLOOR': 'A timber floor: joists at centres, trimmers once per opening.',
-  'A-TWALL': 'A timber wall: studs once per junction, trimmers only over wide openings.',
-  'A-RAILRUN': 'A run of posts and anchors: at centres not exceeded, kept off the ends.',
-  'A-COATS': 'A finish by coats; its price comes from a scale by finish.',
-  'A-DIG': 'Excavation priced by depth; loads counted once for the whole project.',
+  'A-TWALL': 'A timber wall: studs once per junction, trimmers only over wide openings, priced by the width.',
+  'A-QUAY': 'A run of rings and fenders: at centres not exceeded, set back from the ends, none at a ladder.',
+  'A-COATS': 'A finish by coats; its price comes from a scale by the name of the finish.',
+  'A-DIG': 'Excavation priced by a depth that the rule sets; loads counted once for the whole project, hours by them.',
 };
 const book = templateSchema.parse(JSON.parse(readFileSync(join(docs, '../demo/template.json'), 'utf8')));
 const worked = Object.entries(WORKED).map(([code, words]) => {

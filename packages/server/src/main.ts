@@ -5,6 +5,7 @@ import { lock } from 'proper-lockfile';
 import { createApp } from './app.ts';
 import { readConfig } from './config.ts';
 import { startDatabase } from './db/db-client.ts';
+import { withEntryCache } from './db/entry-cache.ts';
 import { packageRoot } from './db/package-root.ts';
 
 /** Takes the data folder for this process; a second one would lose rows silently. */
@@ -27,7 +28,7 @@ async function run(): Promise<void> {
   const db = await startDatabase(
     config.databaseUrl ? { url: config.databaseUrl } : { folder: join(config.dataFolder, 'database') },
   );
-  const app = createApp(config, db, logger);
+  const app = createApp(config, withEntryCache(db), logger);
   const server = app.express.listen(config.port, '127.0.0.1', (error?: Error) => {
     if (error) return fail(error);
     const address = server.address();

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { isSharedRun, LINE_RUNS } from '../book/assembly.ts';
+import { isSharedRun, LINE_RUNS, TEXT_UNIT } from '../book/assembly.ts';
 import { ITEM_KINDS, MOST_WASTE } from '../book/cost-item.ts';
 import { isWholeSplit } from '../book/kind-split.ts';
 import { parseRate } from '../pricing/money.ts';
@@ -139,7 +139,12 @@ export const assemblySchema = z
       .array(
         z.strictObject({
           name: word,
-          unit: unit.describe('Unit of a figure, or "text".'),
+          unit: z
+            .string()
+            .refine((u) => u === TEXT_UNIT || parseUnit(u).ok, {
+              error: `There is no such unit; for a text write ${TEXT_UNIT}.`,
+            })
+            .describe('Unit of a figure, or "text".'),
           value: formula,
           choices: z.array(formula.min(1)).min(1).max(30).optional().describe('What a rule can choose from.'),
           note: z.string().optional(),

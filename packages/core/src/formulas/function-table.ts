@@ -13,6 +13,7 @@ import { ELEMENT_FUNCTIONS } from './element-functions.ts';
 import { dimensionOf, type FormulaFunction, mismatch, number } from './formula-function.ts';
 import { type CompiledNode, describeFormulaType, type FormulaType } from './formula-types.ts';
 import { SCALE_FUNCTION } from './scale-function.ts';
+import { TEXT_FUNCTIONS } from './text-functions.ts';
 
 function checkSame(name: string) {
   return (args: readonly CompiledNode[]): Result<FormulaType> => {
@@ -167,6 +168,7 @@ export const FORMULA_FUNCTIONS: readonly FormulaFunction[] = [
         c!.evaluate(run) ? a!.evaluate(run) : b!.evaluate(run),
   },
   ...ELEMENT_FUNCTIONS,
+  ...TEXT_FUNCTIONS,
   SCALE_FUNCTION,
 ];
 

@@ -1,4 +1,6 @@
+import { data as currencyList } from 'currency-codes';
 import fc from 'fast-check';
+import { CURRENCIES } from './currencies.ts';
 import { dimensionToUnitName, fitsDimension, joinDimensions, multiplyDimensions } from './dimension.ts';
 import { foldText } from './fold-text.ts';
 import { parseUnit, siToUnit, UNIT_SYMBOLS, unitToSi } from './unit.ts';
@@ -63,5 +65,14 @@ describe('foldText', () => {
   it('forgets case, accents, spaces and joints', () => {
     expect(foldText(' Außen-Wand_Träger ')).toBe('aussenwandtrager');
     expect(foldText('PSET_WALL common')).toBe(foldText('Pset_WallCommon'));
+  });
+});
+
+describe('currencies', () => {
+  it('are all those of ISO 4217, each a unit of its own', () => {
+    const standard = currencyList.map((c) => c.code).filter((c) => c !== 'XXX' && c !== 'XTS');
+    expect([...CURRENCIES].sort()).toEqual(standard.sort());
+    for (const code of CURRENCIES) expect(parseUnit(`${code}/m2`)).toMatchObject({ ok: true });
+    expect(parseUnit('XXX/m2').ok).toBe(false);
   });
 });

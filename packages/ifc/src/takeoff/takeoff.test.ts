@@ -248,16 +248,18 @@ describe('the boathouse', () => {
     // Block wall G4: (7.2 - 0.15) x 3.4 = 23.97 m2, no opening.
     // Blocks 239.7 + 4 % = 249.288 x 3.15 = 785.2572; mortar 23.97 x 22 / 25 = 21.0936 + 6 % = 22.359216 x 6.40 = 143.0989824;
     // ties 59.925 + 5 % = 62.92125 x 0.38 = 23.910075; mason 17.9775 x 46.10 = 828.76275.
-    // Paint both sides 2 x 23.97 x 0.18 x 2 = 17.2584 l + 5 % = 18.12132 x 5.60 = 101.479392; painter 5.9925 h x 39.70 = 237.90225.
+    // Both sides, 47.94 m2: primer 5.7528 l + 5 % x 7.20 = 43.491168; two coats of lime wash 13.4232 l + 5 % x 4.10 = 57.786876;
+    // painter 47.94 / 11 x 2 = 8.716364 h x 39.70 = 346.039636.
     expect(explained.lines.map((l) => [l.code, Number((l.amount! / 1e6).toFixed(6))])).toEqual([
       ['M-BLK', 785.2572],
       ['M-MOR', 143.098982],
       ['M-TIE', 23.910075],
       ['L-MAS', 828.76275],
-      ['M-PNT', 101.479392],
-      ['L-PNT', 237.90225],
+      ['M-PRIM', 43.491168],
+      ['M-COAT', 57.786876],
+      ['L-PNT', 346.039636],
     ]);
-    expect(explained).toMatchObject({ state: 'priced', amount: 2_120_410_649 });
+    expect(explained).toMatchObject({ state: 'priced', amount: 2_228_346_687 });
     const storeys = groupPlan(plan, ['storey'], basis);
     expect(storeys.minor).toBe(groupPlan(plan, ['section', 'type'], basis).minor);
     expect(plan.counts).toEqual({ priced: 420, leftOut: 5, unpriced: 16, partly: 0 });

@@ -91,7 +91,7 @@ function suite(name: string, locate: () => Promise<{ location: DatabaseLocation;
         kind: 'done',
         change: { seq: 1, entryCount: 1, isRevision: false },
       });
-      expect((await repos.changes.find('p', 1))!.inverse).toMatchObject({ removed: [{ id: 'M' }] });
+      expect((await repos.changes.find('p', 1))!.diff).toMatchObject({ added: [{ id: 'M' }] });
       expect(await repos.projects.listEntries('p')).toEqual([{ kind: 'item', id: 'M', body: item('1.00') }]);
       expect(
         await commit(1, { updated: [{ kind: 'item', id: 'M', from: item('1.00'), to: item('2.00') }] }),

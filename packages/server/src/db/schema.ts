@@ -51,7 +51,6 @@ export const changeLog = pgTable(
     author: text('author').notNull(),
     cause: text('cause').notNull(),
     diff: jsonb('diff').$type<EntryDiff>().notNull(),
-    inverse: jsonb('inverse').$type<EntryDiff>().notNull(),
     /** Sequence number of the change this one takes back. */
     undoes: integer('undoes'),
     /** How many entries it touches, and whether another revision of a source counts by it: what lists of changes tell without reading it. */

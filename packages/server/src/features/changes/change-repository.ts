@@ -1,4 +1,4 @@
-import { type EntryDiff, invertDiff, listTouchedEntries, type MoveDto } from '@tally/core';
+import { type EntryDiff, listTouchedEntries, type MoveDto } from '@tally/core';
 import { and, asc, desc, eq, getTableColumns, gt, or, sql } from 'drizzle-orm';
 import type { Database } from '../../db/database.ts';
 import { changeLog, moves, projects } from '../../db/schema.ts';
@@ -33,9 +33,9 @@ class Misfit extends Error {
 }
 
 /** A change without what it changed, which may be large. */
-export type ListedChange = Omit<ChangeRow, 'diff' | 'inverse'>;
+export type ListedChange = Omit<ChangeRow, 'diff'>;
 
-const { diff: _diff, inverse: _inverse, ...LISTED } = getTableColumns(changeLog);
+const { diff: _diff, ...LISTED } = getTableColumns(changeLog);
 
 /** A listed change with its move, as a join gives it. */
 const selectListed = (db: Database) =>
@@ -59,7 +59,7 @@ async function findInTheWay(
   const isOwn = (c: ChangeRow) => undoes !== undefined && c.author === author;
   return since
     .filter((c) => !isOwn(c) && listTouchedEntries(c.diff).some((name) => touched.has(name)))
-    .map(({ diff: _, inverse: __, ...listed }) => listed);
+    .map(({ diff: _, ...listed }) => listed);
 }
 
 /** The change log: the one way entries change. */
@@ -90,7 +90,6 @@ export const changeRepository = {
             author,
             cause,
             diff,
-            inverse: invertDiff(diff),
             undoes: undoes ?? null,
             entryCount: touched.length,
             isRevision: [...diff.added, ...diff.updated].some((e) => e.kind === 'counting'),

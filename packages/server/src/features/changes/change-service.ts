@@ -11,6 +11,7 @@ import {
   findRedoable,
   findTooAlike,
   findUndoable,
+  invertDiff,
   isEmptyDiff,
   listTakenBack,
   type MoveDto,
@@ -229,7 +230,8 @@ export class ChangeService {
       });
     const original = direction === 'undo' ? target : (rows.find((r) => r.seq === target.undoes) ?? target);
     const cause = `${direction === 'undo' ? 'Undone' : 'Redone'}: ${original.cause}`;
-    const { inverse } = (await this.db.changes.find(projectId, target.seq))!;
+    const { diff } = (await this.db.changes.find(projectId, target.seq))!;
+    const inverse = invertDiff(diff);
     return this.commit(projectId, { base: target.seq, author, cause, diff: inverse, undoes: target.seq }, store);
   }
 

@@ -196,9 +196,9 @@ describe('price sheets', () => {
     expect((await state(id)).basis.items.find((i) => i.code === 'M-BATT')!.rate).toBe('0.98');
   });
 
-  it('of 200,000 rows are taken over whole, and back again', async () => {
+  it('of 20,000 rows are taken over whole, and back again', async () => {
     const id = await makeProject();
-    const rows = Array.from({ length: 200_000 }, (_, i) => `X-${i},${(i % 5000) + 0.25},m,"Thing ${i}; of the yard"`);
+    const rows = Array.from({ length: 20_000 }, (_, i) => `X-${i},${(i % 5000) + 0.25},m,"Thing ${i}; of the yard"`);
     const { body: brought } = await bring(
       id,
       'large.csv',
@@ -206,16 +206,16 @@ describe('price sheets', () => {
     );
     const path = `/projects/${id}/price-sheets/${brought.fileHash}`;
     const taken = await call<ChangeDto>(`${path}/take-over`, await want(id, brought, ALL, ALL));
-    expect(taken.body).toMatchObject({ cause: 'Prices from large: 1 changed, 200000 new', entryCount: 200_002 });
+    expect(taken.body).toMatchObject({ cause: 'Prices from large: 1 changed, 20000 new', entryCount: 20_002 });
     const { items } = (await state(id)).basis;
-    expect(items.find((i) => i.code === 'X-199999')).toMatchObject({
+    expect(items.find((i) => i.code === 'X-19999')).toMatchObject({
       rate: '4999.25',
-      description: 'Thing 199999; of the yard',
+      description: 'Thing 19999; of the yard',
     });
     const before = items.length;
     expect((await call(`/projects/${id}/undo`, {})).status).toBe(200);
-    expect((await state(id)).basis.items.length).toBe(before - 200_000);
-  }, 180_000);
+    expect((await state(id)).basis.items.length).toBe(before - 20_000);
+  }, 60_000);
 
   it.each(['csv', 'xlsx'])(
     'of eight decimals, with signs of CSV in every text, come back from %s as they were',

@@ -43,8 +43,9 @@ export function PriceComparisonView({
   const { project, manifest } = useProjectState();
   const { data, error } = useQuery({
     queryKey: [
-      ...projectKey(project.id),
+      // Known by the prices it is compared with: another change of the project asks nothing anew.
       'price-comparison',
+      project.id,
       fileHash,
       source,
       JSON.stringify(profile),
@@ -94,13 +95,13 @@ function Comparison({
   const asked = useDeferredValue(JSON.stringify(wanted));
   const path = `/projects/${project.id}/price-sheets/${fileHash}`;
   const { data: move } = useQuery({
-    queryKey: [...projectKey(project.id), 'price-preview', fileHash, asked],
+    queryKey: ['price-preview', project.id, fileHash, asked],
     queryFn: () => postJson<MoveDto>(`${path}/preview`, JSON.parse(asked)),
     enabled: count > 0 && comparison.isDecimalSure,
     retry: false,
   });
   const { data: effects } = useQuery({
-    queryKey: [...projectKey(project.id), 'price-effects', fileHash, asked],
+    queryKey: ['price-effects', project.id, fileHash, asked],
     queryFn: () => postJson<ProjectEffectDto[]>(`${path}/effects`, JSON.parse(asked)),
     enabled: changed.size > 0 && comparison.isDecimalSure,
     retry: false,
@@ -109,15 +110,19 @@ function Comparison({
   const takeOver = useTakeOver();
   const take = useMutation({
     mutationFn: () => postJson<ChangeDto>(`${path}/take-over`, wanted),
-    onSettled: () => client.invalidateQueries({ queryKey: projectKey(project.id) }),
-    onError: notice,
+    onError: (failed) => {
+      notice(failed);
+      void client.invalidateQueries({ queryKey: projectKey(project.id) });
+    },
   });
   const accept = async () => {
     const ticked = effects?.filter((e) => others.has(e.projectId)) ?? [];
     const done = await take.mutateAsync().catch(() => null);
     if (!done) return;
-    await takeOver(ticked, `Prices from ${source}`);
+    // The comparison is over: what it asked is not asked anew.
     onDone();
+    void client.invalidateQueries({ queryKey: projectKey(project.id) });
+    await takeOver(ticked, `Prices from ${source}`);
   };
   return (
     <Box sx={{ minHeight: 0, display: 'flex', flexDirection: 'column', gap: 1 }}>

@@ -1,0 +1,76 @@
+import { expect, type Page, test } from '@playwright/test';
+
+/** Makes a project with the demo's book and opens its price sheets. */
+async function openSheets(page: Page, name: string): Promise<void> {
+  await page.goto('/');
+  await page.getByLabel('Name').fill(name);
+  await page.getByRole('button', { name: 'Make project' }).click();
+  await page.getByRole('link', { name: 'Book', exact: true }).click();
+  await page.getByRole('tab', { name: /Price sheets/ }).click();
+}
+
+const bring = (page: Page, name: string, text: string) =>
+  page.getByLabel('Price sheet file').setInputFiles({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });
+
+test('a sheet of 200,000 rows is taken over whole, as one change', async ({ page }) => {
+  test.setTimeout(240_000);
+  await openSheets(page, 'Large list');
+  const rows = Array.from({ length: 200_000 }, (_, i) => `Y-${i};Thing ${i} of the yard;m;${(i % 900) + 1},25`);
+  await bring(page, 'large.csv', ['Code;Description;Unit;Price', 'M-LOCK;Locker;pcs;130,00', ...rows].join('\n'));
+  const sheet = page.getByRole('region', { name: 'Price sheet' });
+  await sheet.getByRole('button', { name: 'Compare with the book' }).click({ timeout: 60_000 });
+  await sheet.getByRole('tab', { name: 'New 200000' }).click({ timeout: 60_000 });
+  await sheet.getByRole('grid', { name: 'New prices' }).getByRole('columnheader', { name: 'All' }).click();
+  await sheet.getByRole('button', { name: 'Take 200001 over' }).click({ timeout: 60_000 });
+  await expect(page.getByRole('list', { name: 'Price sheets' })).toContainText(
+    '200001 items have their price from it',
+    {
+      timeout: 150_000,
+    },
+  );
+  await expect(page.getByRole('list', { name: 'Last moves' }).getByRole('listitem').first()).toContainText(
+    'Prices from large: 1 changed, 200000 new',
+  );
+  await page.getByRole('tab', { name: /Cost items/ }).click();
+  await page.getByRole('textbox', { name: 'Filter items' }).fill('Thing 199999');
+  // 199,999 is 222 x 900 + 199: 200.25.
+  await expect(page.getByRole('row', { name: /Y-199999/ })).toContainText('200.25');
+});
+
+test('a sheet whose decimals nothing tells is asked about, and read as it is said', async ({ page }) => {
+  await openSheets(page, 'Unclear list');
+  await bring(page, 'timber.csv', 'Code;Unit;Price\nM-SAWN;m3;1.234\nM-GLU;m3;1.450\n');
+  const sheet = page.getByRole('region', { name: 'Price sheet' });
+  await expect(sheet.getByRole('combobox', { name: 'Decimals behind a' })).toContainText('Not told by the sheet');
+  await sheet.getByRole('button', { name: 'Compare with the book' }).click();
+  await expect(sheet.getByRole('status', { name: 'Effect' })).toContainText('could be read in two ways');
+  await expect(sheet.getByRole('button', { name: 'Take 2 over' })).toBeDisabled();
+  await sheet.getByRole('combobox', { name: 'Decimals behind a' }).click();
+  await page.getByRole('option', { name: 'Comma, 1.234,50' }).click();
+  await expect(sheet.getByRole('row', { name: /M-SAWN/ })).toContainText('1,234.00');
+  await sheet.getByRole('button', { name: 'Take 2 over' }).click();
+  await page.getByRole('tab', { name: /Cost items/ }).click();
+  await page.getByRole('textbox', { name: 'Filter items' }).fill('M-SAWN');
+  await expect(page.getByRole('row', { name: /M-SAWN/ })).toContainText('1,234.00');
+});
+
+test('figures are shown and read in the way that the person chose', async ({ page }) => {
+  await openSheets(page, 'Own figures');
+  await page.getByRole('button', { name: 'Your name' }).click();
+  await page.getByRole('menuitemradio', { name: '1.234,50' }).click();
+  await page.getByRole('tab', { name: /Cost items/ }).click();
+  await page.getByRole('textbox', { name: 'Filter items' }).fill('locker, steel');
+  const row = page.getByRole('grid', { name: 'Cost items' }).getByRole('row', { name: /M-LOCK/ });
+  await expect(row).toContainText('128,00');
+  await row.getByText('128,00').dblclick();
+  await page.keyboard.press('ControlOrMeta+a');
+  await page.keyboard.type('1.250');
+  await page.keyboard.press('Enter');
+  await expect(row).toContainText('1.250,00');
+  await page.reload();
+  await page.getByRole('textbox', { name: 'Filter items' }).fill('locker, steel');
+  await expect(row).toContainText('1.250,00');
+  await row.getByText('1.250,00').dblclick();
+  // It is given to be edited as it is read back.
+  await expect(row.getByRole('textbox')).toHaveValue('1250');
+});
