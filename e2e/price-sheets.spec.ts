@@ -41,11 +41,11 @@ test('a sheet whose decimals nothing tells is asked about, and read as it is sai
   await openSheets(page, 'Unclear list');
   await bring(page, 'timber.csv', 'Code;Unit;Price\nM-SAWN;m3;1.234\nM-GLU;m3;1.450\n');
   const sheet = page.getByRole('region', { name: 'Price sheet' });
-  await expect(sheet.getByRole('combobox', { name: 'Decimals behind a' })).toContainText('Not told by the sheet');
+  await expect(sheet.getByRole('combobox', { name: 'Sign before decimals' })).toContainText('Not told by the sheet');
   await sheet.getByRole('button', { name: 'Compare with the book' }).click();
-  await expect(sheet.getByRole('status', { name: 'Effect' })).toContainText('could be read in two ways');
+  await expect(sheet.getByRole('alert')).toContainText('could be read in two ways');
   await expect(sheet.getByRole('button', { name: 'Take 2 over' })).toBeDisabled();
-  await sheet.getByRole('combobox', { name: 'Decimals behind a' }).click();
+  await sheet.getByRole('combobox', { name: 'Sign before decimals' }).click();
   await page.getByRole('option', { name: 'Comma, 1.234,50' }).click();
   await expect(sheet.getByRole('row', { name: /M-SAWN/ })).toContainText('1,234.00');
   await sheet.getByRole('button', { name: 'Take 2 over' }).click();

@@ -45,7 +45,7 @@ export function PersonMenu({ onKeys }: { readonly onKeys: () => void }) {
             aria-checked={s === style}
             selected={s === style}
             onClick={() => chooseNumberStyle(s)}
-            sx={{ fontFamily: s ? FIGURES : undefined, fontSize: 13, minHeight: 28 }}
+            sx={{ fontFamily: s ? FIGURES : undefined, minHeight: 28 }}
           >
             {s ?? 'As this computer shows them; what is unclear is asked'}
           </MenuItem>

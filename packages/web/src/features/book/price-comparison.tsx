@@ -145,9 +145,7 @@ function Comparison({
           {take.isPending ? (
             'Taking the prices over'
           ) : !comparison.isDecimalSure ? (
-            <Box component="span" sx={{ bgcolor: 'tally.unpricedSoft', px: 1 }}>
-              A price such as 1.234 could be read in two ways: say above which sign the decimals have.
-            </Box>
+            'Asked first'
           ) : count === 0 ? (
             `${comparison.unchanged} prices are as they were.`
           ) : (
@@ -158,7 +156,14 @@ function Comparison({
           Take {count} over
         </Button>
       </Box>
-      {changed.size > 0 && <OtherProjects effects={effects} chosen={others} onChoose={setOthers} />}
+      {!comparison.isDecimalSure && (
+        <Box role="alert" sx={{ fontSize: 13, bgcolor: 'tally.unpricedSoft', px: 1, py: 0.5 }}>
+          A price such as 1.234 could be read in two ways: say above which sign stands before the decimals.
+        </Box>
+      )}
+      {changed.size > 0 && comparison.isDecimalSure && (
+        <OtherProjects effects={effects} chosen={others} onChoose={setOthers} />
+      )}
       <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
         {part === 'changed' && <ChangedTable rows={comparison.changed} chosen={changed} onChoose={setChanged} />}
         {part === 'fresh' && <FreshTable rows={comparison.fresh} chosen={fresh} onChoose={setFresh} />}
@@ -217,7 +222,8 @@ function ChangedTable({ rows, chosen, onChoose }: { readonly rows: readonly Chan
       heading: 'Now',
       width: 110,
       isFigure: true,
-      cell: (r) => (replacesFormula(r) ? r.from : showPrice(r.from)),
+      cell: (r) => (replacesFormula(r) ? <span title={r.from ?? ''}>by formula</span> : showPrice(r.from)),
+      text: (r) => r.from ?? '',
     },
     { key: 'to', heading: 'Then', width: 90, isFigure: true, cell: (r) => showPrice(r.to) },
     {

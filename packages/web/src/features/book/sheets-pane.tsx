@@ -149,12 +149,24 @@ function BroughtSheet({ brought, onDone }: { readonly brought: PriceSheetDto; re
           value={source}
           disabled={brought.isKnown}
           onChange={(e) => setSource(e.target.value)}
-          sx={{ width: 260, mt: 0.5 }}
+          sx={{ width: 200, mt: 0.5 }}
         />
         <DecimalSelect brought={brought} profile={profile} onChange={setProfile} />
-        <Box sx={{ flex: 1, fontSize: 13, color: 'text.secondary' }}>{brought.fileName}</Box>
+        <Box
+          sx={{
+            flex: 1,
+            minWidth: 0,
+            fontSize: 13,
+            color: 'text.secondary',
+            overflow: 'hidden',
+            textOverflow: 'ellipsis',
+            whiteSpace: 'nowrap',
+          }}
+        >
+          {brought.fileName}
+        </Box>
         {isChosen ? (
-          <Button color="inherit" onClick={() => setChosen(false)}>
+          <Button color="inherit" sx={{ whiteSpace: 'nowrap', flexShrink: 0 }} onClick={() => setChosen(false)}>
             Choose the columns anew
           </Button>
         ) : (
@@ -162,7 +174,7 @@ function BroughtSheet({ brought, onDone }: { readonly brought: PriceSheetDto; re
             Compare with the book
           </Button>
         )}
-        <Button color="inherit" onClick={onDone}>
+        <Button color="inherit" sx={{ whiteSpace: 'nowrap', flexShrink: 0 }} onClick={onDone}>
           Put away
         </Button>
       </Box>
@@ -201,11 +213,11 @@ function DecimalSelect({
   return (
     <TextField
       select
-      label="Decimals behind a"
+      label="Sign before decimals"
       value={decimal ?? ''}
       onChange={(e) => onChange(e.target.value === '' ? rest : { ...rest, decimal: e.target.value as DecimalSign })}
       slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
-      sx={{ width: 176, mt: 0.5 }}
+      sx={{ width: 200, flexShrink: 0, mt: 0.5 }}
     >
       <MenuItem value="">{found}</MenuItem>
       {(['point', 'comma'] as const).map((sign) => (

@@ -1,5 +1,5 @@
 import { Box } from '@mui/material';
-import type { PurchaseDto } from '@tally/core';
+import { nameTotal, type PurchaseDto } from '@tally/core';
 import type { ReactNode } from 'react';
 import { useProjectState } from '../../api/project-context.tsx';
 import { usePurchases } from '../../api/queries.ts';
@@ -78,7 +78,7 @@ export function PurchaseList({ choice }: { readonly choice: ReactNode }) {
               fontWeight: 650,
             }}
           >
-            <span>Total of the plan</span>
+            <span>{nameTotal(summary.shortfall)}</span>
             <Box component="span" sx={{ fontFamily: FIGURES }}>
               {showMinor(summary.total, summary.minorDigits)}
             </Box>
