@@ -37,7 +37,8 @@ const WORKED: Readonly<Record<string, string>> = {
   'A-SMALLROOF': 'A roof in slates: by the area, by the roll, ridge, hips and eaves by their length, a crew.',
   'A-LINED': 'A lined wall: framing at centres, boards by side and layer, fixings that follow other lines.',
   'A-FLATROOF': 'A flat roof: screed by its thickness, membrane by the roll, upstands round the edge.',
-  'A-PLINTH': 'A stone wall: stone by the tonne from its volume and density, mortar by its volume, hours by consumption.',
+  'A-PLINTH':
+    'A stone wall: stone by the tonne from its volume and density, mortar by its volume, hours by consumption.',
   'A-TFLOOR': 'A timber floor: joists at centres, trimmers once per opening.',
   'A-TWALL': 'A timber wall: studs once per junction, trimmers only over wide openings, priced by the width.',
   'A-QUAY': 'A run of rings and fenders: at centres not exceeded, set back from the ends, none at a ladder.',

@@ -1,7 +1,7 @@
 import type { Assembly, AssemblyParameter, BuildUpLine } from '../book/assembly.ts';
 import { type CompiledFormula, compileFormula } from '../formulas/compile-formula.ts';
 import type { FormulaNames } from '../formulas/formula-types.ts';
-import { failure, type Problem, type Result, success } from '../result/result.ts';
+import { type Problem, type Result, success } from '../result/result.ts';
 import { parseUnit, type Unit } from '../units/unit.ts';
 import { compileSetting, matchOverrides, nameParameters } from './compile-parameters.ts';
 import { compileRecipe } from './compile-recipe.ts';
@@ -79,13 +79,12 @@ function checkHanded(
   names: FormulaNames,
 ): Record<string, Problem> {
   const nested = assembly === undefined ? undefined : book.assemblies.get(assembly);
+  if (!nested) return {};
   const faults: Record<string, Problem> = {};
   for (const [name, text] of Object.entries(parameters)) {
-    const own = nested
-      ? matchOverrides(nested, { [name]: text })
-      : failure<Map<string, string>>('parameter-unknown', 'A line with an item hands nothing on.');
+    const own = matchOverrides(nested, { [name]: text });
     const [as] = own.ok ? [...own.value.keys()] : [];
-    const unit = nested?.parameters?.find((p) => p.name === as)?.unit ?? 'number';
+    const unit = nested.parameters?.find((p) => p.name === as)?.unit ?? 'number';
     const made = own.ok ? compileSetting(text, names, unit) : own;
     if (!made.ok) faults[name] = made.problem;
   }

@@ -26,8 +26,14 @@ export function nameRun(run: LineRun | undefined, names: FormulaNames): FormulaN
   return isSharedRun(run) ? nameShared(names, run) : names.with(PART_NAMES[run]);
 }
 
-/** Why a line cannot run over what it says it does; null if it can. Errors: `line-run`. */
-export function checkRun({ per, assembly, piece }: BuildUpLine): Problem | null {
+/** Why a line cannot be what it says it is; null if it can. Errors: `line-run`, `parameter-unknown` for an item that is handed any. */
+export function checkRun({ per, assembly, piece, parameters = {} }: BuildUpLine): Problem | null {
+  if (assembly === undefined && Object.keys(parameters).length > 0)
+    return {
+      code: 'parameter-unknown',
+      message: 'A line with an item hands nothing on; it has no parameters.',
+      remedy: 'Take them out, or take an assembly.',
+    };
   if (isSharedRun(per) && assembly !== undefined)
     return {
       code: 'line-run',

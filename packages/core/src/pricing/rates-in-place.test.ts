@@ -151,6 +151,38 @@ describe('parameters handed from one assembly to another', () => {
     const made = run(basisOf(handed), table([wall('a')]));
     expect([made.total, problemOf(made)]).toEqual([0, code]);
   });
+  it('are refused beside an item', () => {
+    const made = run(
+      sampleBasis([sampleItem('X', 'm2', '1.00')], [{ item: 'X', quantity: 'Driver', parameters: { coats: '2' } }]),
+      table([wall('a')]),
+    );
+    expect(problemOf(made)).toBe('parameter-unknown');
+  });
+  it('measure anew when what was said of its own is handed from outside', () => {
+    // Inside, Driver is 5 m2 of the line; outside it is 10 m2 of the wall.
+    const inner: Assembly = {
+      code: 'COATS',
+      description: 'C',
+      unit: 'm2',
+      parameters: [{ name: 'area', unit: 'm2', value: 'Driver' }],
+      lines: [{ item: 'X', quantity: 'area' }],
+    };
+    const outer = (parameters?: Record<string, string>): Assembly => ({
+      code: 'A',
+      description: 'A',
+      unit: 'm2',
+      lines: [{ assembly: 'COATS', quantity: 'Driver / 2', ...(parameters && { parameters }) }],
+    });
+    const memory = new PipelineMemory();
+    const price = (parameters?: Record<string, string>) =>
+      runPipeline(
+        sampleBasis([sampleItem('X', 'm2', '1.00')], [], { assemblies: [outer(parameters), inner] }),
+        [{ sourceId: 's', table: walls }],
+        memory,
+      ).total / 1e6;
+    const walls = table([wall('a')]);
+    expect([price(), price({ area: 'Driver' }), price()]).toEqual([5, 10, 5]);
+  });
   it('show a fault at the line while it is typed', () => {
     const basis = basisOf();
     const { lines } = checkAssembly(skirt({ coats: 'tims', finish: '"Oil, clear"' }), basis, listQuantityNames());
@@ -263,6 +295,22 @@ describe('lines of the whole project that use each other', () => {
     const [loads, sweep] = lines;
     const made = run(sampleBasis(items, [{ ...loads!, when: 'Driver > 50 m2' }, sweep!]), table([wall('a')]));
     expect([made.total, made.unknownLines]).toEqual([0, 0]);
+  });
+  it('measure anew when two of them change their names', () => {
+    const memory = new PipelineMemory();
+    const walls = table([wall('a')]);
+    const price = (first: string, second: string) =>
+      runPipeline(
+        sampleBasis(items, [
+          { item: 'LORRY', name: first, per: 'project', quantity: 'ceil(Driver / 8 m2 * 1 each)' },
+          { item: 'LORRY', name: second, per: 'project', quantity: 'ceil(Driver / 2 m2 * 1 each)' },
+          { item: 'SWEEP', per: 'project', quantity: 'Loads * 0.5 h' },
+        ]),
+        [{ sourceId: 's', table: walls }],
+        memory,
+      ).total / 1e6;
+    // 10 m2: 2 loads or 5; 7 x 100 + 40 x 0.5 x either.
+    expect([price('Loads', 'Trips'), price('Trips', 'Loads')]).toEqual([740, 800]);
   });
   it('are refused in a circle, and for lines of single elements', () => {
     const circle: Lines = [

@@ -136,7 +136,10 @@ export function recipeSignature(step: RecipeStep): string {
     const rate = isRateByElement(step.rate) ? `@${sign}${formulaSignature(step.rate.formula!)}` : '';
     return `${step.path.join('>')}:${step.item.code}[${step.unit.symbol}${step.per ?? step.shared?.run ?? ''}${cut}]=${formulaSignature(step.quantity)}${when}${rate}`;
   }
-  const parameters = step.parameters.map((p) => `${p.name}=${formulaSignature(p.formula)}`).join(';');
-  const named = step.named.map((n) => n.name).join();
+  const parameters = step.parameters
+    .map((p) => `${p.name}${p.isHanded ? '<' : '='}${formulaSignature(p.formula)}`)
+    .join(';');
+  // Lines are known to each other by their names: which of them has which is part of what they give.
+  const named = step.assembly.lines.map((l) => l.name ?? '').join();
   return `${step.assembly.code}[${step.assembly.unit}${step.per ?? ''}](${formulaSignature(step.driver)}${when};${parameters};${named}){${step.steps.map(recipeSignature).join('|')}}`;
 }

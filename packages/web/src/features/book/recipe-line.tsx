@@ -112,7 +112,13 @@ export function RecipeLine({
           getOptionLabel={(c) => c.label}
           isOptionEqualToValue={(a, b) => a.code === b.code}
           onChange={(_, c) =>
-            onChange({ ...line, item: c.isItem ? c.code : undefined, assembly: c.isItem ? undefined : c.code })
+            onChange({
+              ...line,
+              item: c.isItem ? c.code : undefined,
+              assembly: c.isItem ? undefined : c.code,
+              // What was handed to another assembly means nothing to this one.
+              parameters: undefined,
+            })
           }
           renderInput={(p) => <TextField {...p} label="Item or assembly" helperText={line.note} />}
         />
