@@ -176,7 +176,7 @@ describe('the tally command', () => {
     const { json } = await tally('price', R1, '--template', TEMPLATE, '--book', sheet, '--out', out);
     // 2.00 more for each of 24 lockers.
     expect(json.total).toBe(560493.26);
-    expect(json.book).toEqual({ changed: 1, notInTemplate: 1, skipped: [] });
+    expect(json.book).toEqual({ changed: 1, notInTemplate: 1, skipped: [], decimal: 'comma' });
     const read = await readSheets(out);
     if (!read.ok) throw new Error(read.problem.message);
     const total = read.value[0]!.rows.at(-1)!;

@@ -48,11 +48,9 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
   const store = new FileStore(join(config.dataFolder, 'files'));
   const events = new EventHub();
   const queue = new SerialQueue();
-  const engines: EnginePool = new EnginePool(
-    async (projectId, engine) => void (await changes.loadEngine(projectId, engine, store)),
-  );
+  const engines: EnginePool = new EnginePool((projectId, engine) => changes.loadEngine(projectId, engine));
   const shelf = new BookShelf(db);
-  const changes = new ChangeService(db, engines, events, queue, shelf);
+  const changes = new ChangeService(db, engines, events, queue, shelf, store, log);
   const books = new BookService(db, shelf, changes);
   const prices = new PriceService(db, store, shelf, books, changes);
   const imports = new ImportService(db, store, changes, events, log);
@@ -69,7 +67,7 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
   });
   const demoTemplate = () =>
     JSON.parse(readFileSync(join(config.repositoryRoot, 'demo/template.json'), 'utf8')) as unknown;
-  const services: ProjectServices = { db, store, changes, imports, shelf, books, demoTemplate };
+  const services: ProjectServices = { db, changes, imports, shelf, books, demoTemplate };
 
   const app = express();
   app.disable('x-powered-by');
@@ -107,7 +105,7 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
     planRoutes(engines, db, store, queue),
     sourceRoutes(db, store, imports),
     priceRoutes(prices, store, new PriceFolder(join(config.dataFolder, 'prices'))),
-    projectBookRoutes(books, store),
+    projectBookRoutes(books),
     deskRoutes(db, watcher, join(config.dataFolder, 'desk')),
   );
   app.use('/api/books', bookRoutes(db));

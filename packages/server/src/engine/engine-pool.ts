@@ -1,9 +1,19 @@
+import { totalmem } from 'node:os';
 import type { Worker } from 'node:worker_threads';
 import { startWorker } from '@tally/ifc';
+import { HttpProblem } from '../http/http-problem.ts';
 import type { PlanQueries, PlanReply, PlanRequest } from './plan-messages.ts';
 
-/** Projects whose plan is kept ready at once; the one not used for longest is dropped first. */
-const MOST_OPEN = 4;
+/** The thread of a plan is gone: what was asked has no answer, and can be asked again. */
+export class EngineGone extends HttpProblem {
+  constructor(cause?: string) {
+    super(503, {
+      code: 'calculation-stopped',
+      message: `The calculation stopped${cause ? `: ${cause}` : ''}.`,
+      remedy: 'Try again; nothing that was saved is lost.',
+    });
+  }
+}
 
 /** A plan worker of one project. */
 export class PlanEngine {
@@ -11,6 +21,8 @@ export class PlanEngine {
   private readonly waiting = new Map<number, { resolve: (value: never) => void; reject: (error: Error) => void }>();
   private last = 0;
   isDead = false;
+  /** Sequence number of the state it holds; null while it holds none. */
+  seq: number | null = null;
 
   constructor() {
     this.worker.on('message', (reply: PlanReply) => {
@@ -19,17 +31,17 @@ export class PlanEngine {
       if ('error' in reply) promise?.reject(new Error(reply.error));
       else promise?.resolve(reply.value as never);
     });
-    const die = (error: Error) => {
+    const die = (cause?: string) => {
       this.isDead = true;
-      for (const { reject } of this.waiting.values()) reject(error);
+      for (const { reject } of this.waiting.values()) reject(new EngineGone(cause));
       this.waiting.clear();
     };
-    this.worker.on('error', die);
-    this.worker.on('exit', () => die(new Error('The calculation stopped; try again.')));
+    this.worker.on('error', (error) => die(error.message));
+    this.worker.on('exit', () => die());
   }
 
   ask<Q extends keyof PlanQueries>(query: Q, ...args: Parameters<PlanQueries[Q]>): Promise<ReturnType<PlanQueries[Q]>> {
-    if (this.isDead) return Promise.reject(new Error('The calculation stopped; try again.'));
+    if (this.isDead) return Promise.reject(new EngineGone());
     return new Promise((resolve, reject) => {
       const id = ++this.last;
       this.waiting.set(id, { resolve: resolve as (value: never) => void, reject });
@@ -42,48 +54,138 @@ export class PlanEngine {
   }
 }
 
-/** One long-lived engine per open project. `load` brings a fresh one up to the database's truth. */
+/** How much may be kept ready. */
+export interface PoolBounds {
+  /** Memory of the process above which plans that nobody uses are put away. */
+  readonly bytes: number;
+  /** Plans that are kept ready at most. */
+  readonly plans: number;
+  /** How long a plan waits for one that is in use, when there is no room. */
+  readonly waitMs: number;
+}
+
+const BOUNDS: PoolBounds = { bytes: Math.min(totalmem() * 0.4, 8 * 1024 ** 3), plans: 24, waitMs: 20_000 };
+
+interface Slot {
+  readonly engine: Promise<PlanEngine>;
+  /** Tasks that use it now: it is not put away under them. */
+  leases: number;
+}
+
+/**
+ * One long-lived engine per project in use. `load` brings a fresh one up to the database's truth. What is leased is never put away; the
+ * ones not used for longest go when memory or number is above its bound.
+ */
 export class EnginePool {
-  private readonly engines = new Map<string, Promise<PlanEngine>>();
+  private readonly slots = new Map<string, Slot>();
+  private readonly released: (() => void)[] = [];
 
-  constructor(private readonly load: (projectId: string, engine: PlanEngine) => Promise<void>) {}
+  constructor(
+    private readonly load: (projectId: string, engine: PlanEngine) => Promise<void>,
+    private readonly bounds: PoolBounds = BOUNDS,
+  ) {}
 
-  async get(projectId: string): Promise<PlanEngine> {
-    const known = this.engines.get(projectId);
-    const engine = known ? await known.catch(() => null) : null;
-    if (engine && !engine.isDead) {
-      // Move to the end: the first is the one not used for longest.
-      this.engines.delete(projectId);
-      this.engines.set(projectId, known!);
-      return engine;
-    }
-    const started = this.start(projectId);
-    this.engines.set(projectId, started);
-    started.catch(() => this.engines.get(projectId) === started && this.engines.delete(projectId));
-    while (this.engines.size > MOST_OPEN) await this.drop(this.engines.keys().next().value!);
-    return started;
+  /** Number of plans that are ready or being made ready. */
+  get size(): number {
+    return this.slots.size;
   }
 
-  /** Asks the plan of a project without keeping it ready for that; the ones that are ready stay so. */
-  async borrow<T>(projectId: string, use: (engine: PlanEngine) => Promise<T>): Promise<T> {
-    const known = await this.engines.get(projectId)?.catch(() => null);
-    if (known && !known.isDead) return use(known);
-    const engine = await this.start(projectId);
+  /**
+   * Does something with the engine of a project, which stays until it is done. What an engine is asked changes nothing but itself: a
+   * task whose engine goes away under it is done once more. Errors: 503 if there is no room, or it goes away again.
+   */
+  async use<T>(projectId: string, task: (engine: PlanEngine) => Promise<T>): Promise<T> {
     try {
-      return await use(engine);
-    } finally {
-      await engine.stop();
+      return await this.useOnce(projectId, task);
+    } catch (error) {
+      if (error instanceof EngineGone) return this.useOnce(projectId, task);
+      throw error;
     }
   }
 
-  async drop(projectId: string): Promise<void> {
-    const engine = this.engines.get(projectId);
-    this.engines.delete(projectId);
-    await engine?.then((e) => e.stop()).catch(() => undefined);
+  private async useOnce<T>(projectId: string, task: (engine: PlanEngine) => Promise<T>): Promise<T> {
+    const slot = await this.lease(projectId);
+    try {
+      const engine = await slot.engine;
+      if (engine.isDead) {
+        this.forget(projectId, slot);
+        throw new EngineGone();
+      }
+      return await task(engine);
+    } catch (error) {
+      if (error instanceof EngineGone) this.forget(projectId, slot);
+      throw error;
+    } finally {
+      slot.leases--;
+      this.released.shift()?.();
+      this.makeRoom();
+    }
+  }
+
+  private async lease(projectId: string): Promise<Slot> {
+    if (!this.slots.has(projectId) && !this.makeRoom(1)) await this.waitForRoom();
+    let slot = this.slots.get(projectId);
+    if (!slot) {
+      const made: Slot = { engine: this.start(projectId), leases: 0 };
+      slot = made;
+      made.engine.catch(() => this.forget(projectId, made));
+    }
+    slot.leases++;
+    // To the end: the first is the one not used for longest.
+    this.slots.delete(projectId);
+    this.slots.set(projectId, slot);
+    return slot;
+  }
+
+  /** Puts idle plans away until there is room for so many more; false if there is none. */
+  private makeRoom(more = 0): boolean {
+    for (const [projectId, slot] of this.slots) {
+      const isRoom = this.slots.size + more <= this.bounds.plans && process.memoryUsage.rss() <= this.bounds.bytes;
+      if (isRoom) return true;
+      if (slot.leases === 0) this.putAway(projectId, slot);
+    }
+    return this.slots.size + more <= this.bounds.plans;
+  }
+
+  /** Waits until a plan in use is given back. Errors: 503 after the bounded wait. */
+  private async waitForRoom(): Promise<void> {
+    const end = Date.now() + this.bounds.waitMs;
+    while (!this.makeRoom(1)) {
+      if (Date.now() >= end)
+        throw new HttpProblem(503, {
+          code: 'server-busy',
+          message: 'More projects are being calculated than there is room for.',
+          remedy: 'Try again in a moment.',
+        });
+      await new Promise<void>((resolve) => {
+        const timer = setTimeout(resolve, Math.max(1, end - Date.now()));
+        this.released.push(() => {
+          clearTimeout(timer);
+          resolve();
+        });
+      });
+    }
+  }
+
+  private forget(projectId: string, slot: Slot): void {
+    if (this.slots.get(projectId) === slot) this.slots.delete(projectId);
+  }
+
+  private putAway(projectId: string, slot: Slot): void {
+    this.forget(projectId, slot);
+    slot.engine.then((e) => e.stop()).catch(() => undefined);
+  }
+
+  /** Puts the engine of a project away, so that the next one is made from the database's truth. */
+  drop(projectId: string): void {
+    const slot = this.slots.get(projectId);
+    if (slot) this.putAway(projectId, slot);
   }
 
   async close(): Promise<void> {
-    await Promise.all([...this.engines.keys()].map((id) => this.drop(id)));
+    const slots = [...this.slots.values()];
+    this.slots.clear();
+    await Promise.all(slots.map((slot) => slot.engine.then((e) => e.stop()).catch(() => undefined)));
   }
 
   private async start(projectId: string): Promise<PlanEngine> {

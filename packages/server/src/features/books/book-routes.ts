@@ -4,7 +4,6 @@ import { z } from 'zod';
 import type { DbClient } from '../../db/db-client.ts';
 import { notFound, readBody, route } from '../../http/http-problem.ts';
 import { readAuthor } from '../../http/local-only.ts';
-import type { FileStore } from '../../importers/file-store.ts';
 import type { BookService } from './book-service.ts';
 
 const numberSchema = z.coerce.number().int().min(1);
@@ -35,7 +34,7 @@ export function bookRoutes(db: DbClient): Router {
 }
 
 /** Sharing the prices of a project. */
-export function projectBookRoutes(books: BookService, store: FileStore): Router {
+export function projectBookRoutes(books: BookService): Router {
   const router = Router({ mergeParams: true });
   router.post(
     '/book/publish',
@@ -44,7 +43,6 @@ export function projectBookRoutes(books: BookService, store: FileStore): Router 
         String((req.params as Record<string, string>).projectId),
         readAuthor(req.headers['x-author']),
         readBody(publishBookSchema, req) as { name?: string; note: string },
-        store,
       ),
     ),
   );

@@ -16,7 +16,6 @@ import {
 } from '@tally/core';
 import type { DbClient } from '../../db/db-client.ts';
 import { HttpProblem, notFound } from '../../http/http-problem.ts';
-import type { FileStorePaths } from '../../importers/file-store-paths.ts';
 import type { ChangeService } from '../changes/change-service.ts';
 import { requireProject } from '../projects/require-project.ts';
 import { BookShelf } from './book-shelf.ts';
@@ -77,7 +76,6 @@ export class BookService {
     projectId: string,
     author: string,
     { name, note }: { name?: string; note: string },
-    store: FileStorePaths,
   ): Promise<ChangeDto> {
     const project = await requireProject(this.db, projectId);
     const own = await this.db.projects.listEntries(projectId);
@@ -94,7 +92,7 @@ export class BookService {
       removed: own.filter((e) => isBookKind(e.kind) || e.kind === TAKEN_OUT),
     };
     const cause = `Shared as version ${number} of the book ${book.name}`;
-    return this.changes.commit(projectId, { base: project.seq, author, cause, diff }, store);
+    return this.changes.commit(projectId, { base: project.seq, author, cause, diff });
   }
 
   private async makeBook(name: string, entries: readonly Entry[]): Promise<Pick<BookDto, 'id' | 'name' | 'version'>> {

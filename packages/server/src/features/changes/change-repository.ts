@@ -1,5 +1,5 @@
 import { type EntryDiff, listTouchedEntries, type MoveDto } from '@tally/core';
-import { and, asc, desc, eq, getTableColumns, gt, or, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, getTableColumns, gt, isNull, or, sql } from 'drizzle-orm';
 import type { Database } from '../../db/database.ts';
 import { changeLog, moves, projects } from '../../db/schema.ts';
 
@@ -122,6 +122,37 @@ export const changeRepository = {
   /** Changes of all projects after a place in the log, for resuming an event stream. */
   listAfter: (db: Database, id: number, limit: number): Promise<{ change: ListedChange; move: MoveDto | null }[]> =>
     selectListed(db).where(gt(changeLog.id, id)).orderBy(asc(changeLog.id)).limit(limit),
+
+  /** Numbers of the last changes of a project without a move, from the newest back to the first that has one. */
+  async listUnmoved(db: Database, projectId: string, limit: number): Promise<number[]> {
+    const rows = await db
+      .select({ seq: changeLog.seq, moved: moves.seq })
+      .from(changeLog)
+      .leftJoin(moves, and(eq(moves.projectId, changeLog.projectId), eq(moves.seq, changeLog.seq)))
+      .where(eq(changeLog.projectId, projectId))
+      .orderBy(desc(changeLog.seq))
+      .limit(limit);
+    const moved = rows.findIndex((r) => r.moved !== null);
+    return (moved < 0 ? rows : rows.slice(0, moved)).map((r) => r.seq);
+  },
+
+  /** Projects whose last change has no move. */
+  async listUnmovedProjects(db: Database): Promise<string[]> {
+    const rows = await db
+      .select({ id: projects.id })
+      .from(projects)
+      .leftJoin(moves, and(eq(moves.projectId, projects.id), eq(moves.seq, projects.seq)))
+      .where(and(isNull(moves.seq), gt(projects.seq, 0)));
+    return rows.map((r) => r.id);
+  },
+
+  async findMove(db: Database, projectId: string, seq: number): Promise<MoveDto | null> {
+    const [row] = await db
+      .select({ move: moves.move })
+      .from(moves)
+      .where(and(eq(moves.projectId, projectId), eq(moves.seq, seq)));
+    return row?.move ?? null;
+  },
 
   async find(db: Database, projectId: string, seq: number): Promise<ChangeRow | null> {
     const [row] = await db

@@ -53,7 +53,10 @@ interface CalculatedPlan {
   readonly checked: readonly CheckedFindings[];
 }
 
-/** The way every change takes: commit, then engine, then push. */
+/** Changes without a move that are gone through one by one; older ones stay without. */
+const MOST_UNMOVED = 20;
+
+/** The way every change takes: commit, then engine, then push. What was committed is said to be committed. */
 export class ChangeService {
   private readonly plans = new Map<string, CalculatedPlan>();
 
@@ -63,25 +66,62 @@ export class ChangeService {
     private readonly events: EventHub,
     private readonly queue: SerialQueue,
     private readonly shelf: BookShelf,
+    private readonly store: FileStorePaths,
+    private readonly log: (error: unknown) => void,
   ) {}
 
   /** Summary of a project's plan and what it stands on, calculated if it is not at hand. */
   async summarize(projectId: string): Promise<CalculatedPlan> {
-    await this.engines.get(projectId);
+    const known = this.plans.get(projectId);
+    if (known) return known;
+    await this.engines.use(projectId, async () => undefined);
+    const made = this.plans.get(projectId);
+    if (made) return made;
+    // Whatever it was that took it away again: the plan is calculated anew.
+    this.engines.drop(projectId);
+    await this.engines.use(projectId, async () => undefined);
     return this.plans.get(projectId)!;
   }
 
-  /** Brings an engine up to what the database says. */
-  async loadEngine(projectId: string, engine: PlanEngine, store: FileStorePaths): Promise<MoveDto | null> {
+  /**
+   * Brings an engine up to what the database says. Changes whose moves are not known, because the calculation failed or a stop came
+   * between, are gone through one by one, and their moves are kept.
+   */
+  async loadEngine(projectId: string, engine: PlanEngine): Promise<void> {
     const project = await requireProject(this.db, projectId);
-    const entries = await this.shelf.complete(await this.db.projects.listEntries(projectId));
-    const contents = readContents(entries, project.currency);
-    const { basis, counting } = contents;
     const revisions = new Map((await this.db.sources.listRevisions(projectId)).map((r) => [r.id, r]));
-    const tables = [...counting].flatMap(([sourceId, revisionId]) => {
+    const now = await this.db.projects.listEntries(projectId);
+    const open = await this.db.changes.listUnmoved(projectId, MOST_UNMOVED);
+    // States from the one before the oldest open change up to now; what the engine holds already is not gone through again.
+    const from = Math.max(project.seq - open.length, engine.seq ?? 0);
+    const states: Entry[][] = [now];
+    for (let seq = project.seq; seq > from + (engine.seq === from ? 1 : 0); seq--) {
+      const change = await this.db.changes.find(projectId, seq);
+      if (!change) break;
+      states.unshift(applyDiff(states[0]!, invertDiff(change.diff)));
+    }
+    for (const [i, entries] of states.entries()) {
+      const seq = project.seq - (states.length - 1 - i);
+      const made = await this.calculate(project, engine, entries, revisions);
+      if (made.move && engine.seq === seq - 1) await this.db.changes.saveMove(projectId, seq, made.move);
+      engine.seq = seq;
+      this.plans.set(projectId, made.plan);
+    }
+  }
+
+  private async calculate(
+    project: ProjectRow,
+    engine: PlanEngine,
+    entries: readonly Entry[],
+    revisions: ReadonlyMap<string, RevisionRow>,
+  ): Promise<{ readonly plan: CalculatedPlan; readonly move: MoveDto | null }> {
+    const contents = readContents(await this.shelf.complete(entries), project.currency);
+    const { basis, counting } = contents;
+    const counted = [...counting].flatMap(([sourceId, revisionId]) => {
       const revision = revisions.get(revisionId);
-      return revision ? [{ sourceId, revisionId, ...findStored(revision, store) }] : [];
+      return revision ? [{ sourceId, revisionId, revision }] : [];
     });
+    const tables = counted.map(({ revision, ...of }) => ({ ...of, ...findStored(revision, this.store) }));
     const { statedTolerance, overlapShare, belowStoreyM } = contents.settings;
     const { summary, move, checked } = await engine.ask(
       'update',
@@ -90,27 +130,24 @@ export class ChangeService {
       readAdditions(contents.layer, contents.settings),
       { statedShare: statedTolerance ?? TOLERANCE.statedShare, overlapShare, belowStoreyM },
     );
-    const sources = [...counting].flatMap(([sourceId, revisionId]) => {
-      const revision = revisions.get(revisionId);
-      return revision
-        ? [{ sourceId, revisionId, tableHash: revision.tableHash, readerVersion: revision.readerVersion }]
-        : [];
-    });
+    const sources = counted.map(({ sourceId, revisionId, revision }) => ({
+      sourceId,
+      revisionId,
+      tableHash: revision.tableHash,
+      readerVersion: revision.readerVersion,
+    }));
     const { quantityChoices, quantityOverrides } = contents.settings;
     const choices = { quantityChoices, quantityOverrides };
     const manifest = writePlanManifest(basis, sources, { layer: contents.layer, choices });
-    this.plans.set(projectId, { summary, manifest, checked });
-    return move;
+    return { plan: { summary, manifest, checked }, move };
   }
 
   /** Commits a change of entries. Errors: 400 for entries that are not valid, 404, 409 with what others changed. */
-  async commit(projectId: string, request: ChangeRequest, store: FileStorePaths): Promise<ChangeDto> {
+  async commit(projectId: string, request: ChangeRequest): Promise<ChangeDto> {
     await checkEntries(request.diff);
     await this.checkBook(request.diff);
     return this.queue.run(projectId, async () => {
       await this.checkCodes(projectId, request.diff);
-      // The plan before the change must be there to say how the total moved.
-      const engine = await this.engines.get(projectId);
       const outcome = await this.db.changes.commit({ projectId, ...request });
       if (outcome.kind === 'missing') throw notFound('project');
       if (outcome.kind === 'misfit')
@@ -131,11 +168,35 @@ export class ChangeService {
           outcome.changes.map((c) => toChangeDto(c, null, false)),
         );
       }
-      const move = await this.recalculate(projectId, engine, outcome.change.seq, store);
+      const move = await this.recalculate(projectId, outcome.change.seq);
       const change = toChangeDto(outcome.change, move, false);
       this.events.publish({ kind: 'change', projectId, change });
       return change;
     });
+  }
+
+  /**
+   * How the total moved by a change that is committed. It stays so whatever fails here: then the move is null, and comes when the plan
+   * is calculated the next time.
+   */
+  private async recalculate(projectId: string, seq: number): Promise<MoveDto | null> {
+    this.plans.delete(projectId);
+    try {
+      await this.engines.use(projectId, async (engine) => {
+        if (engine.seq !== seq) await this.loadEngine(projectId, engine);
+      });
+      return await this.db.changes.findMove(projectId, seq);
+    } catch (error) {
+      this.log(error);
+      this.engines.drop(projectId);
+      return null;
+    }
+  }
+
+  /** Calculates the projects whose last changes have no move yet, one after another. */
+  async settleMoves(): Promise<void> {
+    for (const projectId of await this.db.changes.listUnmovedProjects())
+      await this.queue.run(projectId, () => this.engines.use(projectId, async () => undefined)).catch(this.log);
   }
 
   /** Refuses codes and names that nobody could tell from others of their list. */
@@ -161,7 +222,7 @@ export class ChangeService {
 
   /** How a change of items, assemblies, rules, pins or sections would move the plan; nothing is kept. Errors as of `commit`. */
   preview(projectId: string, diff: EntryDiff): Promise<MoveDto> {
-    return this.previewOn(projectId, diff, async (use) => use(await this.engines.get(projectId)));
+    return this.previewOn(projectId, diff);
   }
 
   /**
@@ -173,24 +234,20 @@ export class ChangeService {
     const { id: projectId, name, seq, currency } = project;
     const about = { projectId, name, seq, currency, prices, diff };
     try {
-      const move = await this.previewOn(projectId, diff, (use) => this.engines.borrow(projectId, use));
+      const move = await this.previewOn(projectId, diff);
       return { ...about, move, problem: null };
     } catch (error) {
       return { ...about, move: null, problem: error instanceof Error ? error.message : String(error) };
     }
   }
 
-  private async previewOn(
-    projectId: string,
-    diff: EntryDiff,
-    withEngine: (use: (engine: PlanEngine) => Promise<MoveDto>) => Promise<MoveDto>,
-  ): Promise<MoveDto> {
+  private async previewOn(projectId: string, diff: EntryDiff): Promise<MoveDto> {
     await checkEntries(diff);
     return this.queue.run(projectId, async () => {
       const project = await requireProject(this.db, projectId);
       const entries = await this.db.projects.listEntries(projectId);
       const { basis } = readContents(await this.shelf.complete(tryDiff(entries, diff)), project.currency);
-      return withEngine((engine) => engine.ask('preview', basis));
+      return this.engines.use(projectId, (engine) => engine.ask('preview', basis));
     });
   }
 
@@ -201,26 +258,13 @@ export class ChangeService {
   }
 
   /** Calculates anew after shapes have come that the project measures; does nothing if it measures none. */
-  async measureAgain(projectId: string, store: FileStorePaths): Promise<void> {
+  async measureAgain(projectId: string): Promise<void> {
     if (!(await this.measuresShapes(projectId))) return;
-    await this.queue.run(projectId, async () => {
-      await this.loadEngine(projectId, await this.engines.get(projectId), store);
-    });
-  }
-
-  private async recalculate(
-    projectId: string,
-    engine: PlanEngine,
-    seq: number,
-    store: FileStorePaths,
-  ): Promise<MoveDto | null> {
-    const move = await this.loadEngine(projectId, engine, store);
-    if (move) await this.db.changes.saveMove(projectId, seq, move);
-    return move;
+    await this.queue.run(projectId, () => this.engines.use(projectId, (engine) => this.loadEngine(projectId, engine)));
   }
 
   /** Takes back the author's last change, or puts the last one taken back in force again. */
-  async undo(projectId: string, author: string, direction: 'undo' | 'redo', store: FileStorePaths): Promise<ChangeDto> {
+  async undo(projectId: string, author: string, direction: 'undo' | 'redo'): Promise<ChangeDto> {
     const rows = await this.db.changes.listByAuthor(projectId, author);
     const target = direction === 'undo' ? findUndoable(rows) : findRedoable(rows);
     if (!target)
@@ -232,7 +276,7 @@ export class ChangeService {
     const cause = `${direction === 'undo' ? 'Undone' : 'Redone'}: ${original.cause}`;
     const { diff } = (await this.db.changes.find(projectId, target.seq))!;
     const inverse = invertDiff(diff);
-    return this.commit(projectId, { base: target.seq, author, cause, diff: inverse, undoes: target.seq }, store);
+    return this.commit(projectId, { base: target.seq, author, cause, diff: inverse, undoes: target.seq });
   }
 
   /** Changes of a project, newest first. */

@@ -3,7 +3,7 @@ import { planToSheet, takeoffToSheet } from '@tally/files';
 import express, { Router } from 'express';
 import { z } from 'zod';
 import type { DbClient } from '../../db/db-client.ts';
-import type { EnginePool } from '../../engine/engine-pool.ts';
+import type { EnginePool, PlanEngine } from '../../engine/engine-pool.ts';
 import { HttpProblem, notFound, readBody, route } from '../../http/http-problem.ts';
 import { sendFile, XLSX_TYPE } from '../../http/send-file.ts';
 import type { FileStore } from '../../importers/file-store.ts';
@@ -14,6 +14,13 @@ import type { SerialQueue } from '../projects/serial-queue.ts';
 
 const LARGEST_TABLE = '96mb';
 const idsSchema = z.string().max(2000);
+/** Whole numbers of an address, as large as the database counts. */
+const seqSchema = z.coerce
+  .number()
+  .int()
+  .min(0)
+  .max(2 ** 31 - 1);
+const elementKeySchema = seqSchema;
 
 /** Fields a plan is grouped by, from the address. Errors: 400 for one there is not. */
 function readGrouping(value: unknown): GroupField[] {
@@ -31,43 +38,44 @@ function readGrouping(value: unknown): GroupField[] {
 export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore, queue: SerialQueue): Router {
   const router = Router({ mergeParams: true });
   const projectOf = (params: Record<string, string>) => params.projectId!;
-  const settled = async (projectId: string) => {
+  const settled = async <T>(params: unknown, task: (engine: PlanEngine) => Promise<T>): Promise<T> => {
+    const projectId = projectOf(params as Record<string, string>);
+    await requireProject(db, projectId);
     await queue.run(projectId, async () => undefined);
-    return engines.get(projectId);
+    return engines.use(projectId, task);
   };
   router.get(
     '/plan',
-    route(async (req) => (await settled(projectOf(req.params as never))).ask('group', readGrouping(req.query.by))),
+    route((req) => settled(req.params, (engine) => engine.ask('group', readGrouping(req.query.by)))),
   );
   router.get(
     '/plan/elements',
-    route(async (req) =>
-      (await settled(projectOf(req.params as never))).ask(
-        'groupElements',
-        readGrouping(req.query.by),
-        idsSchema.parse(req.query.id),
+    route((req) =>
+      settled(req.params, (engine) =>
+        engine.ask('groupElements', readGrouping(req.query.by), idsSchema.parse(req.query.id)),
       ),
     ),
   );
   router.get(
     '/purchases',
-    route(async (req) => (await settled(projectOf(req.params as never))).ask('purchases')),
+    route((req) => settled(req.params, (engine) => engine.ask('purchases'))),
   );
   router.get(
     '/plan.csv',
     route(async (req, res) => {
-      const projectId = projectOf(req.params as never);
-      const project = await db.projects.find(projectId);
-      const csv = await (await settled(projectId)).ask('csv', readGrouping(req.query.by));
-      sendFile(res, 'text/csv', project?.name ?? 'plan', 'plan.csv', csv);
+      const project = await requireProject(db, projectOf(req.params as never));
+      const csv = await settled(req.params, (engine) => engine.ask('csv', readGrouping(req.query.by)));
+      sendFile(res, 'text/csv', project.name, 'plan.csv', csv);
     }),
   );
   router.get(
     '/plan.xlsx',
     route(async (req, res) => {
       const project = await requireProject(db, projectOf(req.params as never));
-      const engine = await settled(project.id);
-      const [plan, digits] = [await engine.ask('group', readGrouping(req.query.by)), await engine.ask('digits')];
+      const [plan, digits] = await settled(
+        req.params,
+        async (engine) => [await engine.ask('group', readGrouping(req.query.by)), await engine.ask('digits')] as const,
+      );
       sendFile(res, XLSX_TYPE, project.name, 'plan.xlsx', await writeSheetsApart([planToSheet(plan, 'Plan', digits)]));
     }),
   );
@@ -83,16 +91,17 @@ export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore, 
   );
   router.get(
     '/elements/states',
-    route(async (req) => (await settled(projectOf(req.params as never))).ask('states')),
+    route((req) => settled(req.params, (engine) => engine.ask('states'))),
   );
   router.get(
     '/parts',
-    route(async (req) => (await settled(projectOf(req.params as never))).ask('parts')),
+    route((req) => settled(req.params, (engine) => engine.ask('parts'))),
   );
   router.get(
     '/elements/:key/cost',
     route(async (req) => {
-      const cost = await (await settled(projectOf(req.params as never))).ask('explain', Number(req.params.key));
+      const key = elementKeySchema.parse(req.params.key);
+      const cost = await settled(req.params, (engine) => engine.ask('explain', key));
       if (!cost) throw notFound('element');
       return cost;
     }),
@@ -101,7 +110,7 @@ export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore, 
     '/changes/:seq/elements',
     route(async (req) => {
       const projectId = projectOf(req.params as never);
-      const change = await db.changes.find(projectId, Number(req.params.seq));
+      const change = await db.changes.find(projectId, seqSchema.parse(req.params.seq));
       if (!change) throw notFound('change');
       const counting = [
         ...change.diff.updated.map((u) => ({ id: u.id, kind: u.kind, from: u.from, to: u.to })),
@@ -113,13 +122,8 @@ export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore, 
         if (!revision) throw notFound('revision');
         return findStored(revision, store);
       };
-      const engine = await settled(projectId);
-      return engine.ask(
-        'compareTables',
-        counting.id,
-        counting.from ? await stored(counting.from) : null,
-        await stored(counting.to),
-      );
+      const [before, after] = [counting.from ? await stored(counting.from) : null, await stored(counting.to)];
+      return settled(req.params, (engine) => engine.ask('compareTables', counting.id, before, after));
     }),
   );
   return router;

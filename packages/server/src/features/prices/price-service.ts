@@ -98,7 +98,7 @@ export class PriceService {
   async takeOver(projectId: string, hash: string, wanted: WantedPrices, author: string): Promise<ChangeDto> {
     const { base, diff, counts } = await this.makeChange(projectId, hash, wanted);
     const cause = `Prices from ${wanted.source}: ${counts.changed} changed, ${counts.fresh} new`;
-    return this.changes.commit(projectId, { base, author, cause, diff }, this.store);
+    return this.changes.commit(projectId, { base, author, cause, diff });
   }
 
   /** The change that takes wanted prices over in the project they were compared with. */

@@ -19,10 +19,9 @@ import type { DbClient } from '../../db/db-client.ts';
 import type { CheckedFindings } from '../../engine/plan-messages.ts';
 import { HttpProblem, readBody, route } from '../../http/http-problem.ts';
 import { readAuthor } from '../../http/local-only.ts';
-import type { FileStore } from '../../importers/file-store.ts';
 import type { BookService } from '../books/book-service.ts';
 import type { BookShelf } from '../books/book-shelf.ts';
-import type { ChangeService } from '../changes/change-service.ts';
+import type { ChangeRequest, ChangeService } from '../changes/change-service.ts';
 import type { ImportService } from '../sources/import-service.ts';
 import type { ProjectRow } from './project-repository.ts';
 import { readContents } from './read-basis.ts';
@@ -30,7 +29,6 @@ import { requireProject } from './require-project.ts';
 
 export interface ProjectServices {
   readonly db: DbClient;
-  readonly store: FileStore;
   readonly changes: ChangeService;
   readonly imports: ImportService;
   readonly shelf: BookShelf;
@@ -53,17 +51,18 @@ export async function createProject(
 ): Promise<ProjectRow> {
   const project = await services.db.projects.create({ id, name, currency });
   const settings: Entry = { kind: 'settings', id: 'project', body: { currency, units: 'metric' } };
-  await services.changes.commit(
-    id,
-    { base: 0, author, cause: 'Project made', diff: { added: [settings], updated: [], removed: [] } },
-    services.store,
-  );
+  await services.changes.commit(id, {
+    base: 0,
+    author,
+    cause: 'Project made',
+    diff: { added: [settings], updated: [], removed: [] },
+  });
   return project;
 }
 
 /** Adds a template's items, assemblies and rules to a project and updates those of the same code. What else is there stays. */
 export async function applyTemplate(
-  { db, changes, store }: ProjectServices,
+  { db, changes }: ProjectServices,
   projectId: string,
   value: unknown,
   author: string,
@@ -86,11 +85,12 @@ export async function applyTemplate(
       code: 'template-applied',
       message: 'Everything of this template is in the project already.',
     });
-  await changes.commit(
-    projectId,
-    { base: project.seq, author, cause: `Template applied: ${template.value.name}`, diff },
-    store,
-  );
+  await changes.commit(projectId, {
+    base: project.seq,
+    author,
+    cause: `Template applied: ${template.value.name}`,
+    diff,
+  });
 }
 
 /** The order of a template after what the project has of its own: its own rules go first. */
@@ -108,7 +108,7 @@ function replaceChecked(revision: RevisionDto, checked: readonly CheckedFindings
 }
 
 export function projectRoutes(services: ProjectServices): Router {
-  const { db, changes, imports, store, shelf, books } = services;
+  const { db, changes, imports, shelf, books } = services;
   const router = Router();
 
   router.get(
@@ -175,11 +175,10 @@ export function projectRoutes(services: ProjectServices): Router {
   router.post(
     '/:projectId/changes',
     route((req) =>
-      changes.commit(
-        String(req.params.projectId),
-        { ...readBody(changeSchema, req), author: readAuthor(req.headers['x-author']) } as never,
-        store,
-      ),
+      changes.commit(String(req.params.projectId), {
+        ...readBody(changeSchema, req),
+        author: readAuthor(req.headers['x-author']),
+      } as ChangeRequest),
     ),
   );
 
@@ -191,7 +190,7 @@ export function projectRoutes(services: ProjectServices): Router {
   for (const direction of ['undo', 'redo'] as const) {
     router.post(
       `/:projectId/${direction}`,
-      route((req) => changes.undo(String(req.params.projectId), readAuthor(req.headers['x-author']), direction, store)),
+      route((req) => changes.undo(String(req.params.projectId), readAuthor(req.headers['x-author']), direction)),
     );
   }
 

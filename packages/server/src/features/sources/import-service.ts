@@ -234,7 +234,7 @@ export class ImportService {
     chunks: number,
   ): Promise<void> {
     await this.db.sources.setGeometry(revisionId, state, chunks);
-    if (state === 'done') await this.changes.measureAgain(projectId, this.store);
+    if (state === 'done') await this.changes.measureAgain(projectId);
     this.events.publish({ kind: 'geometry', projectId, revisionId, chunks, state });
   }
 
@@ -299,11 +299,12 @@ export class ImportService {
         ? { added: [{ ...entry, body }], updated: [], removed: [] }
         : { added: [], updated: [{ ...entry, from: { revision: from }, to: body }], removed: [] };
     if (revision.state !== 'ready') await this.db.sources.setState(revision.id, 'ready');
-    await this.changes.commit(
-      revision.projectId,
-      { base: project!.seq, author, cause: `Revision ${revision.number}, ${revision.fileName}`, diff },
-      this.store,
-    );
+    await this.changes.commit(revision.projectId, {
+      base: project!.seq,
+      author,
+      cause: `Revision ${revision.number}, ${revision.fileName}`,
+      diff,
+    });
   }
 
   /** Sources of a project with their revisions, newest first. */
