@@ -27,7 +27,7 @@ import { SerialQueue } from './features/projects/serial-queue.ts';
 import { ImportService } from './features/sources/import-service.ts';
 import { sourceRoutes } from './features/sources/source-routes.ts';
 import { handleProblems, notFound, route } from './http/http-problem.ts';
-import { localOnly } from './http/local-only.ts';
+import { localOnly, refuseBrokenAddress } from './http/local-only.ts';
 import { DropWatcher } from './importers/drop-watcher.ts';
 import { FileStore } from './importers/file-store.ts';
 import { PriceFolder } from './importers/price-folder.ts';
@@ -41,6 +41,11 @@ export interface App {
 
 /** Id of the demo project. */
 const DEMO = 'heron-wharf';
+
+/** No text has this sign, and the database takes none that has it. */
+function refuseNul(_req: unknown, _res: unknown, body: Buffer): void {
+  if (body.includes(String.raw`\u0000`)) throw new Error('U+0000');
+}
 
 /** Wires the server together: the only place where its parts meet. */
 export function createApp(config: ServerConfig, db: DbClient, logger: Logger): App {
@@ -84,19 +89,22 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
     }),
   );
   app.use(localOnly);
+  app.use(refuseBrokenAddress);
   app.get(
     '/api/events',
     route(async (req, res) => {
-      const after = Number(req.headers['last-event-id'] ?? req.query.after);
-      const missed = Number.isFinite(after) ? await changes.listAfter(after) : [];
+      const after = Number(req.headers['last-event-id'] ?? req.query.after ?? Number.NaN);
+      const missed = Number.isSafeInteger(after) && after >= 0 ? await changes.listAfter(after) : [];
       events.open(
         res,
-        missed.map((change) => ({ kind: 'change' as const, projectId: change.projectId, change })),
+        missed === null
+          ? [{ kind: 'readAgain' as const, projectId: null }]
+          : missed.map((change) => ({ kind: 'change' as const, projectId: change.projectId, change })),
       );
     }),
   );
   app.use(compression());
-  const readJson = express.json({ limit: '8mb' });
+  const readJson = express.json({ limit: '8mb', verify: refuseNul });
   // A takeoff table may be larger; its route reads it.
   app.use((req, res, next) => (req.path.endsWith('/takeoff.xlsx') ? next() : readJson(req, res, next)));
   app.get('/api/health', (_req, res) => void res.json({ isReady: true }));
@@ -126,7 +134,11 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
         await applyTemplate(services, DEMO, demoTemplate(), 'Demo');
         issueDesign(watcher.projectFolder(DEMO), 'heron-wharf-R1.ifc', REVISIONS.R1, '2026-03-02T09:00:00');
       }
-      await imports.resume();
+      // What a stop cut off is gone on with beside the work; no start depends on it.
+      imports
+        .resume()
+        .then(() => changes.settleMoves())
+        .catch(log);
       watcher.start();
     },
     close: async () => {

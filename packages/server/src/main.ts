@@ -1,32 +1,25 @@
-import { mkdirSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import pino from 'pino';
-import { lock } from 'proper-lockfile';
 import { createApp } from './app.ts';
 import { readConfig } from './config.ts';
 import { startDatabase } from './db/db-client.ts';
 import { withEntryCache } from './db/entry-cache.ts';
 import { packageRoot } from './db/package-root.ts';
-
-/** Takes the data folder for this process; a second one would lose rows silently. */
-async function lockData(folder: string): Promise<() => Promise<void>> {
-  mkdirSync(folder, { recursive: true });
-  try {
-    return await lock(folder, { stale: 15_000, update: 5_000, lockfilePath: join(folder, 'in-use.lock') });
-  } catch (error) {
-    if ((error as { code?: string }).code !== 'ELOCKED') throw error;
-    throw new Error(
-      `The data folder ${folder} is in use by another Crisp Tally. Stop that one, or choose another folder with TALLY_DATA.`,
-    );
-  }
-}
+import { lockData } from './lock-data.ts';
 
 async function run(): Promise<void> {
   const config = readConfig(process.env, resolve(packageRoot(), '../..'));
   const logger = pino({ level: process.env.LOG_LEVEL ?? 'warn' });
+  // Every chain has an owner; one that was overlooked is told, and ends nothing.
+  process.on('unhandledRejection', (reason) => logger.error({ err: reason, isUnhandled: true }, 'unhandled rejection'));
   const unlock = await lockData(config.dataFolder);
   const db = await startDatabase(
     config.databaseUrl ? { url: config.databaseUrl } : { folder: join(config.dataFolder, 'database') },
+    // Without its database the server can only fail: it ends, and says why, so that whoever watches it starts it anew.
+    (cause) => {
+      process.stderr.write(`Crisp Tally ends: ${cause.message}\n`);
+      setTimeout(() => process.exit(1), 500).unref();
+    },
   );
   const app = createApp(config, withEntryCache(db), logger);
   const server = app.express.listen(config.port, '127.0.0.1', (error?: Error) => {

@@ -173,7 +173,11 @@ export const createProjectSchema = z.strictObject({
 
 /** A change of entries; `base` is the sequence number it was made on. */
 export const changeSchema = z.strictObject({
-  base: z.number().int().min(0),
+  base: z
+    .number()
+    .int()
+    .min(0)
+    .max(2 ** 31 - 1),
   cause: z.string().trim().min(1).max(300),
   diff: diffSchema,
 });
@@ -403,7 +407,9 @@ export type EventDto =
       readonly chunks: number;
       readonly state: RevisionDto['geometryState'];
     }
-  | { readonly kind: 'sources'; readonly projectId: string };
+  | { readonly kind: 'sources'; readonly projectId: string }
+  /** More happened than is told one by one: everything is to be read again. */
+  | { readonly kind: 'readAgain'; readonly projectId: null };
 
 /** Body of an error answer, RFC 9457. */
 export interface ProblemDto {

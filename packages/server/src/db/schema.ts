@@ -20,6 +20,8 @@ export const projects = pgTable('projects', {
   currency: text('currency').notNull(),
   /** Sequence number of the last change. */
   seq: integer('seq').notNull().default(0),
+  /** When it was put away; null for one that is in use. */
+  putAwayAt: timestamp('put_away_at', { withTimezone: true, mode: 'string' }),
   /** First ElementKey that is still free. */
   nextKey: integer('next_key').notNull().default(1),
   createdAt,
@@ -145,6 +147,8 @@ export const jobs = pgTable('jobs', {
   stage: text('stage').notNull().default(''),
   share: real('share').notNull().default(0),
   problem: jsonb('problem').$type<Problem>(),
+  /** Times it was begun; a job that cannot be done is not begun for ever. */
+  attempts: integer('attempts').notNull().default(0),
   revisionId: text('revision_id'),
   createdAt,
 });

@@ -21,8 +21,27 @@ export const notFound = (what: string) =>
     remedy: 'Go back to the list and open it from there.',
   });
 
+/** How deep what comes with a request may be nested. */
+const DEEPEST = 200;
+
+/** True if a value is nested deeper than may be; found without going into itself, however deep it is. */
+function isTooDeep(value: unknown): boolean {
+  let level: unknown[] = [value];
+  for (let depth = 0; level.length > 0; depth++) {
+    if (depth > DEEPEST) return true;
+    level = level.flatMap((v) => (v !== null && typeof v === 'object' ? Object.values(v) : []));
+  }
+  return false;
+}
+
 /** Checks a request body against a schema. Errors: 400 `request-invalid` naming the place. */
 export function readBody<T>(schema: z.ZodType<T>, req: Request): T {
+  if (isTooDeep(req.body))
+    throw new HttpProblem(400, {
+      code: 'request-invalid',
+      message: `The request is nested more than ${DEEPEST} deep.`,
+      remedy: 'Write it flatter.',
+    });
   const parsed = schema.safeParse(req.body);
   if (parsed.success) return parsed.data;
   const issue = parsed.error.issues[0]!;
@@ -53,16 +72,77 @@ function send(res: Response, status: number, body: Omit<ProblemDto, 'type' | 'st
     .send(JSON.stringify({ type: 'about:blank', status, title, ...body }));
 }
 
+/** A request that the reading of it refused already, in our words; null for any other error. */
+function describeRefusal(error: unknown): { status: number; code: string; detail: string } | null {
+  const { status, type } = (error ?? {}) as { status?: number; type?: string };
+  if (type === 'entity.parse.failed')
+    return { status: 400, code: 'request-invalid', detail: 'The request is not JSON.' };
+  if (type === 'entity.verify.failed')
+    return { status: 400, code: 'request-invalid', detail: 'The request holds a sign that no text has (U+0000).' };
+  if (type === 'entity.too.large')
+    return { status: 413, code: 'request-too-large', detail: 'The request is too large.' };
+  if (type === 'encoding.unsupported' || type === 'charset.unsupported')
+    return {
+      status: 415,
+      code: 'encoding-unsupported',
+      detail: 'The request is encoded in a way that is not read here.',
+    };
+  if (typeof status === 'number' && status >= 400 && status < 500)
+    return { status, code: 'request-invalid', detail: 'The request could not be read.' };
+  return null;
+}
+
+/** What is said where the disk, the data folder or the number of open files does not allow it; null for any other error. */
+function describeSystemError(
+  error: unknown,
+): { status: number; body: Omit<ProblemDto, 'type' | 'status' | 'title'> } | null {
+  switch ((error as { code?: string } | null)?.code) {
+    case 'ENOSPC':
+    case 'EDQUOT':
+      return {
+        status: 507,
+        body: {
+          code: 'disk-full',
+          detail: 'The disk of the data folder is full; nothing was saved.',
+          remedy: 'Make room on it, then try again; nothing needs to be started anew.',
+        },
+      };
+    case 'EROFS':
+    case 'EACCES':
+    case 'EPERM':
+      return {
+        status: 507,
+        body: {
+          code: 'folder-read-only',
+          detail: 'The data folder cannot be written; nothing was saved.',
+          remedy: 'Let the server write there, then try again.',
+        },
+      };
+    case 'EMFILE':
+    case 'ENFILE':
+      return {
+        status: 503,
+        body: {
+          code: 'too-many-files',
+          detail: 'Too many files are open on this machine.',
+          remedy: 'Try again in a moment, or allow more open files.',
+        },
+      };
+    default:
+      return null;
+  }
+}
+
 /** Last handler: turns every error into problem+json and logs those that are ours. */
 export function handleProblems(log: (error: unknown) => void): ErrorRequestHandler {
-  return (error, _req, res, next) => {
+  return (error, req, res, next) => {
     if (res.headersSent) return next(error);
     if (error instanceof HttpProblem) {
       const { code, message, remedy } = error.problem;
       return send(res, error.status, { code, detail: message, remedy, changes: error.changes });
     }
     if (error instanceof multer.MulterError)
-      return send(res, 400, {
+      return send(res, error.code === 'LIMIT_FILE_SIZE' ? 413 : 400, {
         code: 'upload-refused',
         detail:
           error.code === 'LIMIT_FILE_SIZE'
@@ -70,18 +150,25 @@ export function handleProblems(log: (error: unknown) => void): ErrorRequestHandl
             : 'The upload could not be read.',
         remedy: 'Choose one file, without what is not needed.',
       });
+    const system = describeSystemError(error);
+    if (system) {
+      log(error);
+      return send(res, system.status, system.body);
+    }
     // A part of the address that is not what it should be.
     if (error instanceof z.ZodError)
       return send(res, 400, { code: 'request-invalid', detail: `The address: ${error.issues[0]!.message}` });
-    if (error?.type === 'entity.parse.failed')
-      return send(res, 400, { code: 'request-invalid', detail: 'The request is not JSON.' });
-    if (error?.type === 'entity.too.large')
-      return send(res, 413, { code: 'request-too-large', detail: 'The request is too large.' });
-    log(error);
+    const refused = describeRefusal(error);
+    if (refused) return send(res, refused.status, { code: refused.code, detail: refused.detail });
+    log(
+      Object.assign(error instanceof Error ? error : new Error(String(error)), {
+        request: `${req.method} ${req.path}`,
+      }),
+    );
     return send(res, 500, {
       code: 'internal',
-      detail: 'Something went wrong on the server; nothing was changed.',
-      remedy: 'Try again. If it stays, look at the server log.',
+      detail: 'Something went wrong on the server.',
+      remedy: 'Look whether it was done, then try again. If it stays, look at the server log.',
     });
   };
 }

@@ -29,12 +29,27 @@ export const localOnly: RequestHandler = (req, _res, next) => {
   next();
 };
 
+/** Refuses addresses that cannot be read: broken percent codes, signs that no name has. */
+export const refuseBrokenAddress: RequestHandler = (req, _res, next) => {
+  let isBroken = false;
+  try {
+    isBroken = decodeURIComponent(req.path).includes('\0') || /%00/.test(req.url);
+  } catch {
+    isBroken = true;
+  }
+  next(
+    isBroken
+      ? new HttpProblem(400, { code: 'request-invalid', message: 'The address cannot be read.', remedy: 'Correct it.' })
+      : undefined,
+  );
+};
+
 /** Display name of whoever makes a change, from the request; "Somebody" if none was given. */
 export function readAuthor(header: string | string[] | undefined): string {
   const text = Array.isArray(header) ? header[0] : header;
   if (!text) return 'Somebody';
   try {
-    return decodeURIComponent(text).trim().slice(0, 80) || 'Somebody';
+    return decodeURIComponent(text).replaceAll('\0', '').trim().slice(0, 80) || 'Somebody';
   } catch {
     return 'Somebody';
   }

@@ -22,10 +22,12 @@ export function takeUpload(
 ): RequestHandler[] {
   const upload = multer({
     storage: multer.diskStorage({ destination: (_req, _file, done) => done(null, folder) }),
-    limits: { fileSize: largestBytes, files: 1 },
+    limits: { fileSize: largestBytes, files: 1, fields: 8, fieldSize: 10_000, fieldNameSize: 100, parts: 10 },
   });
+  const single = upload.single('file');
   return [
-    upload.single('file'),
+    (req, res, next) =>
+      single(req, res, (error: unknown) => next(error === undefined || isKnown(error) ? error : refused(error))),
     route(async (req, res) => {
       const { file } = req;
       if (!file)
@@ -46,3 +48,15 @@ export function takeUpload(
     }),
   ];
 }
+
+/** Errors that are told elsewhere: of the bounds of an upload, and of the system. */
+const isKnown = (error: unknown): boolean =>
+  error instanceof multer.MulterError || typeof (error as { code?: unknown } | null)?.code === 'string';
+
+/** A body that is no upload, or ends before it should. */
+const refused = (error: unknown) =>
+  new HttpProblem(400, {
+    code: 'upload-refused',
+    message: `The upload could not be read: ${error instanceof Error ? error.message : String(error)}.`,
+    remedy: 'Bring the file again.',
+  });

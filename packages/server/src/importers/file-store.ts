@@ -1,7 +1,8 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { createReadStream, existsSync, mkdirSync, renameSync, rmSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { FileStorePaths } from './file-store-paths.ts';
+import { syncFile } from './sync-file.ts';
 
 /** Files beside the database: originals and element tables by content hash, pictures by revision. Files appear whole or not at all. */
 export class FileStore extends FileStorePaths {
@@ -22,7 +23,11 @@ export class FileStore extends FileStorePaths {
   async keepOriginal(path: string): Promise<string> {
     const hash = await hashFile(path);
     if (existsSync(this.originalPath(hash))) rmSync(path, { force: true });
-    else renameSync(path, this.originalPath(hash));
+    else {
+      syncFile(path);
+      renameSync(path, this.originalPath(hash));
+      syncFile(join(this.root, 'originals'));
+    }
     return hash;
   }
 }
@@ -38,10 +43,12 @@ export function hashFile(path: string): Promise<string> {
   });
 }
 
-/** Writes a file under another name first, so that a half-written one is never found. */
+/** Writes a file under another name first and lets it reach the disk, so that a half-written one is never found. */
 export function writeWhole(path: string, bytes: Uint8Array): void {
   mkdirSync(join(path, '..'), { recursive: true });
   const draft = `${path}.${randomUUID()}.part`;
   writeFileSync(draft, bytes);
+  syncFile(draft);
   renameSync(draft, path);
+  syncFile(dirname(path));
 }

@@ -12,6 +12,7 @@ export function useLiveProject(projectId: string): void {
     const patch = (change: (state: ProjectStateDto) => ProjectStateDto) =>
       client.setQueryData<ProjectStateDto>(stateKey, (state) => state && change(state));
     return listenToEvents((event) => {
+      if (event.kind === 'readAgain') return void client.invalidateQueries();
       if (event.projectId !== projectId) return;
       if (event.kind === 'change' || event.kind === 'sources')
         void client.invalidateQueries({ queryKey: projectKey(projectId) });

@@ -146,6 +146,16 @@ export const changeRepository = {
     return rows.map((r) => r.id);
   },
 
+  /** True if a change made the revision the one that counts, at any time. */
+  async hasCounted(db: Database, projectId: string, revisionId: string): Promise<boolean> {
+    const rows = await db
+      .select({ diff: changeLog.diff })
+      .from(changeLog)
+      .where(and(eq(changeLog.projectId, projectId), eq(changeLog.isRevision, true)));
+    const names = (body: unknown) => (body as { revision?: string } | null)?.revision === revisionId;
+    return rows.some(({ diff }) => diff.added.some((e) => names(e.body)) || diff.updated.some((u) => names(u.to)));
+  },
+
   async findMove(db: Database, projectId: string, seq: number): Promise<MoveDto | null> {
     const [row] = await db
       .select({ move: moves.move })

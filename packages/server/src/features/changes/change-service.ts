@@ -53,6 +53,8 @@ interface CalculatedPlan {
   readonly checked: readonly CheckedFindings[];
 }
 
+/** Changes that a page that was away is told one by one. */
+const MOST_MISSED = 500;
 /** Changes without a move that are gone through one by one; older ones stay without. */
 const MOST_UNMOVED = 20;
 
@@ -146,33 +148,36 @@ export class ChangeService {
   async commit(projectId: string, request: ChangeRequest): Promise<ChangeDto> {
     await checkEntries(request.diff);
     await this.checkBook(request.diff);
-    return this.queue.run(projectId, async () => {
-      await this.checkCodes(projectId, request.diff);
-      const outcome = await this.db.changes.commit({ projectId, ...request });
-      if (outcome.kind === 'missing') throw notFound('project');
-      if (outcome.kind === 'misfit')
-        throw new HttpProblem(409, {
+    return this.queue.run(projectId, () => this.commitNow(projectId, request));
+  }
+
+  /** Commits while no other change of the project is under way. */
+  private async commitNow(projectId: string, request: ChangeRequest): Promise<ChangeDto> {
+    await this.checkCodes(projectId, request.diff);
+    const outcome = await this.db.changes.commit({ projectId, ...request });
+    if (outcome.kind === 'missing') throw notFound('project');
+    if (outcome.kind === 'misfit')
+      throw new HttpProblem(409, {
+        code: 'change-conflict',
+        message: outcome.reason,
+        remedy: 'Look at the newest state and try again.',
+      });
+    if (outcome.kind === 'conflict') {
+      const by = [...new Set(outcome.changes.map((c) => c.author))].join(', ');
+      throw new HttpProblem(
+        409,
+        {
           code: 'change-conflict',
-          message: outcome.reason,
+          message: `${by} changed the same thing meanwhile: ${outcome.changes.at(-1)!.cause}.`,
           remedy: 'Look at the newest state and try again.',
-        });
-      if (outcome.kind === 'conflict') {
-        const by = [...new Set(outcome.changes.map((c) => c.author))].join(', ');
-        throw new HttpProblem(
-          409,
-          {
-            code: 'change-conflict',
-            message: `${by} changed the same thing meanwhile: ${outcome.changes.at(-1)!.cause}.`,
-            remedy: 'Look at the newest state and try again.',
-          },
-          outcome.changes.map((c) => toChangeDto(c, null, false)),
-        );
-      }
-      const move = await this.recalculate(projectId, outcome.change.seq);
-      const change = toChangeDto(outcome.change, move, false);
-      this.events.publish({ kind: 'change', projectId, change });
-      return change;
-    });
+        },
+        outcome.changes.map((c) => toChangeDto(c, null, false)),
+      );
+    }
+    const move = await this.recalculate(projectId, outcome.change.seq);
+    const change = toChangeDto(outcome.change, move, false);
+    this.events.publish({ kind: 'change', projectId, change });
+    return change;
   }
 
   /**
@@ -264,7 +269,13 @@ export class ChangeService {
   }
 
   /** Takes back the author's last change, or puts the last one taken back in force again. */
-  async undo(projectId: string, author: string, direction: 'undo' | 'redo'): Promise<ChangeDto> {
+  undo(projectId: string, author: string, direction: 'undo' | 'redo'): Promise<ChangeDto> {
+    // Chosen and done in one: two at once take back two changes.
+    return this.queue.run(projectId, () => this.undoNow(projectId, author, direction));
+  }
+
+  private async undoNow(projectId: string, author: string, direction: 'undo' | 'redo'): Promise<ChangeDto> {
+    await requireProject(this.db, projectId);
     const rows = await this.db.changes.listByAuthor(projectId, author);
     const target = direction === 'undo' ? findUndoable(rows) : findRedoable(rows);
     if (!target)
@@ -276,7 +287,7 @@ export class ChangeService {
     const cause = `${direction === 'undo' ? 'Undone' : 'Redone'}: ${original.cause}`;
     const { diff } = (await this.db.changes.find(projectId, target.seq))!;
     const inverse = invertDiff(diff);
-    return this.commit(projectId, { base: target.seq, author, cause, diff: inverse, undoes: target.seq });
+    return this.commitNow(projectId, { base: target.seq, author, cause, diff: inverse, undoes: target.seq });
   }
 
   /** Changes of a project, newest first. */
@@ -294,9 +305,10 @@ export class ChangeService {
     );
   }
 
-  /** Changes of all projects after a place in the log. */
-  async listAfter(id: number): Promise<ChangeDto[]> {
-    return (await this.db.changes.listAfter(id, 500)).map(({ change, move }) => toChangeDto(change, move, false));
+  /** Changes of all projects after a place in the log; null if they are too many to be told one by one. */
+  async listAfter(id: number): Promise<ChangeDto[] | null> {
+    const rows = await this.db.changes.listAfter(id, MOST_MISSED + 1);
+    return rows.length > MOST_MISSED ? null : rows.map(({ change, move }) => toChangeDto(change, move, false));
   }
 }
 
@@ -342,7 +354,7 @@ async function checkEntries(diff: EntryDiff): Promise<void> {
   const entries = [...diff.added, ...diff.updated.map((u): Entry => ({ kind: u.kind, id: u.id, body: u.to }))];
   for (const [i, { kind, id, body }] of entries.entries()) {
     if (i % CHECKED_AT_ONCE === CHECKED_AT_ONCE - 1) await setImmediate();
-    const schema = ENTRY_SCHEMAS[kind as EntryKind];
+    const schema = Object.hasOwn(ENTRY_SCHEMAS, kind) ? ENTRY_SCHEMAS[kind as EntryKind] : undefined;
     if (!schema) throw new HttpProblem(400, { code: 'request-invalid', message: `There is no entry kind "${kind}".` });
     const parsed = schema.safeParse(body);
     if (!parsed.success) {

@@ -1,5 +1,5 @@
 import type { Problem } from '@tally/core';
-import { and, desc, eq, inArray } from 'drizzle-orm';
+import { and, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { Database } from '../../db/database.ts';
 import { jobs } from '../../db/schema.ts';
 
@@ -16,6 +16,40 @@ export const jobRepository = {
       .values({ ...row, state: 'queued', stage: 'Waiting' })
       .returning();
     return made!;
+  },
+
+  /** Begins a job: it is running, once more than before. */
+  async begin(db: Database, id: string): Promise<JobRow> {
+    const [row] = await db
+      .update(jobs)
+      .set({
+        state: 'running',
+        stage: 'Reading the file',
+        share: 0,
+        problem: null,
+        attempts: sql`${jobs.attempts} + 1`,
+      })
+      .where(eq(jobs.id, id))
+      .returning();
+    return row!;
+  },
+
+  /** Lets a job that ended be begun again, as if it was new. */
+  async requeue(db: Database, id: string): Promise<JobRow> {
+    const [row] = await db
+      .update(jobs)
+      .set({ state: 'queued', stage: 'Waiting', share: 0, problem: null, attempts: 0 })
+      .where(eq(jobs.id, id))
+      .returning();
+    return row!;
+  },
+
+  /** Takes a job's last try back. */
+  async forgive(db: Database, id: string): Promise<void> {
+    await db
+      .update(jobs)
+      .set({ attempts: sql`greatest(${jobs.attempts} - 1, 0)` })
+      .where(eq(jobs.id, id));
   },
 
   async find(db: Database, id: string): Promise<JobRow | null> {

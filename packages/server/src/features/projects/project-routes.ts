@@ -15,6 +15,7 @@ import {
   templateToEntries,
 } from '@tally/core';
 import { Router } from 'express';
+import { z } from 'zod';
 import type { DbClient } from '../../db/db-client.ts';
 import type { CheckedFindings } from '../../engine/plan-messages.ts';
 import { HttpProblem, readBody, route } from '../../http/http-problem.ts';
@@ -26,6 +27,10 @@ import type { ImportService } from '../sources/import-service.ts';
 import type { ProjectRow } from './project-repository.ts';
 import { readContents } from './read-basis.ts';
 import { requireProject } from './require-project.ts';
+
+const limitSchema = z.coerce.number().int().min(1).max(500).default(100);
+/** A template that comes along, or the one of the demo. */
+const templateRequestSchema = z.strictObject({ demo: z.boolean().optional(), template: z.unknown().optional() });
 
 export interface ProjectServices {
   readonly db: DbClient;
@@ -164,7 +169,10 @@ export function projectRoutes(services: ProjectServices): Router {
 
   router.get(
     '/:projectId/changes',
-    route((req) => changes.list(String(req.params.projectId), Math.min(Number(req.query.limit) || 100, 500))),
+    route(async (req) => {
+      const { id } = await requireProject(db, String(req.params.projectId));
+      return changes.list(id, limitSchema.parse(req.query.limit));
+    }),
   );
 
   router.get(
@@ -197,7 +205,7 @@ export function projectRoutes(services: ProjectServices): Router {
   router.post(
     '/:projectId/template',
     route(async (req) => {
-      const body = req.body as { demo?: boolean; template?: unknown };
+      const body = readBody(templateRequestSchema, req);
       await applyTemplate(
         services,
         String(req.params.projectId),

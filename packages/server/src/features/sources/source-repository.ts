@@ -1,6 +1,6 @@
 import { and, asc, desc, eq, sql } from 'drizzle-orm';
 import type { Database } from '../../db/database.ts';
-import { projects, revisions, sources } from '../../db/schema.ts';
+import { jobs, projects, revisions, sources } from '../../db/schema.ts';
 
 export type SourceRow = typeof sources.$inferSelect;
 export type RevisionRow = typeof revisions.$inferSelect;
@@ -36,13 +36,27 @@ export const sourceRepository = {
     return row ?? null;
   },
 
-  /** Stores a revision and moves the project's first free ElementKey on, together. */
+  async find(db: Database, projectId: string, id: string): Promise<SourceRow | null> {
+    const [row] = await db
+      .select()
+      .from(sources)
+      .where(and(eq(sources.projectId, projectId), eq(sources.id, id)));
+    return row ?? null;
+  },
+
+  /**
+   * Stores a revision, moves the project's first free ElementKey on, and says in its job that it is there, together. One that is there
+   * already is given back as it is.
+   */
   async addRevision(
     db: Database,
     row: Omit<typeof revisions.$inferInsert, 'number'>,
     nextKey: number,
+    jobId: string | null = null,
   ): Promise<RevisionRow> {
     return db.transaction(async (tx) => {
+      const [known] = await tx.select().from(revisions).where(eq(revisions.id, row.id));
+      if (known) return known;
       const [last] = await tx
         .select({ number: sql<number>`coalesce(max(${revisions.number}), 0)::int` })
         .from(revisions)
@@ -55,6 +69,7 @@ export const sourceRepository = {
         .update(projects)
         .set({ nextKey: sql`greatest(${projects.nextKey}, ${nextKey})` })
         .where(eq(projects.id, row.projectId));
+      if (jobId !== null) await tx.update(jobs).set({ revisionId: row.id }).where(eq(jobs.id, jobId));
       return made!;
     });
   },

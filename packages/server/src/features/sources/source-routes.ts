@@ -29,7 +29,7 @@ export function sourceRoutes(db: DbClient, store: FileStore, imports: ImportServ
       });
       // Whoever stops the upload at its very end, when all of it has come, means the import too.
       const stopIfLeft = () => {
-        if (!res.writableFinished) void imports.stop(job.id).catch(() => undefined);
+        if (!res.writableFinished) void imports.stop(projectId, job.id).catch(() => undefined);
       };
       if (res.closed) stopIfLeft();
       else res.once('close', stopIfLeft);
@@ -39,7 +39,17 @@ export function sourceRoutes(db: DbClient, store: FileStore, imports: ImportServ
 
   router.post(
     '/jobs/:jobId/stop',
-    route((req) => imports.stop(String(req.params.jobId))),
+    route((req) => {
+      const { projectId, jobId } = req.params as Record<string, string>;
+      return imports.stop(projectId!, jobId!);
+    }),
+  );
+  router.post(
+    '/jobs/:jobId/start',
+    route((req) => {
+      const { projectId, jobId } = req.params as Record<string, string>;
+      return imports.startAgain(projectId!, jobId!);
+    }),
   );
 
   router.post(
@@ -48,6 +58,7 @@ export function sourceRoutes(db: DbClient, store: FileStore, imports: ImportServ
       const { projectId, revisionId, decision } = req.params as Record<string, string>;
       const revision = await db.sources.findRevision(projectId!, revisionId!);
       if (!revision) throw notFound('revision');
+      if (decision === 'draw') return imports.drawAgain(revision, readAuthor(req.headers['x-author']));
       if (decision === 'count') await imports.letCount(revision, readAuthor(req.headers['x-author']));
       else if (decision === 'reject' && revision.state === 'waiting')
         await db.sources.setState(revision.id, 'rejected');
