@@ -56,7 +56,7 @@ test('a sheet whose decimals nothing tells is asked about, and read as it is sai
 
 test('figures are shown and read in the way that the person chose', async ({ page }) => {
   await openSheets(page, 'Own figures');
-  await page.getByRole('button', { name: 'Your name' }).click();
+  await page.getByRole('button', { name: /^Person/ }).click();
   await page.getByRole('menuitemradio', { name: '1.234,50' }).click();
   await page.getByRole('tab', { name: /Cost items/ }).click();
   await page.getByRole('textbox', { name: 'Filter items' }).fill('locker, steel');

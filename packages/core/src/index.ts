@@ -73,12 +73,12 @@ export {
   formerFindingKey,
   keyFindings,
 } from './checks/finding.ts';
-export { type ChangeDto, type ChangedElementDto, changeSchema, createProjectSchema, deskSchema, diffSchema, type ElementChangesDto, type ElementCostDto, type ElementStatesDto, ENTRY_SCHEMAS, type EntryKind, type EventDto, type JobDto, type MoveDto, type OutlineTable, outlineTableSchema, type PlanDto, type PlanManifestDto, type PlanSummaryDto, type ProblemDto, type ProjectDto, type ProjectListDto, type ProjectStateDto, previewSchema, type RevisionDto, type SourceDto, type TablePartsDto, type TakeoffView, viewSchema } from './contract/api.ts'; // biome-ignore format: one module
+export { type ChangeDto, type ChangedElementDto, changeSchema, createProjectSchema, type DropFolderDto, deskSchema, diffSchema, type ElementChangesDto, type ElementCostDto, type ElementStatesDto, ENTRY_SCHEMAS, type EntryKind, type EventDto, type JobDto, type MoveDto, type OutlineTable, outlineTableSchema, type PlanDto, type PlanManifestDto, type PlanSummaryDto, type ProblemDto, type ProjectDto, type ProjectListDto, type ProjectStateDto, previewSchema, type RevisionDto, renameProjectSchema, type SourceDto, type TablePartsDto, type TakeoffView, viewSchema } from './contract/api.ts'; // biome-ignore format: one module
 export { type BookDto, type BookVersionDto, type ClassListDto, comparePricesSchema, describeSome, type PinnedBook, type PriceFileDto, type PriceSheetDto, type ProjectEffectDto, type PurchaseDto, pickSome, pinnedBookSchema, priceFileSchema, publishBookSchema, type Some, type WantedPrices, wantPricesSchema } from './contract/book-api.ts'; // biome-ignore format: one module
 export { assemblySchema, costItemSchema, namedValueSchema, scaleSchema } from './contract/book-schemas.ts';
 export { applyAdditions, measureParts, type ProjectAdditions, readAdditions } from './contract/project-additions.ts';
 export { receiveParts, sendParts } from './contract/send-parts.ts';
-export { conditionSchema, pinSchema, readTemplate, ruleSchema, sectionSchema, settingsSchema, type Template, templateSchema, templateToBasis, templateToEntries } from './contract/template.ts'; // biome-ignore format: one module
+export { conditionSchema, pinSchema, readTemplate, ruleSchema, sectionSchema, settingsSchema, TEMPLATE_FORMAT, type Template, templateSchema, templateToBasis, templateToEntries } from './contract/template.ts'; // biome-ignore format: one module
 export { isClassOrSubtype, listProductClasses, properClassName } from './elements/class-hierarchy.ts';
 export {
   buildTextColumn,

@@ -17,12 +17,8 @@ import { EventHub } from './features/events/event-hub.ts';
 import { planRoutes } from './features/plan/plan-routes.ts';
 import { priceRoutes } from './features/prices/price-routes.ts';
 import { PriceService } from './features/prices/price-service.ts';
-import {
-  applyTemplate,
-  createProject,
-  type ProjectServices,
-  projectRoutes,
-} from './features/projects/project-routes.ts';
+import { type ProjectServices, projectRoutes } from './features/projects/project-routes.ts';
+import { ProjectService } from './features/projects/project-service.ts';
 import { SerialQueue } from './features/projects/serial-queue.ts';
 import { ImportService } from './features/sources/import-service.ts';
 import { sourceRoutes } from './features/sources/source-routes.ts';
@@ -63,8 +59,8 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
     folder: join(config.dataFolder, 'drop'),
     uploadPath: () => store.uploadPath(),
     log,
+    isProject: async (projectId) => (await db.projects.find(projectId))?.putAwayAt === null,
     take: async (projectId, fileName, copy) => {
-      if (!(await db.projects.find(projectId))) return;
       const fileHash = await store.keepOriginal(copy);
       if ((await db.jobs.listByFile(projectId, fileHash)).length > 0) return;
       await imports.enqueue({ projectId, fileName, fileHash, author: 'Drop folder', sourceId: null });
@@ -72,7 +68,8 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
   });
   const demoTemplate = () =>
     JSON.parse(readFileSync(join(config.repositoryRoot, 'demo/template.json'), 'utf8')) as unknown;
-  const services: ProjectServices = { db, changes, imports, shelf, books, demoTemplate };
+  const projects = new ProjectService(db, store, changes, shelf, events, demoTemplate);
+  const services: ProjectServices = { db, projects, changes, imports, shelf, books };
 
   const app = express();
   app.disable('x-powered-by');
@@ -111,7 +108,7 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
   app.use(
     '/api/projects/:projectId',
     planRoutes(engines, db, store, queue),
-    sourceRoutes(db, store, imports),
+    sourceRoutes(db, store, imports, watcher),
     priceRoutes(prices, store, new PriceFolder(join(config.dataFolder, 'prices'))),
     projectBookRoutes(books),
     deskRoutes(db, watcher, join(config.dataFolder, 'desk')),
@@ -129,9 +126,11 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
     express: app,
     start: async () => {
       mkdirSync(config.dataFolder, { recursive: true });
-      if (config.withDemo && !(await db.projects.find(DEMO))) {
-        await createProject(services, DEMO, 'Heron Wharf Boathouse', 'EUR', 'Demo');
-        await applyTemplate(services, DEMO, demoTemplate(), 'Demo');
+      // One that a stop cut off after it was made has its template still to come.
+      const demo = config.withDemo ? await db.projects.find(DEMO) : null;
+      if (config.withDemo && (demo === null || demo.seq === 1)) {
+        if (demo === null) await projects.create(DEMO, 'Heron Wharf Boathouse', 'EUR', 'Demo');
+        await projects.applyDemoTemplate(DEMO, 'Demo');
         issueDesign(watcher.projectFolder(DEMO), 'heron-wharf-R1.ifc', REVISIONS.R1, '2026-03-02T09:00:00');
       }
       // What a stop cut off is gone on with beside the work; no start depends on it.

@@ -169,6 +169,8 @@ export const createProjectSchema = z.strictObject({
   name: z.string().trim().min(1, 'A project needs a name.').max(120),
   currency: z.string().regex(/^[A-Z]{3}$/, 'A currency is three capital letters, e.g. EUR.'),
   withTemplate: z.boolean().default(false),
+  /** Another project, whose items, assemblies, rules and settings it begins with. */
+  templateOf: z.string().max(100).optional(),
 });
 
 /** A change of entries; `base` is the sequence number it was made on. */
@@ -197,7 +199,15 @@ export interface ProjectDto {
 export interface ProjectListDto extends ProjectDto {
   /** Total of its plan in minor units; null before the first plan. */
   readonly total: number | null;
+  /** What its total lacks; null if nothing does, or before the first plan. */
+  readonly shortfall: Shortfall | null;
+  readonly lastChange: { readonly at: string; readonly author: string; readonly cause: string } | null;
+  /** When it was put away; null for one in use. */
+  readonly putAwayAt: string | null;
 }
+
+/** Another name for a project. */
+export const renameProjectSchema = z.strictObject({ name: z.string().trim().min(1).max(200) });
 
 export interface PlanSummaryDto {
   readonly currency: string;
@@ -396,6 +406,14 @@ export type OutlineTable = z.infer<typeof outlineTableSchema>;
 export type PlanDto = PlanGroup;
 export type ElementCostDto = ExplainedElement;
 
+/** The drop folder of a project: its path, and what in it cannot be taken. */
+export interface DropFolderDto {
+  readonly path: string;
+  readonly troubles: readonly { readonly name: string; readonly reason: string }[];
+  /** Folders beside it that belong to no project in use. */
+  readonly unknownFolders: readonly string[];
+}
+
 /** Messages of the event stream. Those of kind `change` carry the id of the change log, from which a stream can be resumed. */
 export type EventDto =
   | { readonly kind: 'change'; readonly projectId: string; readonly change: ChangeDto }
@@ -408,6 +426,8 @@ export type EventDto =
       readonly state: RevisionDto['geometryState'];
     }
   | { readonly kind: 'sources'; readonly projectId: string }
+  /** The list of projects is another: made, renamed, put away, brought back. */
+  | { readonly kind: 'projects'; readonly projectId: string }
   /** More happened than is told one by one: everything is to be read again. */
   | { readonly kind: 'readAgain'; readonly projectId: null };
 

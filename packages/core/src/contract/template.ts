@@ -151,9 +151,12 @@ export const settingsSchema = z.strictObject({
     .describe('What is counted for costs per unit: rooms of a use, seats, racks.'),
 });
 
+/** What a file of a template says it is. */
+export const TEMPLATE_FORMAT = 'crisp-tally-template/1';
+
 export const templateSchema = z
   .strictObject({
-    format: z.literal('crisp-tally-template/1'),
+    format: z.literal(TEMPLATE_FORMAT),
     name: z.string(),
     settings: settingsSchema,
     sections: z.array(sectionSchema),

@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { DurableNodeFS } from './durable-node-fs.ts';
 import { type DatabaseLocation, type OpenDatabase, openDatabase } from './open-database.ts';
 import { bindRepositories, type Repositories } from './repositories.ts';
+import { projects } from './schema.ts';
 
 const POSTGRES = '/usr/lib/postgresql';
 
@@ -62,7 +63,7 @@ function suite(name: string, locate: () => Promise<{ location: DatabaseLocation;
       stop = found.stop;
       open = await openDatabase(found.location);
       repos = bindRepositories(open.db);
-      await repos.projects.create({ id: 'p', name: 'Boathouse', currency: 'EUR' });
+      await open.db.insert(projects).values({ id: 'p', name: 'Boathouse', currency: 'EUR' });
     });
     afterAll(async () => {
       await open?.close();
@@ -210,8 +211,54 @@ function suite(name: string, locate: () => Promise<{ location: DatabaseLocation;
       ]);
       expect(await repos.changes.listOfEntry('p', 'assembly', 'H')).toEqual([]);
     });
+    it('makes a project with its first change and its sources, all or nothing', async () => {
+      const first = { author: 'Ann', cause: 'Made', diff: { added: [{ kind: 'settings', id: 'project', body: {} }], updated: [], removed: [] } }; // biome-ignore format: one change
+      const source = { id: 'r-s', projectId: 'r', name: 'model', createdAt: '2026-01-01T00:00:00Z' };
+      const made = await repos.changes.createProject({ id: 'r', name: 'R', currency: 'EUR' }, first, {
+        sources: [source],
+        revisions: [],
+      });
+      expect(made).toMatchObject({ projectId: 'r', seq: 1, entryCount: 1 });
+      expect(await repos.projects.find('r')).toMatchObject({ seq: 1, putAwayAt: null });
+      expect(await repos.sources.find('r', 'r-s')).toMatchObject({ name: 'model' });
+      // The same source again: nothing of the second project stays.
+      const twice = repos.changes.createProject({ id: 'r2', name: 'R2', currency: 'EUR' }, first, {
+        sources: [{ ...source, projectId: 'r2' }],
+        revisions: [],
+      });
+      await expect(twice).rejects.toThrow();
+      expect(await repos.projects.find('r2')).toBeNull();
+    });
+    it('knows the changes whose moves are missing, and the projects whose last one is', async () => {
+      const move = { before: 0, after: 1, move: 1, causes: {} as never, lines: [] } as never;
+      const change = (n: number) =>
+        repos.changes.commit({ projectId: 'r', base: n, author: 'Ann', cause: `c${n}`, diff: { added: [{ kind: 'item', id: `i${n}`, body: {} }], updated: [], removed: [] } }); // biome-ignore format: one change
+      await change(1);
+      await change(2);
+      expect(await repos.changes.listUnmoved('r', 10)).toEqual([3, 2, 1]);
+      await repos.changes.saveMove('r', 2, move);
+      expect(await repos.changes.listUnmoved('r', 10)).toEqual([3]);
+      expect(await repos.changes.listUnmovedProjects()).toContain('r');
+      await repos.changes.saveMove('r', 3, move);
+      expect(await repos.changes.listUnmoved('r', 10)).toEqual([]);
+      expect(await repos.changes.listUnmovedProjects()).not.toContain('r');
+      expect(await repos.changes.findMove('r', 3)).toMatchObject({ move: 1 });
+    });
+    it('stores the revision of a job once, however often it is stored, and says so in the job', async () => {
+      const job = await repos.jobs.create({ id: 'j-r', projectId: 'r', sourceId: 'r-s', fileName: 'a.ifc', fileHash: 'h', author: 'Ann' }); // biome-ignore format: one job
+      const row = { id: job.id, projectId: 'r', sourceId: 'r-s', fileName: 'a.ifc', fileHash: 'h', tableHash: 't', readerVersion: '3', state: 'ready' as const, elements: 1, matched: 0, schema: 'IFC4', lengthUnit: 'mm', findings: [] }; // biome-ignore format: one revision
+      const [a, b] = [await repos.sources.addRevision(row, 5, job.id), await repos.sources.addRevision(row, 5, job.id)];
+      expect([a.number, b.number]).toEqual([1, 1]);
+      expect(await repos.sources.listRevisions('r')).toHaveLength(1);
+      expect(await repos.jobs.find('j-r')).toMatchObject({ revisionId: 'j-r', attempts: 0 });
+      expect((await repos.jobs.begin('j-r')).attempts).toBe(1);
+      await repos.jobs.forgive('j-r');
+      await repos.jobs.begin('j-r');
+      expect(await repos.jobs.find('j-r')).toMatchObject({ attempts: 1, state: 'running' });
+      expect(await repos.jobs.requeue('j-r')).toMatchObject({ attempts: 0, state: 'queued' });
+    });
     it('lets a change through, and takes one back, where another touched the same and put it back', async () => {
-      await repos.projects.create({ id: 'q', name: 'Quay', currency: 'EUR' });
+      await open.db.insert(projects).values({ id: 'q', name: 'Quay', currency: 'EUR' });
       const change = (base: number, author: string, diff: object, undoes?: number) =>
         repos.changes.commit({
           ...{ projectId: 'q', base, author, cause: 'test', undoes },
@@ -271,7 +318,7 @@ describe('the data folder', () => {
     const folder = join(mkdtempSync(join(tmpdir(), 'tally-db-')), 'database');
     const first = await openDatabase({ folder });
     const before = DurableNodeFS.calls;
-    await bindRepositories(first.db).projects.create({ id: 'x', name: 'X', currency: 'EUR' });
+    await first.db.insert(projects).values({ id: 'x', name: 'X', currency: 'EUR' });
     expect(DurableNodeFS.calls).toBeGreaterThan(before);
     await first.close();
     const second = await openDatabase({ folder });

@@ -1,4 +1,4 @@
-import type { Entry, EntryDiff, Finding, MoveDto, Problem } from '@tally/core';
+import type { Entry, EntryDiff, Finding, MoveDto, Problem, Shortfall } from '@tally/core';
 import {
   bigserial,
   boolean,
@@ -20,6 +20,8 @@ export const projects = pgTable('projects', {
   currency: text('currency').notNull(),
   /** Sequence number of the last change. */
   seq: integer('seq').notNull().default(0),
+  /** What the total of its plan lacks, as of its last calculation. */
+  shortfall: jsonb('shortfall').$type<Shortfall>(),
   /** When it was put away; null for one that is in use. */
   putAwayAt: timestamp('put_away_at', { withTimezone: true, mode: 'string' }),
   /** First ElementKey that is still free. */

@@ -117,7 +117,8 @@ export class EnginePool {
       throw error;
     } finally {
       slot.leases--;
-      this.released.shift()?.();
+      // All look again: one that has given up since must not have the only call.
+      for (const tell of this.released.splice(0)) tell();
       this.makeRoom();
     }
   }

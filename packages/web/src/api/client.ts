@@ -9,9 +9,29 @@ export class ApiProblem extends Error {
 
 const AUTHOR_KEY = 'crisp-tally/author';
 
-/** Display name under which changes are made. */
+/** Birds of the river, for people who have not said their name: two of them are told apart, and can take back their own. */
+const BIRDS = [
+  'Heron',
+  'Teal',
+  'Osprey',
+  'Curlew',
+  'Bittern',
+  'Dipper',
+  'Avocet',
+  'Plover',
+  'Wigeon',
+  'Grebe',
+  'Tern',
+  'Rail',
+];
+
+/** Display name under which changes are made: the person's own, else one made up for this browser. */
 export function readAuthorName(): string {
-  return localStorage.getItem(AUTHOR_KEY) ?? '';
+  const own = localStorage.getItem(AUTHOR_KEY);
+  if (own) return own;
+  const made = `${BIRDS[Math.floor(Math.random() * BIRDS.length)]!} ${10 + Math.floor(Math.random() * 90)}`;
+  localStorage.setItem(AUTHOR_KEY, made);
+  return made;
 }
 
 export function saveAuthorName(name: string): void {
@@ -34,7 +54,7 @@ async function check(res: Response): Promise<Response> {
 }
 
 async function request(path: string, init: RequestInit = {}): Promise<Response> {
-  const headers = { 'x-author': encodeURIComponent(readAuthorName() || 'Estimator'), ...init.headers };
+  const headers = { 'x-author': encodeURIComponent(readAuthorName()), ...init.headers };
   let res: Response;
   try {
     res = await fetch(`/api${path}`, { ...init, headers });
@@ -85,7 +105,7 @@ export function uploadFile<T>(
     for (const [name, value] of Object.entries(fields)) form.append(name, value);
     form.append('file', file);
     xhr.open('POST', `/api${path}`);
-    xhr.setRequestHeader('x-author', encodeURIComponent(readAuthorName() || 'Estimator'));
+    xhr.setRequestHeader('x-author', encodeURIComponent(readAuthorName()));
     xhr.responseType = 'json';
     xhr.upload.onprogress = (e) => e.lengthComputable && onShare?.(e.loaded / e.total);
     const unreachable: ProblemDto = {

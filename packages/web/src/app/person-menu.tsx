@@ -17,10 +17,11 @@ export function PersonMenu({ onKeys }: { readonly onKeys: () => void }) {
       <Button
         color="inherit"
         aria-haspopup="menu"
+        aria-label={`Person: ${name}`}
         onClick={(e) => setAnchor(e.currentTarget)}
         sx={{ color: 'text.secondary', fontWeight: 400 }}
       >
-        {name || 'Your name'}
+        {name}
       </Button>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
         <Box sx={{ px: 2, py: 1 }}>

@@ -16,6 +16,7 @@ export function useLiveProject(projectId: string): void {
       if (event.projectId !== projectId) return;
       if (event.kind === 'change' || event.kind === 'sources')
         void client.invalidateQueries({ queryKey: projectKey(projectId) });
+      else if (event.kind === 'projects') void client.invalidateQueries({ queryKey: ['projects'] });
       else if (event.kind === 'job') {
         patch((state) => ({ ...state, jobs: upsertJob(state.jobs, event.job) }));
         if (event.job.state !== 'running') void client.invalidateQueries({ queryKey: stateKey });

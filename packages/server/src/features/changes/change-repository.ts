@@ -1,7 +1,8 @@
 import { type EntryDiff, listTouchedEntries, type MoveDto } from '@tally/core';
 import { and, asc, desc, eq, getTableColumns, gt, isNull, or, sql } from 'drizzle-orm';
 import type { Database } from '../../db/database.ts';
-import { changeLog, moves, projects } from '../../db/schema.ts';
+import { changeLog, moves, projects, revisions, sources } from '../../db/schema.ts';
+import type { RevisionRow, SourceRow } from '../sources/source-repository.ts';
 
 export type ChangeRow = typeof changeLog.$inferSelect;
 
@@ -18,6 +19,12 @@ export interface NewChange {
   readonly cause: string;
   readonly diff: EntryDiff;
   readonly undoes?: number;
+}
+
+/** Sources with their revisions that a project is made with. */
+export interface ProjectSources {
+  readonly sources: readonly SourceRow[];
+  readonly revisions: readonly RevisionRow[];
 }
 
 /** Outcome of a commit: done, or what others did to the same entries since `base`. */
@@ -105,6 +112,22 @@ export const changeRepository = {
       throw error;
     }
   },
+
+  /** Makes a project with its first change, all or nothing. */
+  createProject: (
+    db: Database,
+    row: { id: string; name: string; currency: string; nextKey?: number },
+    first: Omit<NewChange, 'projectId' | 'base'>,
+    from: ProjectSources = { sources: [], revisions: [] },
+  ): Promise<ListedChange> =>
+    db.transaction(async (tx) => {
+      await tx.insert(projects).values(row);
+      if (from.sources.length > 0) await tx.insert(sources).values([...from.sources]);
+      if (from.revisions.length > 0) await tx.insert(revisions).values([...from.revisions]);
+      const made = await changeRepository.commit(tx as unknown as Database, { ...first, projectId: row.id, base: 0 });
+      if (made.kind !== 'done') throw new Error(`The project ${row.id} could not be made.`);
+      return made.change;
+    }),
 
   /** An author's latest changes, newest first, for undo and redo. */
   listByAuthor: (db: Database, projectId: string, author: string): Promise<ListedChange[]> =>

@@ -36,7 +36,7 @@ import { readContents } from '../projects/read-basis.ts';
 import { requireProject } from '../projects/require-project.ts';
 import type { SerialQueue } from '../projects/serial-queue.ts';
 import type { RevisionRow } from '../sources/source-repository.ts';
-import type { ListedChange } from './change-repository.ts';
+import type { ListedChange, ProjectSources } from './change-repository.ts';
 
 export interface ChangeRequest {
   readonly base: number;
@@ -109,6 +109,9 @@ export class ChangeService {
       engine.seq = seq;
       this.plans.set(projectId, made.plan);
     }
+    const { shortfall } = this.plans.get(projectId)!.summary;
+    if (JSON.stringify(shortfall) !== JSON.stringify(project.shortfall))
+      await this.db.projects.update(projectId, { shortfall });
   }
 
   private async calculate(
@@ -149,6 +152,20 @@ export class ChangeService {
     await checkEntries(request.diff);
     await this.checkBook(request.diff);
     return this.queue.run(projectId, () => this.commitNow(projectId, request));
+  }
+
+  /** Makes a project; its first change sets it up. */
+  async createProject(
+    row: { id: string; name: string; currency: string; nextKey?: number },
+    first: Pick<ChangeRequest, 'author' | 'cause' | 'diff'>,
+    from?: ProjectSources,
+  ): Promise<void> {
+    await checkEntries(first.diff);
+    await this.queue.run(row.id, async () => {
+      const made = await this.db.changes.createProject(row, first, from);
+      const move = await this.recalculate(row.id, made.seq);
+      this.events.publish({ kind: 'change', projectId: row.id, change: toChangeDto(made, move, false) });
+    });
   }
 
   /** Commits while no other change of the project is under way. */

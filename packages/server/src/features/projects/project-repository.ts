@@ -1,6 +1,6 @@
 import { asc, desc, eq } from 'drizzle-orm';
 import type { Database } from '../../db/database.ts';
-import { entries, moves, projects } from '../../db/schema.ts';
+import { changeLog, entries, moves, projects } from '../../db/schema.ts';
 
 export type ProjectRow = typeof projects.$inferSelect;
 
@@ -22,9 +22,26 @@ export const projectRepository = {
     return row ?? null;
   },
 
-  async create(db: Database, row: { id: string; name: string; currency: string }): Promise<ProjectRow> {
-    const [made] = await db.insert(projects).values(row).returning();
-    return made!;
+  /** Gives a project another name, puts it away (a time) and brings it back (null), or says what its total lacks. */
+  async update(
+    db: Database,
+    id: string,
+    change: Partial<Pick<ProjectRow, 'name' | 'putAwayAt' | 'shortfall'>>,
+  ): Promise<void> {
+    await db.update(projects).set(change).where(eq(projects.id, id));
+  },
+
+  /** When each project was changed last. */
+  async listLastChanges(db: Database): Promise<{ projectId: string; at: string; author: string; cause: string }[]> {
+    return db
+      .selectDistinctOn([changeLog.projectId], {
+        projectId: changeLog.projectId,
+        at: changeLog.createdAt,
+        author: changeLog.author,
+        cause: changeLog.cause,
+      })
+      .from(changeLog)
+      .orderBy(changeLog.projectId, desc(changeLog.seq));
   },
 
   async listEntries(db: Database, projectId: string): Promise<{ kind: string; id: string; body: unknown }[]> {

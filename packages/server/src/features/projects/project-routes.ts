@@ -2,8 +2,6 @@ import { randomUUID } from 'node:crypto';
 import {
   changeSchema,
   createProjectSchema,
-  diffEntries,
-  type Entry,
   type EntryDiff,
   keepConsequential,
   LIVE_CODES,
@@ -11,20 +9,21 @@ import {
   type ProjectStateDto,
   previewSchema,
   type RevisionDto,
-  readTemplate,
-  templateToEntries,
+  renameProjectSchema,
 } from '@tally/core';
 import { Router } from 'express';
 import { z } from 'zod';
 import type { DbClient } from '../../db/db-client.ts';
 import type { CheckedFindings } from '../../engine/plan-messages.ts';
-import { HttpProblem, readBody, route } from '../../http/http-problem.ts';
+import { readBody, route } from '../../http/http-problem.ts';
 import { readAuthor } from '../../http/local-only.ts';
+import { sendFile } from '../../http/send-file.ts';
 import type { BookService } from '../books/book-service.ts';
 import type { BookShelf } from '../books/book-shelf.ts';
 import type { ChangeRequest, ChangeService } from '../changes/change-service.ts';
 import type { ImportService } from '../sources/import-service.ts';
 import type { ProjectRow } from './project-repository.ts';
+import type { ProjectService } from './project-service.ts';
 import { readContents } from './read-basis.ts';
 import { requireProject } from './require-project.ts';
 
@@ -34,74 +33,15 @@ const templateRequestSchema = z.strictObject({ demo: z.boolean().optional(), tem
 
 export interface ProjectServices {
   readonly db: DbClient;
+  readonly projects: ProjectService;
   readonly changes: ChangeService;
   readonly imports: ImportService;
   readonly shelf: BookShelf;
   readonly books: BookService;
-  /** The template that comes with the application. */
-  readonly demoTemplate: () => unknown;
 }
 
 function toDto({ id, name, currency, seq, createdAt }: ProjectRow): ProjectDto {
   return { id, name, currency, seq, createdAt };
-}
-
-/** Makes a project; its settings are its first entry. */
-export async function createProject(
-  services: ProjectServices,
-  id: string,
-  name: string,
-  currency: string,
-  author: string,
-): Promise<ProjectRow> {
-  const project = await services.db.projects.create({ id, name, currency });
-  const settings: Entry = { kind: 'settings', id: 'project', body: { currency, units: 'metric' } };
-  await services.changes.commit(id, {
-    base: 0,
-    author,
-    cause: 'Project made',
-    diff: { added: [settings], updated: [], removed: [] },
-  });
-  return project;
-}
-
-/** Adds a template's items, assemblies and rules to a project and updates those of the same code. What else is there stays. */
-export async function applyTemplate(
-  { db, changes }: ProjectServices,
-  projectId: string,
-  value: unknown,
-  author: string,
-): Promise<void> {
-  const template = readTemplate(value);
-  if (!template.ok) throw new HttpProblem(400, template.problem);
-  const project = await requireProject(db, projectId);
-  const present = await db.projects.listEntries(projectId);
-  const { orders } = readContents(present, project.currency);
-  const wanted = templateToEntries(template.value)
-    .filter((e) => e.kind !== 'settings')
-    .map((e) => (e.kind === 'order' ? joinOrder(e, orders[e.id as keyof typeof orders] ?? []) : e));
-  const names = new Set(wanted.map((e) => `${e.kind}/${e.id}`));
-  const diff: EntryDiff = diffEntries(
-    present.filter((e) => names.has(`${e.kind}/${e.id}`)),
-    wanted,
-  );
-  if (diff.added.length + diff.updated.length === 0)
-    throw new HttpProblem(409, {
-      code: 'template-applied',
-      message: 'Everything of this template is in the project already.',
-    });
-  await changes.commit(projectId, {
-    base: project.seq,
-    author,
-    cause: `Template applied: ${template.value.name}`,
-    diff,
-  });
-}
-
-/** The order of a template after what the project has of its own: its own rules go first. */
-function joinOrder(order: Entry, present: readonly string[]): Entry {
-  const ids = order.body as readonly string[];
-  return { ...order, body: [...present.filter((id) => !ids.includes(id)), ...ids] };
 }
 
 /** A revision with what the checks find as the project sees it, without findings that nothing is priced by. */
@@ -113,25 +53,61 @@ function replaceChecked(revision: RevisionDto, checked: readonly CheckedFindings
 }
 
 export function projectRoutes(services: ProjectServices): Router {
-  const { db, changes, imports, shelf, books } = services;
+  const { db, projects, changes, imports, shelf, books } = services;
   const router = Router();
 
   router.get(
     '/',
-    route(async () => {
-      const totals = new Map((await db.projects.listTotals()).map((t) => [t.projectId, t.total]));
-      return (await db.projects.list()).map((row) => ({ ...toDto(row), total: totals.get(row.id) ?? null }));
-    }),
+    route(() => projects.list()),
   );
 
   router.post(
     '/',
     route(async (req) => {
-      const { name, currency, withTemplate } = readBody(createProjectSchema, req);
+      const { name, currency, withTemplate, templateOf } = readBody(createProjectSchema, req);
       const author = readAuthor(req.headers['x-author']);
-      const project = await createProject(services, randomUUID(), name, currency, author);
-      if (withTemplate) await applyTemplate(services, project.id, services.demoTemplate(), author);
-      return toDto((await db.projects.find(project.id))!);
+      // A template that cannot be read makes no project.
+      const template = templateOf === undefined ? null : await projects.readTemplate(templateOf);
+      const project = await projects.create(randomUUID(), name, currency, author);
+      if (template) await projects.applyTemplate(project.id, template, author);
+      else if (withTemplate) await projects.applyDemoTemplate(project.id, author);
+      return toDto(await requireProject(db, project.id));
+    }),
+  );
+
+  router.post(
+    '/:projectId/rename',
+    route(async (req) => {
+      await projects.rename(String(req.params.projectId), readBody(renameProjectSchema, req).name);
+      return { isDone: true };
+    }),
+  );
+  router.post(
+    '/:projectId/duplicate',
+    route(async (req) => {
+      const { name } = readBody(renameProjectSchema, req);
+      return toDto(await projects.duplicate(String(req.params.projectId), name, readAuthor(req.headers['x-author'])));
+    }),
+  );
+  router.post(
+    '/:projectId/put-away',
+    route(async (req) => {
+      await projects.putAway(String(req.params.projectId));
+      return { isDone: true };
+    }),
+  );
+  router.post(
+    '/:projectId/bring-back',
+    route(async (req) => {
+      await projects.bringBack(String(req.params.projectId));
+      return { isDone: true };
+    }),
+  );
+  router.get(
+    '/:projectId/template.json',
+    route(async (req, res) => {
+      const template = await projects.readTemplate(String(req.params.projectId));
+      sendFile(res, 'application/json', template.name, 'template.json', `${JSON.stringify(template, null, 1)}\n`);
     }),
   );
 
@@ -206,12 +182,9 @@ export function projectRoutes(services: ProjectServices): Router {
     '/:projectId/template',
     route(async (req) => {
       const body = readBody(templateRequestSchema, req);
-      await applyTemplate(
-        services,
-        String(req.params.projectId),
-        body.demo ? services.demoTemplate() : body.template,
-        readAuthor(req.headers['x-author']),
-      );
+      const [projectId, author] = [String(req.params.projectId), readAuthor(req.headers['x-author'])];
+      if (body.demo) await projects.applyDemoTemplate(projectId, author);
+      else await projects.applyTemplate(projectId, body.template, author);
       return { isDone: true };
     }),
   );

@@ -1,9 +1,12 @@
 import { existsSync } from 'node:fs';
+import { resolve } from 'node:path';
+import type { DropFolderDto } from '@tally/core';
 import { Router } from 'express';
 import type { DbClient } from '../../db/db-client.ts';
 import { HttpProblem, notFound, route } from '../../http/http-problem.ts';
 import { readAuthor } from '../../http/local-only.ts';
 import { takeUpload } from '../../http/take-upload.ts';
+import type { DropWatcher } from '../../importers/drop-watcher.ts';
 import type { FileStore } from '../../importers/file-store.ts';
 import { requireProject } from '../projects/require-project.ts';
 import type { ImportService } from './import-service.ts';
@@ -11,7 +14,7 @@ import type { ImportService } from './import-service.ts';
 const LARGEST_UPLOAD = 2 * 1024 ** 3;
 
 /** Bringing model files, deciding about revisions, and the files that pages read. */
-export function sourceRoutes(db: DbClient, store: FileStore, imports: ImportService): Router {
+export function sourceRoutes(db: DbClient, store: FileStore, imports: ImportService, watcher: DropWatcher): Router {
   const router = Router({ mergeParams: true });
   router.post(
     '/uploads',
@@ -34,6 +37,18 @@ export function sourceRoutes(db: DbClient, store: FileStore, imports: ImportServ
       if (res.closed) stopIfLeft();
       else res.once('close', stopIfLeft);
       return job;
+    }),
+  );
+
+  router.get(
+    '/drop-folder',
+    route(async (req): Promise<DropFolderDto> => {
+      const { id } = await requireProject(db, String((req.params as Record<string, string>).projectId));
+      return {
+        path: resolve(watcher.projectFolder(id)),
+        troubles: watcher.listTroubles(id),
+        unknownFolders: await watcher.listUnknownFolders(),
+      };
     }),
   );
 

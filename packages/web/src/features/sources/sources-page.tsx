@@ -7,6 +7,7 @@ import { useProblemNotice } from '../../api/use-change.ts';
 import { useShowElements } from '../../api/use-show-elements.ts';
 import { FINDING_WORDS } from '../../ui/finding-words.ts';
 import { showTime } from '../../ui/format.ts';
+import { DropFolder } from './drop-folder.tsx';
 
 const BY_NAME = '';
 const REVISION_WORDS: Record<RevisionDto['state'], string> = {
@@ -103,9 +104,9 @@ export function SourcesPage() {
         <Box sx={{ flex: 1, minWidth: 240 }}>
           <Typography variant="h2">Bring a model</Typography>
           <Box sx={{ color: 'text.secondary', fontSize: 13 }}>
-            Drop an IFC file here (IFC2X3, IFC4, IFC4X3), or choose one. Files in the project's drop folder come by
-            themselves.
+            Drop an IFC file here (IFC2X3, IFC4, IFC4X3), or choose one.
           </Box>
+          <DropFolder />
         </Box>
         {sources.length > 0 && (
           <Select
@@ -182,6 +183,7 @@ export function SourcesPage() {
               : setPutAway(savePutAway([...putAway, j.id]))
           }
           stopWord={j.state === 'running' || j.state === 'queued' ? 'Stop' : 'Put away'}
+          onStart={j.state === 'failed' || j.state === 'stopped' ? () => void post(`/jobs/${j.id}/start`) : undefined}
         />
       ))}
       {sources.map((s) => (
@@ -213,6 +215,7 @@ function Progress({
   problem,
   onStop,
   stopWord,
+  onStart,
 }: {
   readonly title: string;
   readonly stage: string;
@@ -220,6 +223,8 @@ function Progress({
   readonly problem: string | null;
   readonly onStop?: () => void;
   readonly stopWord: string;
+  /** Begins it again; none while it is under way. */
+  readonly onStart?: () => void;
 }) {
   return (
     <Box
@@ -247,11 +252,14 @@ function Progress({
           </Box>
         )}
       </Box>
-      {onStop && (
-        <Button color="inherit" onClick={onStop}>
-          {stopWord}
-        </Button>
-      )}
+      <Box>
+        {onStart && <Button onClick={onStart}>Start again</Button>}
+        {onStop && (
+          <Button color="inherit" onClick={onStop}>
+            {stopWord}
+          </Button>
+        )}
+      </Box>
       {!problem && <LinearProgress variant="determinate" value={share * 100} sx={{ gridColumn: '1 / -1' }} />}
     </Box>
   );
@@ -262,7 +270,7 @@ function Revision({
   onDecide,
 }: {
   readonly revision: RevisionDto;
-  readonly onDecide: (decision: 'count' | 'reject') => void;
+  readonly onDecide: (decision: 'count' | 'reject' | 'draw') => void;
 }) {
   const [isOpen, setOpen] = useState(r.state === 'counting');
   const lines = bundleFindings(r.findings).length;
@@ -288,6 +296,7 @@ function Revision({
         </Box>
         <Box sx={{ color: 'text.secondary' }}>{showTime(r.createdAt)}</Box>
         <Box sx={{ fontWeight: r.state === 'counting' ? 650 : 400, minWidth: 110 }}>{REVISION_WORDS[r.state]}</Box>
+        {r.geometryState === 'failed' && <Button onClick={() => onDecide('draw')}>Draw it again</Button>}
         {r.state !== 'counting' && <Button onClick={() => onDecide('count')}>Let it count</Button>}
         {r.state === 'waiting' && (
           <Button color="inherit" onClick={() => onDecide('reject')}>

@@ -1,0 +1,79 @@
+import { EngineGone, EnginePool, type PlanEngine } from './engine-pool.ts';
+
+const wait = (ms: number) => new Promise((done) => setTimeout(done, ms));
+const ROOM = { bytes: Number.MAX_SAFE_INTEGER, plans: 2, waitMs: 40_000 };
+
+/** A pool whose engines hold an empty plan. */
+const makePool = (bounds = ROOM) => {
+  const loads: string[] = [];
+  const pool = new EnginePool(async (projectId, engine) => {
+    loads.push(projectId);
+    await engine.ask('update', { currency: 'EUR', items: [], assemblies: [], sections: [], rules: [], pins: [] }, [], NONE, { statedShare: 0.02 }); // biome-ignore format: an empty plan
+  }, bounds);
+  return { pool, loads };
+};
+const NONE = {
+  attributes: new Map(), finishes: new Map(), wallFinishes: new Map(), zones: new Map(), facts: new Map(), leftOut: new Set<number>(),
+  materials: [], choices: {}, overrides: [], drawnRooms: new Map(), limits: [], chosenFaces: new Map(),
+}; // biome-ignore format: nothing added
+const digits = (engine: PlanEngine) => engine.ask('digits');
+
+describe('the engines of the projects in use', () => {
+  it('are never put away while they work: six projects at once with room for two', async () => {
+    const { pool } = makePool();
+    const use = (id: string) =>
+      pool.use(id, async (engine) => {
+        await wait(50);
+        return digits(engine);
+      });
+    expect(await Promise.all(['a', 'b', 'c', 'd', 'e', 'f'].map(use))).toEqual([2, 2, 2, 2, 2, 2]);
+    expect(pool.size).toBeLessThanOrEqual(2);
+    await pool.close();
+  }, 60_000);
+  it('are kept for the next question; the one not used for longest goes', async () => {
+    const { pool, loads } = makePool();
+    for (const id of ['a', 'b', 'a', 'c', 'a', 'b']) await pool.use(id, digits);
+    expect(loads).toEqual(['a', 'b', 'c', 'b']);
+    await pool.close();
+  }, 60_000);
+  it('that go away under a task are made anew, and the task done once more', async () => {
+    const { pool, loads } = makePool();
+    let times = 0;
+    const value = await pool.use('a', async (engine) => {
+      if (times++ === 0) await engine.stop();
+      return digits(engine);
+    });
+    expect([value, times, loads]).toEqual([2, 2, ['a', 'a']]);
+    await pool.close();
+  }, 60_000);
+  it('that go away again and again are told, and the next task has a fresh one', async () => {
+    const { pool } = makePool();
+    const broken = pool.use('a', async (engine) => {
+      await engine.stop();
+      return digits(engine);
+    });
+    await expect(broken).rejects.toBeInstanceOf(EngineGone);
+    expect(await pool.use('a', digits)).toBe(2);
+    await pool.close();
+  }, 60_000);
+  it('that cannot be loaded fail for themselves', async () => {
+    let isBroken = true;
+    const pool = new EnginePool(async (id) => {
+      if (id === 'bad' && isBroken) throw new Error('no table');
+    }, ROOM);
+    await expect(pool.use('bad', async () => 1)).rejects.toThrow('no table');
+    expect(await pool.use('good', async () => 1)).toBe(1);
+    isBroken = false;
+    expect(await pool.use('bad', async () => 1)).toBe(1);
+    await pool.close();
+  }, 60_000);
+  it('say that there is no room when all are in use for too long', async () => {
+    const { pool } = makePool({ ...ROOM, plans: 1, waitMs: 100 });
+    const long = pool.use('a', async () => wait(1500));
+    await wait(50);
+    await expect(pool.use('b', digits)).rejects.toMatchObject({ status: 503, problem: { code: 'server-busy' } });
+    await long;
+    expect(await pool.use('b', digits)).toBe(2);
+    await pool.close();
+  }, 60_000);
+});

@@ -1,0 +1,175 @@
+import { randomUUID } from 'node:crypto';
+import { constants, copyFileSync, existsSync, mkdirSync } from 'node:fs';
+import { dirname } from 'node:path';
+import {
+  diffEntries,
+  type Entry,
+  type EntryDiff,
+  type ProjectListDto,
+  readTemplate,
+  TEMPLATE_FORMAT,
+  type Template,
+  templateToEntries,
+} from '@tally/core';
+import type { DbClient } from '../../db/db-client.ts';
+import { HttpProblem } from '../../http/http-problem.ts';
+import type { FileStore } from '../../importers/file-store.ts';
+import type { BookShelf } from '../books/book-shelf.ts';
+import type { ChangeService } from '../changes/change-service.ts';
+import type { EventHub } from '../events/event-hub.ts';
+import type { ProjectRow } from './project-repository.ts';
+import { readContents } from './read-basis.ts';
+import { requireProject } from './require-project.ts';
+
+/** Making, naming, copying and putting away projects; templates out of one and into another. */
+export class ProjectService {
+  constructor(
+    private readonly db: DbClient,
+    private readonly store: FileStore,
+    private readonly changes: ChangeService,
+    private readonly shelf: BookShelf,
+    private readonly events: EventHub,
+    /** The template that comes with the application. */
+    private readonly demoTemplate: () => unknown,
+  ) {}
+
+  /** All projects with their totals, what of them is priced, and their last change. */
+  async list(): Promise<ProjectListDto[]> {
+    const totals = new Map((await this.db.projects.listTotals()).map((t) => [t.projectId, t.total]));
+    const last = new Map((await this.db.projects.listLastChanges()).map((c) => [c.projectId, c]));
+    return (await this.db.projects.list()).map((row) => {
+      const change = last.get(row.id);
+      return {
+        id: row.id,
+        name: row.name,
+        currency: row.currency,
+        seq: row.seq,
+        createdAt: row.createdAt,
+        putAwayAt: row.putAwayAt,
+        total: totals.get(row.id) ?? null,
+        shortfall: row.shortfall,
+        lastChange: change ? { at: change.at, author: change.author, cause: change.cause } : null,
+      };
+    });
+  }
+
+  /** Makes a project; its settings are its first entry. */
+  async create(id: string, name: string, currency: string, author: string): Promise<ProjectRow> {
+    const settings: Entry = { kind: 'settings', id: 'project', body: { currency, units: 'metric' } };
+    await this.changes.createProject(
+      { id, name, currency },
+      { author, cause: 'Project made', diff: { added: [settings], updated: [], removed: [] } },
+    );
+    this.events.publish({ kind: 'projects', projectId: id });
+    return requireProject(this.db, id);
+  }
+
+  /** Adds a template's items, assemblies and rules to a project and updates those of the same code. What else is there stays. */
+  async applyTemplate(projectId: string, value: unknown, author: string): Promise<void> {
+    const template = readTemplate(value);
+    if (!template.ok) throw new HttpProblem(400, template.problem);
+    const project = await requireProject(this.db, projectId);
+    const present = await this.db.projects.listEntries(projectId);
+    const { orders } = readContents(present, project.currency);
+    const wanted = templateToEntries(template.value)
+      .filter((e) => e.kind !== 'settings')
+      .map((e) => (e.kind === 'order' ? joinOrder(e, orders[e.id as keyof typeof orders] ?? []) : e));
+    const names = new Set(wanted.map((e) => `${e.kind}/${e.id}`));
+    const diff: EntryDiff = diffEntries(
+      present.filter((e) => names.has(`${e.kind}/${e.id}`)),
+      wanted,
+    );
+    if (diff.added.length + diff.updated.length === 0)
+      throw new HttpProblem(409, {
+        code: 'template-applied',
+        message: 'Everything of this template is in the project already.',
+      });
+    const cause = `Template applied: ${template.value.name}`;
+    await this.changes.commit(projectId, { base: project.seq, author, cause, diff });
+  }
+
+  applyDemoTemplate(projectId: string, author: string): Promise<void> {
+    return this.applyTemplate(projectId, this.demoTemplate(), author);
+  }
+
+  /** What of a project prices any other: its items, assemblies, rules and settings. */
+  async readTemplate(projectId: string): Promise<Template> {
+    const project = await requireProject(this.db, projectId);
+    const entries = await this.shelf.complete(await this.db.projects.listEntries(projectId));
+    const { settings, classifications, basis } = readContents(entries, project.currency);
+    const { sections, items, assemblies, values, scales, rules } = basis;
+    const lists = { sections, items, assemblies, values, scales, classifications, rules };
+    const read = readTemplate({ format: TEMPLATE_FORMAT, name: project.name, settings, ...lists });
+    if (!read.ok) throw new HttpProblem(409, read.problem);
+    return read.value;
+  }
+
+  async rename(projectId: string, name: string): Promise<void> {
+    await requireProject(this.db, projectId);
+    await this.db.projects.update(projectId, { name });
+    this.events.publish({ kind: 'projects', projectId });
+  }
+
+  /** Puts a project away: it leaves the list and the drop folders, and comes back whole by one click. Nothing of it is ever deleted. */
+  async putAway(projectId: string): Promise<void> {
+    await requireProject(this.db, projectId);
+    await this.db.projects.update(projectId, { putAwayAt: new Date().toISOString() });
+    this.events.publish({ kind: 'projects', projectId });
+  }
+
+  async bringBack(projectId: string): Promise<void> {
+    await requireProject(this.db, projectId);
+    await this.db.projects.update(projectId, { putAwayAt: null });
+    this.events.publish({ kind: 'projects', projectId });
+  }
+
+  /** A project with everything another has: prices, rules, decisions, sources with their revisions and pictures. Its past stays there. */
+  async duplicate(projectId: string, name: string, author: string): Promise<ProjectRow> {
+    const from = await requireProject(this.db, projectId);
+    const entries = await this.db.projects.listEntries(projectId);
+    const id = randomUUID();
+    const sources = await this.db.sources.list(projectId);
+    // What is being read or drawn just now is not taken along.
+    const revisions = (await this.db.sources.listRevisions(projectId)).filter((r) => r.geometryState !== 'running');
+    const sourceIds = new Map(sources.map((s) => [s.id, randomUUID()]));
+    const revisionIds = new Map(revisions.map((r) => [r.id, randomUUID()]));
+    for (const { id: old, chunks } of revisions)
+      for (let n = 0; n < chunks; n++) {
+        const path = this.store.picturePath(old, n);
+        if (existsSync(path)) this.copyPicture(path, this.store.picturePath(revisionIds.get(old)!, n));
+      }
+    const added = entries.flatMap((e): Entry[] => {
+      if (e.kind !== 'counting') return [e];
+      const revision = revisionIds.get((e.body as { revision: string }).revision);
+      const source = sourceIds.get(e.id);
+      return revision && source ? [{ kind: e.kind, id: source, body: { revision } }] : [];
+    });
+    const copied = {
+      sources: sources.map((s) => ({ ...s, id: sourceIds.get(s.id)!, projectId: id })),
+      revisions: revisions.map((r) => ({
+        ...r,
+        id: revisionIds.get(r.id)!,
+        projectId: id,
+        sourceId: sourceIds.get(r.sourceId)!,
+      })),
+    };
+    await this.changes.createProject(
+      { id, name, currency: from.currency, nextKey: from.nextKey },
+      { author, cause: `Copied from ${from.name}`, diff: { added, updated: [], removed: [] } },
+      copied,
+    );
+    this.events.publish({ kind: 'projects', projectId: id });
+    return requireProject(this.db, id);
+  }
+
+  private copyPicture(from: string, to: string): void {
+    mkdirSync(dirname(to), { recursive: true });
+    copyFileSync(from, to, constants.COPYFILE_FICLONE);
+  }
+}
+
+/** The order of a template after what the project has of its own: its own rules go first. */
+function joinOrder(order: Entry, present: readonly string[]): Entry {
+  const ids = order.body as readonly string[];
+  return { ...order, body: [...present.filter((id) => !ids.includes(id)), ...ids] };
+}
