@@ -180,3 +180,13 @@ describe('writing sheets', () => {
     });
   });
 });
+
+describe('the name of a sheet', () => {
+  it.each(["'; drop table --", "'", '', 'A/B: C?', 'History', 'x'.repeat(80)])(
+    '%j is written whatever it is',
+    async (name) => {
+      const bytes = await writeXlsx([{ name, columns: ['a'], rows: [[1]] }]);
+      expect((await readSheets(file('named.xlsx', bytes))).ok).toBe(true);
+    },
+  );
+});

@@ -29,7 +29,7 @@ const NAME = { most: 31, refused: /[[\]*?:\\/]/g };
 export async function writeXlsx(sheets: readonly XlsxSheet[]): Promise<Uint8Array> {
   const workbook = new ExcelJS.Workbook();
   for (const sheet of sheets) {
-    const worksheet = workbook.addWorksheet(sheet.name.replace(NAME.refused, ' ').slice(0, NAME.most), {
+    const worksheet = workbook.addWorksheet(nameSheet(sheet.name), {
       views: [{ state: 'frozen', ySplit: 1 }],
       properties: { outlineLevelRow: Math.max(0, ...(sheet.levels ?? [])) } as Partial<ExcelJS.WorksheetProperties>,
     });
@@ -51,4 +51,13 @@ export async function writeXlsx(sheets: readonly XlsxSheet[]): Promise<Uint8Arra
     }
   }
   return new Uint8Array(await workbook.xlsx.writeBuffer());
+}
+
+/** The name of a sheet as spreadsheets take it: some signs are refused, a quotation mark at its ends too. @example "'A/B'" -> 'A B' */
+function nameSheet(name: string): string {
+  const plain = name
+    .replace(NAME.refused, ' ')
+    .slice(0, NAME.most)
+    .replace(/^[\s']+|[\s']+$/g, '');
+  return plain === '' || /^history$/i.test(plain) ? 'Table' : plain;
 }

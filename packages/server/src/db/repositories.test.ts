@@ -256,6 +256,7 @@ function suite(name: string, locate: () => Promise<{ location: DatabaseLocation;
       await repos.jobs.begin('j-r');
       expect(await repos.jobs.find('j-r')).toMatchObject({ attempts: 1, state: 'running' });
       expect(await repos.jobs.requeue('j-r')).toMatchObject({ attempts: 0, state: 'queued' });
+      await repos.jobs.update('j-r', { state: 'done' });
     });
     it('lets a change through, and takes one back, where another touched the same and put it back', async () => {
       await open.db.insert(projects).values({ id: 'q', name: 'Quay', currency: 'EUR' });

@@ -6,7 +6,11 @@ import { notFound, readBody, route } from '../../http/http-problem.ts';
 import { readAuthor } from '../../http/local-only.ts';
 import type { BookService } from './book-service.ts';
 
-const numberSchema = z.coerce.number().int().min(1);
+const numberSchema = z.coerce
+  .number()
+  .int()
+  .min(1)
+  .max(2 ** 31 - 1);
 
 /** Shared books: the list, their versions, and what changed between two. */
 export function bookRoutes(db: DbClient): Router {
