@@ -20,7 +20,7 @@ test('a fact that the file has wrong is corrected, listed for the designers, and
   await storey.fill('Foundations');
   await storey.press('Enter');
   await expect(sheet).toContainText('in the file: Ground floor');
-  await expect(sheet).toContainText('corrected by Estimator');
+  await expect(sheet).toContainText(/corrected by \w+ \d+/);
   await page.goto(`${DEMO}/findings`);
   const list = page.getByRole('region', { name: 'Corrected here' });
   await expect(list).toContainText('Mooring pier: Storey Foundations, in the file Ground floor');
@@ -31,7 +31,7 @@ test('a fact that the file has wrong is corrected, listed for the designers, and
   const text = await (await file.createReadStream())
     .setEncoding('utf8')
     .reduce((all: string, part: string) => all + part, '');
-  expect(text).toContain('IfcBuildingElementProxy,Mooring pier,Storey,Ground floor,Foundations,Estimator');
+  expect(text).toMatch(/IfcBuildingElementProxy,Mooring pier,Storey,Ground floor,Foundations,\w+ \d+/);
   await list.getByRole('button', { name: 'Withdraw', exact: true }).click();
   await expect(list).toBeHidden();
 });

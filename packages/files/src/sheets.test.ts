@@ -160,7 +160,7 @@ describe('writing sheets', () => {
     const workbook = new ExcelJS.Workbook();
     await workbook.xlsx.load(bytes.buffer as ArrayBuffer);
     const sheet = workbook.worksheets[0]!;
-    expect(sheet.name).toBe('Plan   all ');
+    expect(sheet.name).toBe('Plan   all');
     expect(sheet.getCell('A2').value).toBe('=HYPERLINK("x")');
     expect(sheet.getCell('A2').type).toBe(ExcelJS.ValueType.String);
     expect(sheet.getCell('B4').value).toEqual({ formula: 'SUM(B2:B3)', result: 20 });
