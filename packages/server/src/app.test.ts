@@ -360,4 +360,65 @@ describe('bad input leaves the server alive and says what to do', () => {
     expect(foreign.headers.get('content-type')).toContain('application/problem+json');
     expect((await call(`/projects/${id}/desk`, { ...REVISIONS.R1, bays: 99 })).status).toBe(400);
   });
+
+  it('takes a template of 17,000 items, and gives it out again', async () => {
+    const id = await makeProject(false);
+    const items = Array.from({ length: 17_000 }, (_, i) => ({
+      code: `T-${i}`,
+      description: `Thing ${i} of a long list`,
+      kind: 'material',
+      unit: 'm',
+      rate: `${i % 900}.25`,
+    }));
+    const template = {
+      format: 'crisp-tally-template/1',
+      name: 'Long',
+      settings: { currency: 'EUR', units: 'metric' },
+      sections: [],
+      items,
+      assemblies: [],
+      rules: [],
+    };
+    expect((await call(`/projects/${id}/template`, { template })).status).toBe(200);
+    const out = (await call<typeof template>(`/projects/${id}/template.json`)).body;
+    expect([out.items.length, out.items.find((i) => i.code === 'T-16999')]).toEqual([17_000, items[16_999]]);
+  }, 60_000);
+
+  it('undoes two steps for two undos at once, and tells people without a name apart', async () => {
+    const id = await makeProject();
+    const rateOf = async () => (await state(id)).basis.items.find((i) => i.code === 'M-LOCK')!;
+    const edit = async (rate: string, author: string) => {
+      const from = await rateOf();
+      const diff = { added: [], removed: [], updated: [{ kind: 'item', id: 'M-LOCK', from, to: { ...from, rate } }] };
+      const base = (await state(id)).project.seq;
+      return call(`/projects/${id}/changes`, { base, cause: rate, diff }, { 'x-author': author });
+    };
+    await edit('129.00', 'Teal 12');
+    await edit('130.00', 'Teal 12');
+    const undo = (author: string) => call<{ code?: string }>(`/projects/${id}/undo`, {}, { 'x-author': author });
+    // Somebody else has nothing to take back.
+    expect((await undo('Heron 77')).body.code).toBe('nothing-to-undo');
+    const both = await Promise.all([undo('Teal 12'), undo('Teal 12')]);
+    expect(both.map((b) => b.status)).toEqual([200, 200]);
+    expect((await rateOf()).rate).toBe('128.00');
+  });
+
+  it('refuses an upload for a source that is not there, and goes on', async () => {
+    const id = await makeProject(false);
+    const form = new FormData();
+    form.append('sourceId', 'nope');
+    form.append('file', new Blob([R1]), 'a.ifc');
+    const res = await fetch(`${server.base}/projects/${id}/uploads`, { method: 'POST', body: form });
+    expect([res.status, ((await res.json()) as { code: string }).code]).toEqual([404, 'not-found']);
+    expect((await state(id)).jobs).toEqual([]);
+  });
+
+  it('a material whose name has a sign that no text has is read; the server stays', async () => {
+    const id = await makeProject(false);
+    const odd = R1.replaceAll("'Mineral quilt'", "'Mineral\\X\\00quilt'");
+    expect(odd).not.toBe(R1);
+    const after = await settled(id, (await upload(id, 'odd.ifc', odd)).body.id);
+    expect(after.jobs[0]).toMatchObject({ state: 'done' });
+    expect(after.sources[0]!.revisions[0]!.elements).toBe(441);
+  });
 });

@@ -38,9 +38,15 @@ export interface App {
 /** Id of the demo project. */
 const DEMO = 'heron-wharf';
 
-/** No text has this sign, and the database takes none that has it. */
+/** No text has U+0000 or half a sign, and the database takes none that has. */
 function refuseNul(_req: unknown, _res: unknown, body: Buffer): void {
   if (body.includes(String.raw`\u0000`)) throw new Error('U+0000');
+  // Halves of signs can only come as escapes: most bodies have none, and are not looked through.
+  if (/\\u[dD][89a-fA-F]/.test(body.toString('latin1')))
+    JSON.parse(body.toString(), (_key, value: unknown) => {
+      if (typeof value === 'string' && !value.isWellFormed()) throw new Error('half a sign');
+      return value;
+    });
 }
 
 /** Wires the server together: the only place where its parts meet. */
@@ -102,8 +108,14 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
   );
   app.use(compression());
   const readJson = express.json({ limit: '8mb', verify: refuseNul });
+  // What brings many entries at once: a change, its preview, a template.
+  const readLarge = express.json({ limit: '160mb', verify: refuseNul });
+  const isLarge = (path: string) => /^\/api\/projects\/[^/]+\/(?:changes|preview|template)$/.test(path);
   // A takeoff table may be larger; its route reads it.
-  app.use((req, res, next) => (req.path.endsWith('/takeoff.xlsx') ? next() : readJson(req, res, next)));
+  app.use((req, res, next) => {
+    if (req.path.endsWith('/takeoff.xlsx')) next();
+    else (isLarge(req.path) ? readLarge : readJson)(req, res, next);
+  });
   app.get('/api/health', (_req, res) => void res.json({ isReady: true }));
   app.use(
     '/api/projects/:projectId',

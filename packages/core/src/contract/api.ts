@@ -158,11 +158,15 @@ export const ENTRY_SCHEMAS = {
 } as const;
 export type EntryKind = keyof typeof ENTRY_SCHEMAS;
 
+/** Entries of a change that may be added, changed or removed at once. */
+const MOST_ENTRIES = 200_000;
 const entry = z.strictObject({ kind: z.string(), id: z.string().min(1).max(200), body: z.unknown() });
 export const diffSchema = z.strictObject({
-  added: z.array(entry).max(5000),
-  updated: z.array(z.strictObject({ kind: z.string(), id: z.string(), from: z.unknown(), to: z.unknown() })).max(5000),
-  removed: z.array(entry).max(5000),
+  added: z.array(entry).max(MOST_ENTRIES),
+  updated: z
+    .array(z.strictObject({ kind: z.string(), id: z.string(), from: z.unknown(), to: z.unknown() }))
+    .max(MOST_ENTRIES),
+  removed: z.array(entry).max(MOST_ENTRIES),
 });
 
 export const createProjectSchema = z.strictObject({

@@ -230,13 +230,17 @@ class AttributeParser {
     }
     this.at = at + 1;
     const raw = decodePiece(bytes, from, at);
-    return isEscaped ? decodeStepText(raw.replaceAll("''", "'")) : raw;
+    return isEscaped ? decodeStepText(raw.replaceAll("''", "'")) : cleanText(raw);
   }
 }
 
+/** A text without what none has: U+0000, and halves of signs, which a database refuses. */
+const cleanText = (text: string): string =>
+  text.includes('\0') || !text.isWellFormed() ? text.replaceAll('\0', '').toWellFormed() : text;
+
 /** Decodes the escapes of ISO 10303-21 strings: \S\, \X\hh, \X2\…\X0\, \X4\…\X0\ and doubled backslashes. */
 export function decodeStepText(raw: string): string {
-  return raw.replace(
+  const text = raw.replace(
     /\\X2\\((?:[0-9A-Fa-f]{4})*)\\X0\\|\\X4\\((?:[0-9A-Fa-f]{8})*)\\X0\\|\\X\\([0-9A-Fa-f]{2})|\\S\\(.)|\\P[A-I]\\|\\\\/g,
     (all, x2?: string, x4?: string, x?: string, s?: string) => {
       if (x2 !== undefined)
@@ -250,4 +254,5 @@ export function decodeStepText(raw: string): string {
       return all === '\\\\' ? '\\' : '';
     },
   );
+  return cleanText(text);
 }

@@ -78,7 +78,11 @@ function describeRefusal(error: unknown): { status: number; code: string; detail
   if (type === 'entity.parse.failed')
     return { status: 400, code: 'request-invalid', detail: 'The request is not JSON.' };
   if (type === 'entity.verify.failed')
-    return { status: 400, code: 'request-invalid', detail: 'The request holds a sign that no text has (U+0000).' };
+    return {
+      status: 400,
+      code: 'request-invalid',
+      detail: 'The request holds a sign that no text has (U+0000, or half of one).',
+    };
   if (type === 'entity.too.large')
     return { status: 413, code: 'request-too-large', detail: 'The request is too large.' };
   if (type === 'encoding.unsupported' || type === 'charset.unsupported')
