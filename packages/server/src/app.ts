@@ -77,6 +77,8 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
   const projects = new ProjectService(db, store, changes, shelf, events, demoTemplate);
   const services: ProjectServices = { db, projects, changes, imports, shelf, books };
 
+  const priceFolder = new PriceFolder(join(config.dataFolder, 'prices'));
+
   const app = express();
   app.disable('x-powered-by');
   app.use(
@@ -119,9 +121,9 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
   app.get('/api/health', (_req, res) => void res.json({ isReady: true }));
   app.use(
     '/api/projects/:projectId',
-    planRoutes(engines, db, store, queue),
+    planRoutes(engines, db, store),
     sourceRoutes(db, store, imports, watcher),
-    priceRoutes(prices, store, new PriceFolder(join(config.dataFolder, 'prices'))),
+    priceRoutes(prices, store, priceFolder),
     projectBookRoutes(books),
     deskRoutes(db, watcher, join(config.dataFolder, 'desk')),
   );
@@ -151,9 +153,11 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
         .then(() => changes.settleMoves())
         .catch(log);
       watcher.start();
+      priceFolder.watch(() => events.publish({ kind: 'prices', projectId: null }));
     },
     close: async () => {
       watcher.stop();
+      priceFolder.stop();
       events.close();
       await imports.close();
       await engines.close();

@@ -432,6 +432,8 @@ export type EventDto =
   | { readonly kind: 'sources'; readonly projectId: string }
   /** The list of projects is another: made, renamed, put away, brought back. */
   | { readonly kind: 'projects'; readonly projectId: string }
+  /** The price folder holds other lists than before. */
+  | { readonly kind: 'prices'; readonly projectId: null }
   /** More happened than is told one by one: everything is to be read again. */
   | { readonly kind: 'readAgain'; readonly projectId: null };
 

@@ -56,6 +56,18 @@ describe('the engines of the projects in use', () => {
     expect(await pool.use('a', digits)).toBe(2);
     await pool.close();
   }, 60_000);
+  it('read the same once for many, until the plan is another', async () => {
+    const { pool } = makePool();
+    await pool.use('a', async (engine) => {
+      const [one, two] = await Promise.all([engine.ask('group', ['storey']), engine.ask('group', ['storey'])]);
+      expect(one).toBe(two);
+      expect(await engine.ask('group', ['kind'])).not.toBe(one);
+      await engine.ask('update', { currency: 'JPY', items: [], assemblies: [], sections: [], rules: [], pins: [] }, [], NONE, { statedShare: 0.02 }); // biome-ignore format: an empty plan
+      expect(await engine.ask('group', ['storey'])).not.toBe(one);
+      expect(await engine.ask('digits')).toBe(0);
+    });
+    await pool.close();
+  }, 60_000);
   it('that cannot be loaded fail for themselves', async () => {
     let isBroken = true;
     const pool = new EnginePool(async (id) => {

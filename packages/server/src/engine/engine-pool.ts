@@ -15,11 +15,17 @@ export class EngineGone extends HttpProblem {
   }
 }
 
+/** Questions whose answers stay the same until the plan is updated. */
+const READINGS: ReadonlySet<keyof PlanQueries> = new Set(['group', 'purchases', 'states', 'digits', 'parts']);
+/** Readings that are kept at most. */
+const MOST_READINGS = 12;
+
 /** A plan worker of one project. */
 export class PlanEngine {
   private readonly worker: Worker = startWorker(import.meta.url, 'plan-worker', null);
   private readonly waiting = new Map<number, { resolve: (value: never) => void; reject: (error: Error) => void }>();
   private last = 0;
+  private readonly readings = new Map<string, Promise<unknown>>();
   isDead = false;
   /** Sequence number of the state it holds; null while it holds none. */
   seq: number | null = null;
@@ -40,7 +46,24 @@ export class PlanEngine {
     this.worker.on('exit', () => die());
   }
 
+  /** Asks the plan. Many who read the same of one state are answered by one reading; the answer is not to be changed. */
   ask<Q extends keyof PlanQueries>(query: Q, ...args: Parameters<PlanQueries[Q]>): Promise<ReturnType<PlanQueries[Q]>> {
+    if (query === 'update') this.readings.clear();
+    if (!READINGS.has(query)) return this.send(query, ...args);
+    const key = JSON.stringify([query, args]);
+    const known = this.readings.get(key) as Promise<ReturnType<PlanQueries[Q]>> | undefined;
+    if (known) return known;
+    const reading = this.send(query, ...args);
+    if (this.readings.size >= MOST_READINGS) this.readings.clear();
+    this.readings.set(key, reading);
+    reading.catch(() => this.readings.delete(key));
+    return reading;
+  }
+
+  private send<Q extends keyof PlanQueries>(
+    query: Q,
+    ...args: Parameters<PlanQueries[Q]>
+  ): Promise<ReturnType<PlanQueries[Q]>> {
     if (this.isDead) return Promise.reject(new EngineGone());
     return new Promise((resolve, reject) => {
       const id = ++this.last;

@@ -8,6 +8,7 @@ import {
   type GroupField,
   type PastRate,
   type PlanDto,
+  type PriceFileDto,
   type ProjectListDto,
   type ProjectStateDto,
   type PurchaseDto,
@@ -18,6 +19,13 @@ import { getBytes, getJson } from './client.ts';
 
 /** Keys of everything that follows a project's changes start with this. */
 export const projectKey = (id: string) => ['project', id] as const;
+
+/** Price lists that lie in the price folder. */
+export const usePriceFolder = (projectId: string) =>
+  useQuery({
+    queryKey: [...projectKey(projectId), 'price-folder'],
+    queryFn: () => getJson<PriceFileDto[]>(`/projects/${projectId}/price-folder`),
+  });
 
 export const useProjects = () =>
   useQuery({ queryKey: ['projects'], queryFn: () => getJson<ProjectListDto[]>('/projects') });

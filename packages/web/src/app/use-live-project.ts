@@ -13,6 +13,8 @@ export function useLiveProject(projectId: string): void {
       client.setQueryData<ProjectStateDto>(stateKey, (state) => state && change(state));
     return listenToEvents((event) => {
       if (event.kind === 'readAgain') return void client.invalidateQueries();
+      if (event.kind === 'prices')
+        return void client.invalidateQueries({ queryKey: [...projectKey(projectId), 'price-folder'] });
       if (event.projectId !== projectId) return;
       if (event.kind === 'change' || event.kind === 'sources')
         void client.invalidateQueries({ queryKey: projectKey(projectId) });

@@ -202,7 +202,6 @@ export class ChangeService {
    * is calculated the next time.
    */
   private async recalculate(projectId: string, seq: number): Promise<MoveDto | null> {
-    this.plans.delete(projectId);
     try {
       await this.engines.use(projectId, async (engine) => {
         if (engine.seq !== seq) await this.loadEngine(projectId, engine);
@@ -210,6 +209,7 @@ export class ChangeService {
       return await this.db.changes.findMove(projectId, seq);
     } catch (error) {
       this.log(error);
+      this.plans.delete(projectId);
       this.engines.drop(projectId);
       return null;
     }

@@ -10,7 +10,6 @@ import type { FileStore } from '../../importers/file-store.ts';
 import { writeSheetsApart } from '../../importers/write-sheets-apart.ts';
 import { findStored } from '../changes/change-service.ts';
 import { requireProject } from '../projects/require-project.ts';
-import type { SerialQueue } from '../projects/serial-queue.ts';
 
 const LARGEST_TABLE = '96mb';
 const idsSchema = z.string().max(2000);
@@ -34,14 +33,13 @@ function readGrouping(value: unknown): GroupField[] {
   return fields as GroupField[];
 }
 
-/** Readings of a project's plan. They wait for changes under way, so that what is read is never older than what was answered. */
-export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore, queue: SerialQueue): Router {
+/** Readings of a project's plan. A change is answered when its plan is calculated, so what is read is never older than what was answered. */
+export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore): Router {
   const router = Router({ mergeParams: true });
   const projectOf = (params: Record<string, string>) => params.projectId!;
   const settled = async <T>(params: unknown, task: (engine: PlanEngine) => Promise<T>): Promise<T> => {
     const projectId = projectOf(params as Record<string, string>);
     await requireProject(db, projectId);
-    await queue.run(projectId, async () => undefined);
     return engines.use(projectId, task);
   };
   router.get(

@@ -1,6 +1,7 @@
 import { Box, Tab, Tabs } from '@mui/material';
 import { useSearchParams } from 'react-router';
 import { useProjectState } from '../../api/project-context.tsx';
+import { usePriceFolder } from '../../api/queries.ts';
 import { AssemblyPane } from './assembly-pane.tsx';
 import { ClassesPane } from './classes-pane.tsx';
 import { ItemsPane } from './items-pane.tsx';
@@ -14,7 +15,8 @@ type BookTab = (typeof TABS)[number];
 
 /** The book of the project: cost items in a grid, assemblies as recipes, named values, scales, price sheets. */
 export function BookPage() {
-  const { basis, book } = useProjectState();
+  const { project, basis, book } = useProjectState();
+  const newer = usePriceFolder(project.id).data?.filter((f) => f.state !== 'same').length ?? 0;
   const [params, setParams] = useSearchParams();
   const tab: BookTab = TABS.find((t) => params.get(t) !== null) ?? 'item';
   const choose = (of: BookTab) => (id: string | null) => setParams({ [of]: id ?? '' });
@@ -30,7 +32,7 @@ export function BookPage() {
         <Tab value="value" label={`Named values ${basis.values.length}`} />
         <Tab value="scale" label={`Scales ${basis.scales.length}`} />
         <Tab value="class" label="Classes" />
-        <Tab value="sheet" label="Price sheets" />
+        <Tab value="sheet" label={newer > 0 ? `Price sheets, ${newer} newer` : 'Price sheets'} />
         <Tab
           value="shared"
           label={

@@ -7,11 +7,10 @@ import {
   type PriceSheetDto,
   type SheetProfile,
 } from '@tally/core';
-import { useQuery } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
-import { getJson, postJson, uploadFile } from '../../api/client.ts';
+import { postJson, uploadFile } from '../../api/client.ts';
 import { useProjectState } from '../../api/project-context.tsx';
-import { projectKey } from '../../api/queries.ts';
+import { usePriceFolder } from '../../api/queries.ts';
 import { useProblemNotice } from '../../api/use-change.ts';
 import { FileInput } from '../../ui/file-input.tsx';
 import { showTime } from '../../ui/format.ts';
@@ -96,11 +95,7 @@ function PriceFolderList({
   readonly onCompare: (fileName: string) => void;
 }) {
   const { project } = useProjectState();
-  const { data } = useQuery({
-    queryKey: [...projectKey(project.id), 'price-folder'],
-    queryFn: () => getJson<PriceFileDto[]>(`/projects/${project.id}/price-folder`),
-    refetchInterval: 30_000,
-  });
+  const { data } = usePriceFolder(project.id);
   if (!data || data.length === 0)
     return <Box>Lists that are put into the folder prices of the data folder are found there.</Box>;
   return (
