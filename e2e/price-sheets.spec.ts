@@ -74,3 +74,27 @@ test('figures are shown and read in the way that the person chose', async ({ pag
   // It is given to be edited as it is read back.
   await expect(row.getByRole('textbox')).toHaveValue('1250');
 });
+
+test('a cell whose change is refused says why and keeps what was typed', async ({ page }) => {
+  await openSheets(page, 'Refused');
+  await page.getByRole('tab', { name: /Cost items/ }).click();
+  await page.getByRole('textbox', { name: 'Filter items' }).fill('locker, steel');
+  const row = page.getByRole('grid', { name: 'Cost items' }).getByRole('row', { name: /M-LOCK/ });
+  const problem = { status: 507, code: 'disk-full', detail: 'The disk is full.', remedy: 'Make room on it.' };
+  await page.route('**/changes', (route) =>
+    route.request().method() === 'POST'
+      ? route.fulfill({ status: 507, contentType: 'application/problem+json', body: JSON.stringify(problem) })
+      : route.continue(),
+  );
+  await row.getByText('128.00').dblclick();
+  await page.keyboard.press('ControlOrMeta+a');
+  await page.keyboard.type('133.70');
+  await page.keyboard.press('Enter');
+  await expect(row.getByRole('textbox')).toHaveValue('133.70');
+  await expect(page.getByText('The disk is full. Make room on it.').first()).toBeVisible();
+  // When it goes again the same Enter saves it.
+  await page.unroute('**/changes');
+  await row.getByRole('textbox').press('Enter');
+  await expect(row.getByText('133.70')).toBeVisible();
+  await expect(row.getByRole('textbox')).toHaveCount(0);
+});

@@ -25,10 +25,11 @@ async function run(): Promise<void> {
         request.method === 'close' ? await close() : await bound[request.repository]![request.method]!(...request.args);
       parentPort!.postMessage({ id: request.id, value } satisfies DbReply);
     } catch (error) {
-      const { message, cause } = error as Error & { cause?: { code?: string; message?: string } };
+      const { message, code, cause } = error as Error & { code?: string; cause?: { code?: string; message?: string } };
       parentPort!.postMessage({
         id: request.id,
-        error: { message: cause?.message ?? message, code: cause?.code },
+        // An error of the way to a server has no words of its own, only a code.
+        error: { message: cause?.message || message || String(code), code: cause?.code ?? code },
       } satisfies DbReply);
     }
   });

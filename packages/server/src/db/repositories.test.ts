@@ -1,57 +1,11 @@
-import { execFileSync, spawn } from 'node:child_process';
-import { chmodSync, existsSync, mkdtempSync, readdirSync } from 'node:fs';
-import { createServer } from 'node:net';
+import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { hasPostgres, startPostgres } from '../testing/postgres.ts';
 import { DurableNodeFS } from './durable-node-fs.ts';
 import { type DatabaseLocation, type OpenDatabase, openDatabase } from './open-database.ts';
 import { bindRepositories, type Repositories } from './repositories.ts';
 import { projects } from './schema.ts';
-
-const POSTGRES = '/usr/lib/postgresql';
-
-/** Starts a PostgreSQL of Debian's package on a free loopback port, as a user that is not root. */
-async function startPostgres(): Promise<{ url: string; stop: () => void }> {
-  const bin = join(POSTGRES, readdirSync(POSTGRES).sort().at(-1)!, 'bin');
-  const folder = mkdtempSync(join(tmpdir(), 'tally-pg-'));
-  chmodSync(folder, 0o777);
-  const isRoot = process.getuid?.() === 0;
-  const as = (command: string, args: string[]): [string, string[]] =>
-    isRoot ? ['runuser', ['-u', 'postgres', '--', command, ...args]] : [command, args];
-  const data = join(folder, 'data');
-  execFileSync(...as(join(bin, 'initdb'), ['-D', data, '-U', 'tally', '-A', 'trust', '-N']), {
-    stdio: 'ignore',
-    cwd: folder,
-  });
-  const port = await new Promise<number>((resolve) => {
-    const probe = createServer().listen(0, '127.0.0.1', () => {
-      const { port: free } = probe.address() as { port: number };
-      probe.close(() => resolve(free));
-    });
-  });
-  spawn(...as(join(bin, 'postgres'), ['-D', data, '-p', String(port), '-h', '127.0.0.1', '-k', folder, '-F']), {
-    stdio: 'ignore',
-    cwd: folder,
-  });
-  const url = `postgres://tally@127.0.0.1:${port}/postgres`;
-  for (let i = 0; ; i++) {
-    try {
-      execFileSync(join(bin, 'pg_isready'), ['-h', '127.0.0.1', '-p', String(port)], { stdio: 'ignore' });
-      break;
-    } catch (error) {
-      if (i > 100) throw error;
-      await new Promise((r) => setTimeout(r, 100));
-    }
-  }
-  return {
-    url,
-    stop: () =>
-      execFileSync(...as(join(bin, 'pg_ctl'), ['-D', data, 'stop', '-m', 'immediate']), {
-        stdio: 'ignore',
-        cwd: folder,
-      }),
-  };
-}
 
 function suite(name: string, locate: () => Promise<{ location: DatabaseLocation; stop: () => void }>) {
   describe(`repositories on ${name}`, () => {
@@ -303,7 +257,7 @@ function suite(name: string, locate: () => Promise<{ location: DatabaseLocation;
 }
 
 suite('the embedded database', async () => ({ location: { memory: true }, stop: () => undefined }));
-if (existsSync(POSTGRES)) {
+if (hasPostgres()) {
   suite('PostgreSQL', async () => {
     const { url, stop } = await startPostgres();
     return { location: { url }, stop };

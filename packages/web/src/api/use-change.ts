@@ -4,18 +4,21 @@ import { useSnackbar } from 'notistack';
 import { ApiProblem, postJson } from './client.ts';
 import { projectKey } from './queries.ts';
 
+/** Why something was refused, in words. */
+export const describeError = (error: unknown): string =>
+  error instanceof ApiProblem
+    ? [error.problem.detail, error.problem.remedy].filter(Boolean).join(' ')
+    : error instanceof Error
+      ? error.message
+      : String(error);
+
+/** What a cell is told of a change: null when it is done, else why it was refused, so that it keeps what was typed. */
+export const refusalOf = (done: Promise<unknown>): Promise<string | null> => done.then(() => null, describeError);
+
 /** Shows a failed action where the user is looking, with what to do. */
 export function useProblemNotice(): (error: unknown) => void {
   const { enqueueSnackbar } = useSnackbar();
-  return (error) => {
-    const text =
-      error instanceof ApiProblem
-        ? [error.problem.detail, error.problem.remedy].filter(Boolean).join(' ')
-        : error instanceof Error
-          ? error.message
-          : String(error);
-    enqueueSnackbar(text, { variant: 'error' });
-  };
+  return (error) => void enqueueSnackbar(describeError(error), { variant: 'error' });
 }
 
 /** Commits changes of a project's entries, based on the state on screen. */

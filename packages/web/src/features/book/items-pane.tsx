@@ -3,7 +3,7 @@ import { Box, Button, InputAdornment, MenuItem, TextField } from '@mui/material'
 import { type CostItem, foldText, isRateWorkedOut } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { useClassification, useProjectState, useRateNames } from '../../api/project-context.tsx';
-import { useChange } from '../../api/use-change.ts';
+import { refusalOf, useChange } from '../../api/use-change.ts';
 import { useQuestion } from '../../ui/use-question.tsx';
 import { type TableEdit, VirtualTable } from '../../ui/virtual-table.tsx';
 import { questionWaste } from './ask-waste.ts';
@@ -52,8 +52,7 @@ export function ItemsPane({ wanted }: { readonly wanted: string | null }) {
     if (isWasteUnusual(item, made.to) && !(await ask(questionWaste(wastePercent, item.code))))
       return 'Correct the waste.';
     const diff = { updated: [{ kind: 'item', id: item.code, from: item, to: made.to }] };
-    await change.mutateAsync({ cause: made.cause, diff }).catch(() => undefined);
-    return null;
+    return refusalOf(change.mutateAsync({ cause: made.cause, diff }));
   };
   const paste = async (edits: readonly TableEdit<CostItem>[]): Promise<string | null> => {
     const made = editItems(
@@ -66,10 +65,8 @@ export function ItemsPane({ wanted }: { readonly wanted: string | null }) {
     if (unusual && !(await ask(questionWaste(unusual.to.wastePercent!, unusual.to.code))))
       return `Nothing was put in. Correct the waste of ${unusual.to.code}.`;
     const diff = { updated: made.map(({ from, to }) => ({ kind: 'item', id: from.code, from, to })) };
-    await change
-      .mutateAsync({ cause: `Pasted into ${made.length === 1 ? 'one item' : `${made.length} items`}`, diff })
-      .catch(() => undefined);
-    return null;
+    const cause = `Pasted into ${made.length === 1 ? 'one item' : `${made.length} items`}`;
+    return refusalOf(change.mutateAsync({ cause, diff }));
   };
   const isOwn = useIsOwn();
   const columns = listColumns(view, terms, save, (i) => isOwn('item', i.code), sortBy);

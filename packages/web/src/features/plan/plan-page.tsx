@@ -9,7 +9,7 @@ import { getJson } from '../../api/client.ts';
 import { useProjectState, useRateNames } from '../../api/project-context.tsx';
 import { usePlan } from '../../api/queries.ts';
 import { useSelection } from '../../api/selection.tsx';
-import { useChange, useProblemNotice } from '../../api/use-change.ts';
+import { refusalOf, useChange, useProblemNotice } from '../../api/use-change.ts';
 import { useShowStates } from '../../api/use-show-states.ts';
 import { CompletenessBar } from '../../ui/completeness-bar.tsx';
 import { Empty } from '../../ui/empty.tsx';
@@ -179,8 +179,7 @@ function PlanLines({ choice }: { readonly choice: ReactNode }) {
         const item = basis.items.find((i) => i.code === row.line.item)!;
         const made = changeRate(item, text, names, summary.currency);
         if (typeof made === 'string') return made;
-        await change.mutateAsync(made).catch(() => undefined);
-        return null;
+        return refusalOf(change.mutateAsync(made));
       },
     },
     { key: 'amount', heading: `Amount ${summary.currency}`, width: 118, isFigure: true, cell: money },

@@ -2,7 +2,7 @@ import { Box, Button } from '@mui/material';
 import { type ElementTable, foldText, type ProjectMaterial } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { useModels, useProjectState } from '../../api/project-context.tsx';
-import { useChange } from '../../api/use-change.ts';
+import { refusalOf, useChange } from '../../api/use-change.ts';
 import { editFigure, readFigure, showFigure } from '../../ui/format.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { Part } from './settings-part.tsx';
@@ -29,18 +29,20 @@ export function MaterialsPart() {
       ),
     [models, layer.materials],
   );
-  const save = (row: MaterialRow, to: ProjectMaterial | null, cause: string) => {
+  const save = (row: MaterialRow, to: ProjectMaterial | null, cause: string): Promise<string | null> => {
     const id = foldText(row.name);
     const entry = { kind: 'material', id };
     const clean = to && (JSON.parse(JSON.stringify(to)) as ProjectMaterial);
-    change.mutate({
-      cause,
-      diff: row.given
-        ? clean
-          ? { updated: [{ ...entry, from: row.given, to: clean }] }
-          : { removed: [{ ...entry, body: row.given }] }
-        : { added: clean ? [{ ...entry, body: clean }] : [] },
-    });
+    return refusalOf(
+      change.mutateAsync({
+        cause,
+        diff: row.given
+          ? clean
+            ? { updated: [{ ...entry, from: row.given, to: clean }] }
+            : { removed: [{ ...entry, body: row.given }] }
+          : { added: clean ? [{ ...entry, body: clean }] : [] },
+      }),
+    );
   };
   const columns: TableColumn<MaterialRow>[] = [
     { key: 'name', heading: 'Material', width: 0, cell: (r) => r.name },
@@ -62,13 +64,11 @@ export function MaterialsPart() {
       save: (r, text) => {
         const { density: _, ...rest } = r.given ?? { name: r.name };
         if (text.trim() === '') {
-          save(r, rest.synonyms ? rest : null, `Density of ${r.name} as in the file`);
-          return null;
+          return save(r, rest.synonyms ? rest : null, `Density of ${r.name} as in the file`);
         }
         const density = readFigure(text);
         if (density === null || density <= 0 || density > 30000) return 'A density lies between 0 and 30,000 kg/m³.';
-        save(r, { ...rest, density }, `Density of ${r.name}: ${density} kg/m³`);
-        return null;
+        return save(r, { ...rest, density }, `Density of ${r.name}: ${density} kg/m³`);
       },
     },
     {
@@ -85,8 +85,7 @@ export function MaterialsPart() {
           .filter(Boolean);
         const { synonyms: _, ...rest } = r.given ?? { name: r.name };
         const to = synonyms.length > 0 ? { ...rest, synonyms } : rest.density === undefined ? null : rest;
-        save(r, to, `Spellings of ${r.name} changed`);
-        return null;
+        return save(r, to, `Spellings of ${r.name} changed`);
       },
     },
   ];

@@ -27,7 +27,7 @@ import { askAttribute, changeAttribute, changeFinish, readAttribute } from '../.
 import { postForFile } from '../../api/client.ts';
 import { useModels, useProjectState } from '../../api/project-context.tsx';
 import { useSelection } from '../../api/selection.tsx';
-import { useChange, useProblemNotice } from '../../api/use-change.ts';
+import { refusalOf, useChange, useProblemNotice } from '../../api/use-change.ts';
 import { Empty } from '../../ui/empty.tsx';
 import type { UnitSystem } from '../../ui/format.ts';
 import { saveBlob, saveText, toCsv } from '../../ui/save-file.ts';
@@ -123,17 +123,18 @@ export function TakeoffPage() {
             : { field: id, isDescending: true }
           : { field: id, isDescending: false },
     });
-  const edit = (field: TakeoffField, line: TakeoffLine, text: string): string | null => {
+  const edit = (field: TakeoffField, line: TakeoffLine, text: string): string | null | Promise<string | null> => {
     const keysOf = [...line.keys];
     if (field.id.startsWith(FINISH)) {
       const name = text.trim() === '' || text.trim() === 'none assigned' ? null : text.trim();
-      change.mutate(changeFinish(layer, keysOf, field.id.slice(FINISH.length) as FinishSurface, name));
-      return null;
+      return refusalOf(
+        change.mutateAsync(changeFinish(layer, keysOf, field.id.slice(FINISH.length) as FinishSurface, name)),
+      );
     }
     const unclear = askAttribute(text);
-    if (unclear === null)
-      change.mutate(changeAttribute(layer, keysOf, field.id.slice(ADDED.length), readAttribute(text)));
-    return unclear;
+    if (unclear !== null) return unclear;
+    const made = changeAttribute(layer, keysOf, field.id.slice(ADDED.length), readAttribute(text));
+    return refusalOf(change.mutateAsync(made));
   };
   const columns: TableColumn<TakeoffLine>[] = table.columns.map((field, i): TableColumn<TakeoffLine> => {
     const isEditable = field.id.startsWith(ADDED) || (field.id.startsWith(FINISH) && view.row === 'room');
