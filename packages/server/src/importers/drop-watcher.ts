@@ -92,8 +92,7 @@ export class DropWatcher {
     this.isScanning = true;
     try {
       for (const entry of readdirSync(this.options.folder, { withFileTypes: true }))
-        if (entry.isDirectory() && (await this.options.isProject(entry.name)))
-          await this.scanProject(entry.name).catch(this.options.log);
+        if (entry.isDirectory()) await this.scanProject(entry.name).catch(this.options.log);
     } catch (error) {
       this.options.log(error);
     } finally {
@@ -104,8 +103,10 @@ export class DropWatcher {
   private async scanProject(projectId: string): Promise<void> {
     const folder = join(this.options.folder, projectId);
     const troubles = new Map<string, string>();
-    for (const name of readdirSync(folder)) {
-      if (!/\.ifc$/i.test(name)) continue;
+    const names = readdirSync(folder).filter((name) => /\.ifc$/i.test(name));
+    // Only where something lies is it asked whose folder it is.
+    if (names.length > 0 && !(await this.options.isProject(projectId))) return;
+    for (const name of names) {
       try {
         await this.look(projectId, folder, name);
       } catch (error) {
