@@ -13,7 +13,7 @@ async function makeProject(page: Page, name: string): Promise<void> {
 
 test('a model of one\u2019s own becomes a priced plan that a rate, a rule and undo move', async ({ page, context }) => {
   await makeProject(page, 'My boathouse');
-  await page.locator('input[type=file]').setInputFiles(file('mine-R1.ifc', writeBoathouse(REVISIONS.R1)));
+  await page.getByTestId('file-input').setInputFiles(file('mine-R1.ifc', writeBoathouse(REVISIONS.R1)));
   await expect(page.getByText('mine-R1.ifc').first()).toBeVisible();
   await expect(page.getByTestId('tape-total')).toHaveText(demo(), { timeout: 60_000 });
   await expect(page.getByText('441 elements')).toBeVisible();
@@ -72,17 +72,17 @@ test('a model of one\u2019s own becomes a priced plan that a rate, a rule and un
 
 test('a file that is no model is told apart, and the project stays', async ({ page }) => {
   await makeProject(page, 'Broken');
-  await page.locator('input[type=file]').setInputFiles(file('notes.ifc', 'Not a model at all.'));
+  await page.getByTestId('file-input').setInputFiles(file('notes.ifc', 'Not a model at all.'));
   await expect(page.getByText(/does not start with ISO-10303-21/)).toBeVisible();
   await page.getByRole('button', { name: 'Put away' }).click();
   await expect(page.getByText(/does not start with ISO-10303-21/)).toBeHidden();
-  await page.locator('input[type=file]').setInputFiles(file('cut.ifc', writeBoathouse(REVISIONS.R1).slice(0, 250_000)));
+  await page.getByTestId('file-input').setInputFiles(file('cut.ifc', writeBoathouse(REVISIONS.R1).slice(0, 250_000)));
   await expect(page.getByText(/The file stops in the middle/)).toBeVisible({ timeout: 60_000 });
 });
 
 test('a large import shows its progress and can be stopped', async ({ page }) => {
   await makeProject(page, 'Large');
-  await page.locator('input[type=file]').setInputFiles(file('large.ifc', writeBoathouse(REVISIONS.R1, { copies: 10 })));
+  await page.getByTestId('file-input').setInputFiles(file('large.ifc', writeBoathouse(REVISIONS.R1, { copies: 10 })));
   await expect(page.getByText(/Reading the file|Measuring|Drawing/)).toBeVisible({ timeout: 30_000 });
   await page.getByRole('button', { name: 'Stop' }).click({ timeout: 30_000 });
   await expect(page.getByText('Stopped by you.')).toBeVisible();

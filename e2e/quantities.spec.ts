@@ -10,7 +10,7 @@ test('a takeoff table groups rooms by finish, follows a finish given in it, and 
   await page.goto('/');
   await page.getByLabel('Name').fill('Rooms');
   await page.getByRole('button', { name: 'Make project' }).click();
-  await page.locator('input[type=file]').setInputFiles({
+  await page.getByTestId('file-input').setInputFiles({
     name: 'rooms-R1.ifc',
     mimeType: 'application/x-step',
     buffer: Buffer.from(writeBoathouse(REVISIONS.R1)),
