@@ -41,20 +41,18 @@ export function runPipeline(basis: PricingBasis, sources: readonly SourceTable[]
       const decision = mapped.rule ?? mapped.pin!;
       if (decision.leaveOut !== undefined) return [];
       const recipe = compileRecipe(decision, book, names);
-      return [{ mapped, recipe, lines: memory.evaluate(`${sourceId}/${decision.id}`, recipe, table, mapped.rows) }];
+      const lines = memory.evaluate(`${sourceId}/${decision.id}`, recipe, table, mapped.rows);
+      return [{ mapped, recipe, leaves: listRecipeLeaves(recipe), lines }];
     });
     return { sourceId, table, mapping, blocks };
   });
   // What runs once for a room or the project is known when all elements are.
   const allBlocks = measured.flatMap((m) => m.blocks);
   const settled = settleSharedLines(allBlocks.map((b) => b.lines));
-  const totals = sumItemTotals(
-    settled.flatMap((lines, i) => pairWithItems(lines, listRecipeLeaves(allBlocks[i]!.recipe))),
-  );
+  const totals = sumItemTotals(settled.flatMap((lines, i) => pairWithItems(lines, allBlocks[i]!.leaves)));
   const next = settled.values();
   const parts = measured.map(({ blocks: own, ...part }): PlanPart => {
-    const blocks = own.map(({ mapped, recipe }): PricedBlock => {
-      const leaves = listRecipeLeaves(recipe);
+    const blocks = own.map(({ mapped, recipe, leaves }): PricedBlock => {
       // The kept quantities may be older than the item: its rate and waste are those of the recipe of now.
       const lines = next
         .next()

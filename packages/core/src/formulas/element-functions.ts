@@ -5,11 +5,8 @@ import type { Result } from '../result/result.ts';
 import { failure, success } from '../result/result.ts';
 import { isSameDimension } from '../units/dimension.ts';
 import { readFileNumber } from '../units/typed-number.ts';
-import { dimensionOf, type FormulaFunction, mismatch, number } from './formula-function.ts';
+import { dimensionOf, type FormulaFunction, mismatch, NO_RUN, number } from './formula-function.ts';
 import { type CompiledNode, type FormulaRun, type FormulaType, TEXT, TRUTH } from './formula-types.ts';
-
-/** For texts that are written in the formula itself. */
-const NO_RUN: FormulaRun = { values: [], property: () => undefined, problem: null };
 
 const property = (
   name: string,

@@ -15,6 +15,9 @@ export interface FormulaFunction {
   readonly compile: (args: readonly CompiledNode[], names: FormulaNames) => Evaluator;
 }
 
+/** For texts that are written in the formula itself: they are the same in every run. */
+export const NO_RUN: FormulaRun = { values: [], property: () => undefined, problem: null };
+
 /** Dimension of a figure; null for a text or a truth. */
 export const dimensionOf = (node: CompiledNode): Dimension | null =>
   node.type.kind === 'number' ? node.type.dimension : null;

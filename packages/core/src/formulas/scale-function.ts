@@ -1,10 +1,7 @@
 import { failure, success } from '../result/result.ts';
 import { dimensionToUnitName, fitsDimension } from '../units/dimension.ts';
-import { dimensionOf, type FormulaFunction, mismatch } from './formula-function.ts';
-import { describeFormulaType, type FormulaRun } from './formula-types.ts';
-
-/** For the name of the scale, which is written in the formula itself. */
-const NO_RUN: FormulaRun = { values: [], property: () => undefined, problem: null };
+import { dimensionOf, type FormulaFunction, mismatch, NO_RUN } from './formula-function.ts';
+import { describeFormulaType } from './formula-types.ts';
 
 /** Looks a figure up in a scale of the book. What the scale does not cover is unknown, never 0. */
 export const SCALE_FUNCTION: FormulaFunction = {

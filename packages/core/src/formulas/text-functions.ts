@@ -2,12 +2,9 @@ import { failure, success } from '../result/result.ts';
 import { compileTextMatcher } from '../scopes/text-matcher.ts';
 import { isDimensionless } from '../units/dimension.ts';
 import { foldText } from '../units/fold-text.ts';
-import { dimensionOf, type FormulaFunction, mismatch } from './formula-function.ts';
-import { type ElementLabel, type FormulaRun, TEXT, TRUTH } from './formula-types.ts';
+import { dimensionOf, type FormulaFunction, mismatch, NO_RUN } from './formula-function.ts';
+import { type ElementLabel, TEXT, TRUTH } from './formula-types.ts';
 import { hasOneFigure, readNumberIn } from './number-in-text.ts';
-
-/** For texts that are written in the formula itself. */
-const NO_RUN: FormulaRun = { values: [], property: () => undefined, problem: null };
 
 /** What the element is called, in one way. */
 const label = (name: string, what: ElementLabel, meaning: string): FormulaFunction => ({

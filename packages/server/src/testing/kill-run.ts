@@ -1,6 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { writeFileSync } from 'node:fs';
-import { join, resolve } from 'node:path';
+import { resolve } from 'node:path';
 import type { ChangeDto, ProjectListDto, ProjectStateDto } from '@tally/core';
 
 const root = resolve(import.meta.dirname, '../../../..');
@@ -162,7 +161,6 @@ export async function runKills(
   if (listed?.total !== state.summary.total) found.stale++;
   found.logged.push(...server.logged.filter((l) => /isUnhandled|"status":500/.test(l)));
   await server.kill('SIGTERM');
-  writeFileSync(join(data, 'kills.json'), JSON.stringify(found));
   return found;
 }
 

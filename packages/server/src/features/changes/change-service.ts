@@ -243,27 +243,7 @@ export class ChangeService {
   }
 
   /** How a change of items, assemblies, rules, pins or sections would move the plan; nothing is kept. Errors as of `commit`. */
-  preview(projectId: string, diff: EntryDiff): Promise<MoveDto> {
-    return this.previewOn(projectId, diff);
-  }
-
-  /**
-   * The same for a project that nobody may be looking at, whose plan is not kept ready for it. What cannot be calculated there is told
-   * and stops nothing.
-   * @param prices how many prices the change moves
-   */
-  async previewElsewhere(project: ProjectRow, prices: number, diff: EntryDiff): Promise<ProjectEffectDto> {
-    const { id: projectId, name, seq, currency } = project;
-    const about = { projectId, name, seq, currency, prices, diff };
-    try {
-      const move = await this.previewOn(projectId, diff);
-      return { ...about, move, problem: null };
-    } catch (error) {
-      return { ...about, move: null, problem: error instanceof Error ? error.message : String(error) };
-    }
-  }
-
-  private async previewOn(projectId: string, diff: EntryDiff): Promise<MoveDto> {
+  async preview(projectId: string, diff: EntryDiff): Promise<MoveDto> {
     await checkEntries(diff);
     return this.queue.run(projectId, async () => {
       const project = await requireProject(this.db, projectId);
@@ -271,6 +251,21 @@ export class ChangeService {
       const { basis } = readContents(await this.shelf.complete(tryDiff(entries, diff)), project.currency);
       return this.engines.use(projectId, (engine) => engine.ask('preview', basis));
     });
+  }
+
+  /**
+   * The same for a project that nobody may be looking at. What cannot be calculated there is told and stops nothing.
+   * @param prices how many prices the change moves
+   */
+  async previewElsewhere(project: ProjectRow, prices: number, diff: EntryDiff): Promise<ProjectEffectDto> {
+    const { id: projectId, name, seq, currency } = project;
+    const about = { projectId, name, seq, currency, prices, diff };
+    try {
+      const move = await this.preview(projectId, diff);
+      return { ...about, move, problem: null };
+    } catch (error) {
+      return { ...about, move: null, problem: error instanceof Error ? error.message : String(error) };
+    }
   }
 
   /** True if the project asks for figures that only the shapes of its elements give. */
