@@ -1,3 +1,4 @@
+import { gunzipSync } from 'node:zlib';
 import { EngineGone, EnginePool, type PlanEngine } from './engine-pool.ts';
 
 const wait = (ms: number) => new Promise((done) => setTimeout(done, ms));
@@ -56,14 +57,24 @@ describe('the engines of the projects in use', () => {
     expect(await pool.use('a', digits)).toBe(2);
     await pool.close();
   }, 60_000);
-  it('read the same once for many, until the plan is another', async () => {
+  it('read the same once for many, and packed once', async () => {
     const { pool } = makePool();
     await pool.use('a', async (engine) => {
-      const [one, two] = await Promise.all([engine.ask('group', ['storey']), engine.ask('group', ['storey'])]);
+      const [one, two] = await Promise.all([engine.read('group', ['storey']), engine.read('group', ['storey'])]);
       expect(one).toBe(two);
-      expect(await engine.ask('group', ['kind'])).not.toBe(one);
-      await engine.ask('update', { currency: 'JPY', items: [], assemblies: [], sections: [], rules: [], pins: [] }, [], NONE, { statedShare: 0.02 }); // biome-ignore format: an empty plan
-      expect(await engine.ask('group', ['storey'])).not.toBe(one);
+      expect(JSON.parse(gunzipSync(one.gzip).toString())).toEqual(await engine.ask('group', ['storey']));
+      expect(await engine.read('group', ['kind'])).not.toBe(one);
+    });
+    await pool.close();
+  }, 60_000);
+  it('answer from the state before while they are updated, from the new one once that is said', async () => {
+    const { pool } = makePool();
+    await pool.use('a', async (engine) => {
+      const euros = await engine.read('group', ['storey']);
+      const updated = engine.ask('update', { currency: 'JPY', items: [], assemblies: [], sections: [], rules: [], pins: [] }, [], NONE, { statedShare: 0.02 }); // biome-ignore format: an empty plan
+      expect(await engine.read('group', ['storey'])).toBe(euros);
+      await updated;
+      expect(await engine.read('group', ['storey'])).not.toBe(euros);
       expect(await engine.ask('digits')).toBe(0);
     });
     await pool.close();

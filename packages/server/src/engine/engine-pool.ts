@@ -2,7 +2,7 @@ import { totalmem } from 'node:os';
 import type { Worker } from 'node:worker_threads';
 import { startWorker } from '@tally/ifc';
 import { HttpProblem } from '../http/http-problem.ts';
-import type { PlanQueries, PlanReply, PlanRequest } from './plan-messages.ts';
+import type { PackedReading, PlanQueries, PlanReply, PlanRequest, ReadingQuery } from './plan-messages.ts';
 
 /** The thread of a plan is gone: what was asked has no answer, and can be asked again. */
 export class EngineGone extends HttpProblem {
@@ -15,17 +15,15 @@ export class EngineGone extends HttpProblem {
   }
 }
 
-/** Questions whose answers stay the same until the plan is updated. */
-const READINGS: ReadonlySet<keyof PlanQueries> = new Set(['group', 'purchases', 'states', 'digits', 'parts']);
 /** Readings that are kept at most. */
 const MOST_READINGS = 12;
 
 /** A plan worker of one project. */
 export class PlanEngine {
   private readonly worker: Worker = startWorker(import.meta.url, 'plan-worker', null);
-  private readonly waiting = new Map<number, { resolve: (value: never) => void; reject: (error: Error) => void }>();
+  private readonly waiting = new Map<number, { resolve: (value: unknown) => void; reject: (error: Error) => void }>();
   private last = 0;
-  private readonly readings = new Map<string, Promise<unknown>>();
+  private readonly readings = new Map<string, Promise<PackedReading>>();
   isDead = false;
   /** Sequence number of the state it holds; null while it holds none. */
   seq: number | null = null;
@@ -35,7 +33,7 @@ export class PlanEngine {
       const promise = this.waiting.get(reply.id);
       this.waiting.delete(reply.id);
       if ('error' in reply) promise?.reject(new Error(reply.error));
-      else promise?.resolve(reply.value as never);
+      else promise?.resolve(reply.value);
     });
     const die = (cause?: string) => {
       this.isDead = true;
@@ -46,29 +44,38 @@ export class PlanEngine {
     this.worker.on('exit', () => die());
   }
 
-  /** Asks the plan. Many who read the same of one state are answered by one reading; the answer is not to be changed. */
-  ask<Q extends keyof PlanQueries>(query: Q, ...args: Parameters<PlanQueries[Q]>): Promise<ReturnType<PlanQueries[Q]>> {
+  /** Asks the plan. */
+  async ask<Q extends keyof PlanQueries>(
+    query: Q,
+    ...args: Parameters<PlanQueries[Q]>
+  ): Promise<ReturnType<PlanQueries[Q]>> {
+    const answer = await this.send({ query, args });
+    // What was read of the state before served those who asked while the new one was worked out, and serves no one else.
     if (query === 'update') this.readings.clear();
-    if (!READINGS.has(query)) return this.send(query, ...args);
+    return answer as ReturnType<PlanQueries[Q]>;
+  }
+
+  /**
+   * A reading of the plan as it is sent. Many who read the same of one state are answered by one reading, packed once; while the plan is
+   * updated they have the state before, as nobody has been told yet that there is another.
+   */
+  read<Q extends ReadingQuery>(query: Q, ...args: Parameters<PlanQueries[Q]>): Promise<PackedReading> {
     const key = JSON.stringify([query, args]);
-    const known = this.readings.get(key) as Promise<ReturnType<PlanQueries[Q]>> | undefined;
+    const known = this.readings.get(key);
     if (known) return known;
-    const reading = this.send(query, ...args);
+    const reading = this.send({ query, args, isPacked: true }) as Promise<PackedReading>;
     if (this.readings.size >= MOST_READINGS) this.readings.clear();
     this.readings.set(key, reading);
     reading.catch(() => this.readings.delete(key));
     return reading;
   }
 
-  private send<Q extends keyof PlanQueries>(
-    query: Q,
-    ...args: Parameters<PlanQueries[Q]>
-  ): Promise<ReturnType<PlanQueries[Q]>> {
+  private send(request: Omit<PlanRequest, 'id'>): Promise<unknown> {
     if (this.isDead) return Promise.reject(new EngineGone());
     return new Promise((resolve, reject) => {
       const id = ++this.last;
-      this.waiting.set(id, { resolve: resolve as (value: never) => void, reject });
-      this.worker.postMessage({ id, query, args } satisfies PlanRequest);
+      this.waiting.set(id, { resolve, reject });
+      this.worker.postMessage({ id, ...request } satisfies PlanRequest);
     });
   }
 
@@ -102,11 +109,17 @@ interface Slot {
 export class EnginePool {
   private readonly slots = new Map<string, Slot>();
   private readonly released: (() => void)[] = [];
+  private memoryRead = { at: 0, bytes: 0 };
 
   constructor(
     private readonly load: (projectId: string, engine: PlanEngine) => Promise<void>,
     private readonly bounds: PoolBounds = BOUNDS,
   ) {}
+
+  /** True if a plan of the project is ready or being made ready. */
+  has(projectId: string): boolean {
+    return this.slots.has(projectId);
+  }
 
   /** Number of plans that are ready or being made ready. */
   get size(): number {
@@ -164,11 +177,18 @@ export class EnginePool {
   /** Puts idle plans away until there is room for so many more; false if there is none. */
   private makeRoom(more = 0): boolean {
     for (const [projectId, slot] of this.slots) {
-      const isRoom = this.slots.size + more <= this.bounds.plans && process.memoryUsage.rss() <= this.bounds.bytes;
+      const isRoom = this.slots.size + more <= this.bounds.plans && this.readMemory() <= this.bounds.bytes;
       if (isRoom) return true;
       if (slot.leases === 0) this.putAway(projectId, slot);
     }
     return this.slots.size + more <= this.bounds.plans;
+  }
+
+  /** Memory of the process, read again after a second: reading it takes as long as answering a request. */
+  private readMemory(): number {
+    const now = Date.now();
+    if (now - this.memoryRead.at > 1000) this.memoryRead = { at: now, bytes: process.memoryUsage.rss() };
+    return this.memoryRead.bytes;
   }
 
   /** Waits until a plan in use is given back. Errors: 503 after the bounded wait. */

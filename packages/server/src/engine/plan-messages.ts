@@ -60,10 +60,21 @@ export interface PlanQueries {
   parts: () => TablePartsDto[];
 }
 
+/** Questions whose answers are the same until the plan is updated, and go out as they are. */
+export type ReadingQuery = 'group' | 'purchases' | 'states' | 'parts';
+
+/** An answer as it is sent: JSON, gzipped, with a tag that is the same for the same content. */
+export interface PackedReading {
+  readonly gzip: Uint8Array;
+  readonly tag: string;
+}
+
 export interface PlanRequest {
   readonly id: number;
   readonly query: keyof PlanQueries;
   readonly args: readonly unknown[];
+  /** The answer is wanted as a `PackedReading`. */
+  readonly isPacked?: boolean;
 }
 export type PlanReply =
   | { readonly id: number; readonly value: unknown }

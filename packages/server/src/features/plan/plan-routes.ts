@@ -1,11 +1,13 @@
 import { GROUP_FIELDS, type GroupField, outlineTableSchema } from '@tally/core';
 import { planToSheet, takeoffToSheet } from '@tally/files';
-import express, { Router } from 'express';
+import express, { type Request, Router } from 'express';
 import { z } from 'zod';
 import type { DbClient } from '../../db/db-client.ts';
 import type { EnginePool, PlanEngine } from '../../engine/engine-pool.ts';
+import type { PackedReading } from '../../engine/plan-messages.ts';
 import { HttpProblem, notFound, readBody, route } from '../../http/http-problem.ts';
 import { sendFile, XLSX_TYPE } from '../../http/send-file.ts';
+import { sendReading } from '../../http/send-reading.ts';
 import type { FileStore } from '../../importers/file-store.ts';
 import { writeSheetsApart } from '../../importers/write-sheets-apart.ts';
 import { findStored } from '../changes/change-service.ts';
@@ -39,12 +41,15 @@ export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore):
   const projectOf = (params: Record<string, string>) => params.projectId!;
   const settled = async <T>(params: unknown, task: (engine: PlanEngine) => Promise<T>): Promise<T> => {
     const projectId = projectOf(params as Record<string, string>);
-    await requireProject(db, projectId);
+    // A project with an engine is there; any other is looked for before an engine is made for it.
+    if (!engines.has(projectId)) await requireProject(db, projectId);
     return engines.use(projectId, task);
   };
+  const reading = (ask: (engine: PlanEngine, req: Request) => Promise<PackedReading>) =>
+    route(async (req, res) => sendReading(req, res, await settled(req.params, (engine) => ask(engine, req))));
   router.get(
     '/plan',
-    route((req) => settled(req.params, (engine) => engine.ask('group', readGrouping(req.query.by)))),
+    reading((engine, req) => engine.read('group', readGrouping(req.query.by))),
   );
   router.get(
     '/plan/elements',
@@ -56,7 +61,7 @@ export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore):
   );
   router.get(
     '/purchases',
-    route((req) => settled(req.params, (engine) => engine.ask('purchases'))),
+    reading((engine) => engine.read('purchases')),
   );
   router.get(
     '/plan.csv',
@@ -89,11 +94,11 @@ export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore):
   );
   router.get(
     '/elements/states',
-    route((req) => settled(req.params, (engine) => engine.ask('states'))),
+    reading((engine) => engine.read('states')),
   );
   router.get(
     '/parts',
-    route((req) => settled(req.params, (engine) => engine.ask('parts'))),
+    reading((engine) => engine.read('parts')),
   );
   router.get(
     '/elements/:key/cost',
