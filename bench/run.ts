@@ -1,5 +1,6 @@
 import { benchBook } from './book.ts';
 import { benchExtraction } from './extraction.ts';
+import { benchImportMemory } from './import-memory.ts';
 import { benchPricing } from './pricing.ts';
 import { benchRecompute } from './recompute.ts';
 import { benchSearch } from './search.ts';
@@ -13,6 +14,7 @@ import { benchViewer } from './viewer.ts';
 const BENCHES: Record<string, () => Promise<void>> = {
   book: benchBook,
   extraction: benchExtraction,
+  'import-memory': benchImportMemory,
   pricing: benchPricing,
   recompute: benchRecompute,
   search: benchSearch,

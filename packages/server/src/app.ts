@@ -21,6 +21,8 @@ import { type ProjectServices, projectRoutes } from './features/projects/project
 import { ProjectService } from './features/projects/project-service.ts';
 import { SerialQueue } from './features/projects/serial-queue.ts';
 import { ImportService } from './features/sources/import-service.ts';
+import { ImportSteps } from './features/sources/import-steps.ts';
+import { RevisionService } from './features/sources/revision-service.ts';
 import { sourceRoutes } from './features/sources/source-routes.ts';
 import { handleProblems, notFound, route } from './http/http-problem.ts';
 import { localOnly, refuseBrokenAddress } from './http/local-only.ts';
@@ -60,7 +62,10 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
   const changes = new ChangeService(db, engines, events, queue, shelf, store, log);
   const books = new BookService(db, shelf, changes);
   const prices = new PriceService(db, store, shelf, books, changes);
-  const imports = new ImportService(db, store, changes, events, log);
+  const revisions = new RevisionService(db, changes, events);
+  const steps = new ImportSteps(db, store, changes, revisions);
+  const imports = new ImportService(db, store, revisions, steps, events, log);
+  changes.onDamagedTable = (revision) => imports.makeTableAgain(revision);
   const watcher = new DropWatcher({
     folder: join(config.dataFolder, 'drop'),
     uploadPath: () => store.uploadPath(),
@@ -75,7 +80,7 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
   const demoTemplate = () =>
     JSON.parse(readFileSync(join(config.repositoryRoot, 'demo/template.json'), 'utf8')) as unknown;
   const projects = new ProjectService(db, store, changes, shelf, events, demoTemplate);
-  const services: ProjectServices = { db, projects, changes, imports, shelf, books };
+  const services: ProjectServices = { db, projects, changes, imports, revisions, shelf, books };
 
   const priceFolder = new PriceFolder(join(config.dataFolder, 'prices'));
 
@@ -122,7 +127,7 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
   app.use(
     '/api/projects/:projectId',
     planRoutes(engines, db, store),
-    sourceRoutes(db, store, imports, watcher),
+    sourceRoutes(db, store, { imports, revisions, watcher }),
     priceRoutes(prices, store, priceFolder),
     projectBookRoutes(books),
     deskRoutes(db, watcher, join(config.dataFolder, 'desk')),

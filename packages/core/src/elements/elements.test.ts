@@ -67,11 +67,21 @@ describe('identity', () => {
     const first = tableOf('a', 'b', 'b');
     const before = { ...first, keys: assignElementKeys(null, first, 1).keys };
     expect([...before.keys]).toEqual([1, 2, 3]);
-    expect(assignElementKeys(before, tableOf('b', 'c', 'b', 'a', 'b'), 4)).toEqual({
+    expect(assignElementKeys(before, tableOf('b', 'c', 'b', 'a', 'b'), 4)).toMatchObject({
       keys: Int32Array.of(2, 4, 3, 1, 5),
       matched: 3,
       nextKey: 6,
     });
+  });
+  it('finds the key of an element again that was away for a revision', () => {
+    const [r1, r2, r3] = [tableOf('a', 'b', 'c'), tableOf('a', 'd'), tableOf('c', 'd', 'b', 'e')];
+    const first = assignElementKeys(null, r1, 1);
+    const second = assignElementKeys({ ...r1, keys: first.keys }, r2, first.nextKey, first.known);
+    expect([...second.keys]).toEqual([1, 4]);
+    const third = assignElementKeys({ ...r2, keys: second.keys }, r3, second.nextKey, second.known);
+    // Known from the revision before is d alone; b and c come back as they were.
+    expect(third).toMatchObject({ keys: Int32Array.of(3, 4, 2, 5), matched: 1, nextKey: 6 });
+    expect([...third.known]).toEqual([['a', 1], ['b', 2], ['c', 3], ['d', 4], ['e', 5]]); // biome-ignore format: five keys
   });
   it('says what came, went and changed', () => {
     const before = buildElementTable(

@@ -19,22 +19,36 @@ export interface KeyAssignment {
   readonly matched: number;
   /** First key that is still free. */
   readonly nextKey: number;
+  /** Key of every element the source ever had, by its identity in the file. */
+  readonly known: ReadonlyMap<string, number>;
 }
 
 /**
- * Gives each row of a new revision its ElementKey: that of the same GlobalId (and ordinal) in the revision before, else a
- * fresh one from `nextKey` on. Keys are never used twice in a project.
+ * Gives each row of a new revision its ElementKey: that of the same GlobalId (and ordinal) in the revision before, else the one it had
+ * in an older revision of the source, else a fresh one from `nextKey` on. Keys are never used twice in a project.
+ * @param past keys of elements of earlier revisions, as `known` of the last assignment
+ * @example an element of R1 that R2 lacks has the key of R1 again in R3
  */
-export function assignElementKeys(before: ElementTable | null, after: ElementTable, nextKey: number): KeyAssignment {
-  const known = new Map<string, number>();
-  if (before) for (const [row, id] of listFileIdentities(before).entries()) known.set(id, before.keys[row]!);
+export function assignElementKeys(
+  before: ElementTable | null,
+  after: ElementTable,
+  nextKey: number,
+  past: ReadonlyMap<string, number> = new Map(),
+): KeyAssignment {
+  const known = new Map(past);
+  const last = new Set<string>();
+  if (before)
+    for (const [row, id] of listFileIdentities(before).entries()) {
+      known.set(id, before.keys[row]!);
+      last.add(id);
+    }
   const keys = new Int32Array(after.count);
   let matched = 0;
   let next = nextKey;
   for (const [row, id] of listFileIdentities(after).entries()) {
-    const key = known.get(id);
-    if (key !== undefined) matched++;
-    keys[row] = key ?? next++;
+    if (last.has(id)) matched++;
+    if (!known.has(id)) known.set(id, next++);
+    keys[row] = known.get(id)!;
   }
-  return { keys, matched, nextKey: next };
+  return { keys, matched, nextKey: next, known };
 }

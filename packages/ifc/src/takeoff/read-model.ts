@@ -136,7 +136,7 @@ export async function meshElement(bytes: Uint8Array, element: FileElement): Prom
 /** Findings for elements the geometry reader did not come back from, and for an early end of meshing. */
 export function reportStalls(
   { stalled, failure }: { stalled: readonly number[]; failure: string | null },
-  byId: ReadonlyMap<number, FileElement>,
+  byId: ReadonlyMap<number, Pick<FileElement, 'ifcClass' | 'name' | 'globalId'>>,
 ): Finding[] {
   const findings = stalled.map((id): Finding => {
     const e = byId.get(id);

@@ -123,6 +123,8 @@ export const revisions = pgTable('revisions', {
   fileName: text('file_name').notNull(),
   fileHash: text('file_hash').notNull(),
   tableHash: text('table_hash').notNull(),
+  /** File of the keys of all elements its source had until then; null for revisions of an older version of the server. */
+  keysHash: text('keys_hash'),
   readerVersion: text('reader_version').notNull(),
   /** `ready`, `waiting` for a yes, or `rejected`. Which ready one counts is an entry of kind `counting`. */
   state: text('state').$type<'ready' | 'waiting' | 'rejected'>().notNull(),

@@ -32,7 +32,7 @@ export class PlanEngine {
     this.worker.on('message', (reply: PlanReply) => {
       const promise = this.waiting.get(reply.id);
       this.waiting.delete(reply.id);
-      if ('error' in reply) promise?.reject(new Error(reply.error));
+      if ('error' in reply) promise?.reject(Object.assign(new Error(reply.error), { code: reply.code }));
       else promise?.resolve(reply.value);
     });
     const die = (cause?: string) => {

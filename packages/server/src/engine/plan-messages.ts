@@ -78,4 +78,4 @@ export interface PlanRequest {
 }
 export type PlanReply =
   | { readonly id: number; readonly value: unknown }
-  | { readonly id: number; readonly error: string };
+  | { readonly id: number; readonly error: string; readonly code: string | undefined };

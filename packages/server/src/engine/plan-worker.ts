@@ -12,7 +12,8 @@ parentPort!.on('message', ({ id, query, args, isPacked }: PlanRequest) => {
     const answer = (plan[query] as (...a: unknown[]) => unknown)(...args);
     parentPort!.postMessage({ id, value: isPacked ? pack(answer) : answer } satisfies PlanReply);
   } catch (error) {
-    parentPort!.postMessage({ id, error: error instanceof Error ? error.message : String(error) } satisfies PlanReply);
+    const { message = String(error), code } = error as Error & { code?: string };
+    parentPort!.postMessage({ id, error: message, code } satisfies PlanReply);
   }
 });
 

@@ -12,6 +12,10 @@ export class FileStorePaths {
     return join(this.root, 'tables', `${hash}.tbl.gz`);
   }
 
+  keysPath(hash: string): string {
+    return join(this.root, 'keys', `${hash}.json.gz`);
+  }
+
   picturePath(revisionId: string, chunk: number): string {
     return join(this.root, 'pictures', revisionId, `${chunk}.gz`);
   }

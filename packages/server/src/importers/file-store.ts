@@ -8,7 +8,7 @@ import { syncFile } from './sync-file.ts';
 export class FileStore extends FileStorePaths {
   constructor(root: string) {
     super(root);
-    for (const folder of ['originals', 'tables', 'pictures', 'uploads'])
+    for (const folder of ['originals', 'tables', 'keys', 'pictures', 'uploads'])
       mkdirSync(join(root, folder), { recursive: true });
     // Uploads that a stop cut off are worth nothing.
     rmSync(join(root, 'uploads'), { recursive: true, force: true });

@@ -1,23 +1,43 @@
 import type { Finding, Problem } from '@tally/core';
 
-/** What an import worker is started with. */
-export interface ImportOrder {
+/** What the worker that reads a file is started with. */
+export interface ReadingOrder {
   readonly filePath: string;
   /** Folder of the file store. */
   readonly storeRoot: string;
-  /** Table of the revision before, for the elements' identity. */
-  readonly beforePath: string | null;
-  readonly nextKey: number;
-  /** Id the revision will have; its picture is stored under it. */
+  /** What identity the elements get; null if only what is to be drawn is asked. */
+  readonly identity: {
+    /** Table of the revision before. */
+    readonly beforePath: string | null;
+    /** Keys of all elements the source had. */
+    readonly keysPath: string | null;
+    readonly nextKey: number;
+  } | null;
+}
+
+/** What the worker that draws a file is started with. */
+export interface DrawingOrder {
+  readonly filePath: string;
+  readonly storeRoot: string;
+  /** The picture is stored under it. */
   readonly revisionId: string;
-  /** Only the picture is wanted: the figures were stored before a stop. */
-  readonly pictureOf: string | null;
-  /** The project measures shapes: the figures wait for the picture, so that nothing is unknown when the revision counts. */
-  readonly isPictureFirst: boolean;
+  readonly drawn: readonly DrawnElement[];
+}
+
+/** An element that has a picture. */
+export interface DrawnElement {
+  /** Number of its record in the file. */
+  readonly id: number;
+  /** Its row in the table. */
+  readonly row: number;
+  readonly globalId: string;
+  readonly ifcClass: string;
+  readonly name: string | null;
 }
 
 export interface ImportFigures {
   readonly tableHash: string;
+  readonly keysHash: string;
   readonly elements: number;
   readonly matched: number;
   readonly known: number;
@@ -25,13 +45,17 @@ export interface ImportFigures {
   readonly schema: string;
   readonly lengthUnit: string;
   readonly findings: readonly Finding[];
-  /** Chunks of the picture if it is whole already, else null. */
-  readonly chunks: number | null;
 }
 
-export type ImportMessage =
+export type ReadingMessage =
+  | ProgressMessage
+  | { readonly kind: 'read'; readonly figures: ImportFigures | null; readonly drawn: readonly DrawnElement[] };
+
+export type DrawingMessage =
+  | ProgressMessage
+  | { readonly kind: 'chunk'; readonly chunks: number }
+  | { readonly kind: 'drawn'; readonly chunks: number; readonly findings: readonly Finding[] };
+
+type ProgressMessage =
   | { readonly kind: 'progress'; readonly stage: string; readonly share: number }
-  | { readonly kind: 'figures'; readonly figures: ImportFigures }
-  | { readonly kind: 'chunk'; readonly chunks: number; readonly share: number }
-  | { readonly kind: 'done'; readonly chunks: number; readonly findings: readonly Finding[] }
   | { readonly kind: 'failed'; readonly problem: Problem };

@@ -63,6 +63,10 @@ export class KilledServer {
     return performance.now() - since;
   }
 
+  get pid(): number {
+    return this.child!.pid!;
+  }
+
   async kill(signal: 'SIGKILL' | 'SIGTERM' = 'SIGKILL'): Promise<void> {
     const { child } = this;
     if (!child || child.exitCode !== null) return;

@@ -27,6 +27,7 @@ import type { DbClient } from '../../db/db-client.ts';
 import type { EnginePool, PlanEngine } from '../../engine/engine-pool.ts';
 import { writePlanManifest } from '../../engine/plan-manifest.ts';
 import type { CheckedFindings, StoredRevision } from '../../engine/plan-messages.ts';
+import { FILE_DAMAGED, isFileWhole } from '../../engine/table-files.ts';
 import { HttpProblem, notFound } from '../../http/http-problem.ts';
 import type { FileStorePaths } from '../../importers/file-store-paths.ts';
 import { BookShelf } from '../books/book-shelf.ts';
@@ -61,6 +62,8 @@ const MOST_UNMOVED = 20;
 /** The way every change takes: commit, then engine, then push. What was committed is said to be committed. */
 export class ChangeService {
   private readonly plans = new Map<string, CalculatedPlan>();
+  /** Makes the table of a revision again; set where the server is wired together. */
+  onDamagedTable: (revision: RevisionRow) => Promise<void> = async () => undefined;
 
   constructor(
     private readonly db: DbClient,
@@ -128,13 +131,15 @@ export class ChangeService {
     });
     const tables = counted.map(({ revision, ...of }) => ({ ...of, ...findStored(revision, this.store) }));
     const { statedTolerance, overlapShare, belowStoreyM } = contents.settings;
-    const { summary, move, checked } = await engine.ask(
-      'update',
-      basis,
-      tables,
-      readAdditions(contents.layer, contents.settings),
-      { statedShare: statedTolerance ?? TOLERANCE.statedShare, overlapShare, belowStoreyM },
-    );
+    const { summary, move, checked } = await engine
+      .ask('update', basis, tables, readAdditions(contents.layer, contents.settings), {
+        statedShare: statedTolerance ?? TOLERANCE.statedShare,
+        overlapShare,
+        belowStoreyM,
+      })
+      .catch((error: { code?: string }) => {
+        throw error.code === FILE_DAMAGED ? this.tellDamaged(counted.map((c) => c.revision)) : error;
+      });
     const sources = counted.map(({ sourceId, revisionId, revision }) => ({
       sourceId,
       revisionId,
@@ -145,6 +150,23 @@ export class ChangeService {
     const choices = { quantityChoices, quantityOverrides };
     const manifest = writePlanManifest(basis, sources, { layer: contents.layer, choices });
     return { plan: { summary, manifest, checked }, move };
+  }
+
+  /** Lets damaged tables be made again from their files, and says so. */
+  private tellDamaged(revisions: readonly RevisionRow[]): HttpProblem {
+    const damaged = revisions.filter((r) => !isFileWhole(this.store.tablePath(r.tableHash)));
+    for (const revision of damaged) this.onDamagedTable(revision).catch(this.log);
+    return new HttpProblem(503, {
+      code: 'table-damaged',
+      message: `What is kept of ${damaged.map((r) => r.fileName).join(', ')} is damaged on the disk; it is made again from the file.`,
+      remedy: 'Try again in a moment. If it stays, look whether the original file is still in the data folder.',
+    });
+  }
+
+  /** Puts the plan of a project away, so that it is worked out anew when it is asked for. */
+  forgetPlan(projectId: string): void {
+    this.plans.delete(projectId);
+    this.engines.drop(projectId);
   }
 
   /** Commits a change of entries. Errors: 400 for entries that are not valid, 404, 409 with what others changed. */
@@ -209,8 +231,7 @@ export class ChangeService {
       return await this.db.changes.findMove(projectId, seq);
     } catch (error) {
       this.log(error);
-      this.plans.delete(projectId);
-      this.engines.drop(projectId);
+      this.forgetPlan(projectId);
       return null;
     }
   }

@@ -22,6 +22,7 @@ import type { BookService } from '../books/book-service.ts';
 import type { BookShelf } from '../books/book-shelf.ts';
 import type { ChangeRequest, ChangeService } from '../changes/change-service.ts';
 import type { ImportService } from '../sources/import-service.ts';
+import type { RevisionService } from '../sources/revision-service.ts';
 import type { ProjectRow } from './project-repository.ts';
 import type { ProjectService } from './project-service.ts';
 import { readContents } from './read-basis.ts';
@@ -36,6 +37,7 @@ export interface ProjectServices {
   readonly projects: ProjectService;
   readonly changes: ChangeService;
   readonly imports: ImportService;
+  readonly revisions: RevisionService;
   readonly shelf: BookShelf;
   readonly books: BookService;
 }
@@ -53,7 +55,7 @@ function replaceChecked(revision: RevisionDto, checked: readonly CheckedFindings
 }
 
 export function projectRoutes(services: ProjectServices): Router {
-  const { db, projects, changes, imports, shelf, books } = services;
+  const { db, projects, changes, imports, revisions, shelf, books } = services;
   const router = Router();
 
   router.get(
@@ -122,7 +124,7 @@ export function projectRoutes(services: ProjectServices): Router {
       const { currency: _, factors: __, exchange: ___, classification: ____, ...lists } = basis;
       const [{ summary, manifest, checked }, sources, jobs] = await Promise.all([
         changes.summarize(projectId),
-        imports.listSources(projectId, counting),
+        revisions.listSources(projectId, counting),
         db.jobs.list(projectId),
       ]);
       return {

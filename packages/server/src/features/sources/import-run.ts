@@ -1,5 +1,5 @@
 import { startWorker } from '@tally/ifc';
-import type { ImportMessage, ImportOrder } from '../../importers/import-messages.ts';
+import type { DrawingMessage, DrawingOrder, ReadingMessage, ReadingOrder } from '../../importers/import-messages.ts';
 
 /** An import that said nothing for too long. */
 export class ImportStalled extends Error {}
@@ -8,20 +8,27 @@ export class ImportStalled extends Error {}
 const PATIENCE_MS = 20_000;
 const PATIENCE_MS_PER_MB = 4_000;
 
-/** One run of the import worker: its messages are handled one after another, and whatever fails ends it. */
-export class ImportRun {
+/** The workers of an import, each with what it is started with and what it says. */
+interface Workers {
+  readonly reading: { readonly order: ReadingOrder; readonly message: ReadingMessage };
+  readonly drawing: { readonly order: DrawingOrder; readonly message: DrawingMessage };
+}
+
+/** One run of a worker of an import: its messages are handled one after another, and whatever fails ends it. */
+export class ImportRun<W extends keyof Workers = keyof Workers> {
   /** Ends when all messages are handled and the worker is gone. Rejects with the first failure: of the worker, or of handling. */
   readonly done: Promise<void>;
   private readonly worker;
   private timer: NodeJS.Timeout | null = null;
 
   constructor(
-    order: ImportOrder,
+    kind: W,
+    order: Workers[W]['order'],
     fileBytes: number,
-    handle: (message: ImportMessage) => Promise<void>,
+    handle: (message: Workers[W]['message']) => Promise<void>,
     patienceMs = PATIENCE_MS + (fileBytes / 1024 ** 2) * PATIENCE_MS_PER_MB,
   ) {
-    this.worker = startWorker(import.meta.url, '../../importers/import-worker', order);
+    this.worker = startWorker(import.meta.url, `../../importers/${kind}-worker`, order);
     this.done = this.follow(handle, patienceMs).finally(async () => {
       if (this.timer) clearTimeout(this.timer);
       await this.worker.terminate();
@@ -30,7 +37,7 @@ export class ImportRun {
     this.done.catch(() => undefined);
   }
 
-  private follow(handle: (message: ImportMessage) => Promise<void>, patienceMs: number): Promise<void> {
+  private follow(handle: (message: Workers[W]['message']) => Promise<void>, patienceMs: number): Promise<void> {
     return new Promise((resolve, reject) => {
       let handled: Promise<void> = Promise.resolve();
       const watch = () => {
@@ -41,7 +48,7 @@ export class ImportRun {
         );
       };
       watch();
-      this.worker.on('message', (message: ImportMessage) => {
+      this.worker.on('message', (message: Workers[W]['message']) => {
         watch();
         handled = handled.then(() => handle(message));
         handled.catch(reject);

@@ -74,6 +74,10 @@ export const sourceRepository = {
     });
   },
 
+  async setTable(db: Database, id: string, tableHash: string, readerVersion: string): Promise<void> {
+    await db.update(revisions).set({ tableHash, readerVersion }).where(eq(revisions.id, id));
+  },
+
   async setState(db: Database, id: string, state: RevisionRow['state']): Promise<void> {
     await db.update(revisions).set({ state }).where(eq(revisions.id, id));
   },

@@ -10,11 +10,17 @@ import type { DropWatcher } from '../../importers/drop-watcher.ts';
 import type { FileStore } from '../../importers/file-store.ts';
 import { requireProject } from '../projects/require-project.ts';
 import type { ImportService } from './import-service.ts';
+import type { RevisionService } from './revision-service.ts';
 
 const LARGEST_UPLOAD = 2 * 1024 ** 3;
 
 /** Bringing model files, deciding about revisions, and the files that pages read. */
-export function sourceRoutes(db: DbClient, store: FileStore, imports: ImportService, watcher: DropWatcher): Router {
+export function sourceRoutes(
+  db: DbClient,
+  store: FileStore,
+  services: { imports: ImportService; revisions: RevisionService; watcher: DropWatcher },
+): Router {
+  const { imports, revisions, watcher } = services;
   const router = Router({ mergeParams: true });
   router.post(
     '/uploads',
@@ -74,7 +80,7 @@ export function sourceRoutes(db: DbClient, store: FileStore, imports: ImportServ
       const revision = await db.sources.findRevision(projectId!, revisionId!);
       if (!revision) throw notFound('revision');
       if (decision === 'draw') return imports.drawAgain(revision, readAuthor(req.headers['x-author']));
-      if (decision === 'count') await imports.letCount(revision, readAuthor(req.headers['x-author']));
+      if (decision === 'count') await revisions.letCount(revision, readAuthor(req.headers['x-author']));
       else if (decision === 'reject' && revision.state === 'waiting')
         await db.sources.setState(revision.id, 'rejected');
       else throw new HttpProblem(400, { code: 'request-invalid', message: 'Only a waiting revision can be rejected.' });
