@@ -29,7 +29,8 @@ export async function benchImportMemory(): Promise<void> {
       const job = (await server.call<ProjectStateDto>(`/projects/${id}`)).jobs[0];
       const stage = job?.stage ?? '';
       peaks.set(stage, Math.max(peaks.get(stage) ?? 0, memory()));
-      isDone = job?.state === 'done' || job?.state === 'failed';
+      if (job?.state === 'failed') throw new Error(job.problem?.message);
+      isDone = job?.state === 'done';
     }
     for (const [stage, mb] of peaks)
       console.log(`${stage || 'queued'}: ${mb.toFixed(0)} MB, ${(mb / atRest).toFixed(1)} x at rest`);
