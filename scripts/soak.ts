@@ -1,5 +1,5 @@
 /**
- * Tries the server hard for some minutes: `npm run soak -- --minutes 20`. Kills at any moment, damaged files, requests from a
+ * Tries the server hard for some minutes: `npm run soak -- --minutes 20`, or one part of it: `--only kills`. Kills at any moment, damaged files, requests from a
  * generator, 20 projects at once, many readers beside writers, a full disk where rights allow, a PostgreSQL that is restarted where there
  * is one. Prints figures and fails on one lost change, crash, hang, error of the server's own, or plan that differs from one from scratch.
  */
@@ -14,16 +14,20 @@ import fc from 'fast-check';
 import { damageStep, makeChance } from '../packages/server/src/testing/damage-file.ts';
 import { hostileRequests, judgeAnswer } from '../packages/server/src/testing/hostile-requests.ts';
 import { KilledServer, runKills } from '../packages/server/src/testing/kill-run.ts';
+import { hasPostgres, startPostgres } from '../packages/server/src/testing/postgres.ts';
 
 const minutesAt = process.argv.indexOf('--minutes');
 const minutes = minutesAt > 0 ? Number(process.argv[minutesAt + 1]) : 5;
+const onlyAt = process.argv.indexOf('--only');
+const only = onlyAt > 0 ? process.argv[onlyAt + 1]! : null;
 const seed = Date.now() % 100_000;
 const chance = makeChance(seed);
 const faults: string[] = [];
 const wait = (ms: number) => new Promise((done) => setTimeout(done, ms));
 const say = (text: string) => process.stdout.write(`${text}\n`);
 const folder = (name: string) => mkdtempSync(join(tmpdir(), `tally-soak-${name}-`));
-const part = (share: number) => Date.now() + minutes * 60_000 * share;
+/** When a part that has a share of the time is over; alone it has all of it. */
+const part = (share: number) => Date.now() + minutes * 60_000 * (only ? 1 : share);
 const R1 = writeBoathouse(REVISIONS.R1);
 
 async function upload(server: KilledServer, id: string, name: string, text: string): Promise<JobDto> {
@@ -76,21 +80,26 @@ async function kills(): Promise<void> {
 }
 
 async function damagedFiles(server: KilledServer): Promise<void> {
-  const id = await makeProject(server, 'Damaged');
   const outcomes: Record<string, number> = {};
   let n = 0;
-  for (const end = part(0.2); Date.now() < end; n++) {
-    const job = await upload(server, id, `damaged ${n}.ifc`, damageStep(R1, chance));
-    if (!job.id) continue;
-    const since = Date.now();
-    const done = await jobDone(server, id, job.id, 60_000);
-    const outcome = done ? (done.problem?.code ?? done.state) : 'no answer';
-    outcomes[outcome] = (outcomes[outcome] ?? 0) + 1;
-    if (!done || Date.now() - since > 30_000 || outcome === 'import-failed')
-      faults.push(
-        `file ${n} of seed ${seed}: ${outcome} after ${Date.now() - since} ms ${done?.problem?.message ?? ''}`,
-      );
-  }
+  const end = part(0.2);
+  const sendSome = async () => {
+    const id = await makeProject(server, 'Damaged');
+    while (Date.now() < end) {
+      const name = `damaged ${n++}.ifc`;
+      const job = await upload(server, id, name, damageStep(R1, chance));
+      if (!job.id) continue;
+      const since = Date.now();
+      const done = await jobDone(server, id, job.id, 60_000);
+      const outcome = done ? (done.problem?.code ?? done.state) : 'no answer';
+      outcomes[outcome] = (outcomes[outcome] ?? 0) + 1;
+      if (!done || Date.now() - since > 30_000 || outcome === 'import-failed')
+        faults.push(
+          `${name} of seed ${seed}: ${outcome} after ${Date.now() - since} ms ${done?.problem?.message ?? ''}`,
+        );
+    }
+  };
+  await Promise.all([sendSome(), sendSome()]);
   say(`damaged files ${n}: ${JSON.stringify(outcomes)}`);
 }
 
@@ -174,6 +183,7 @@ async function readersAndWriters(server: KilledServer): Promise<void> {
     ).flat(),
   );
   await Promise.all(writers);
+  if (many > alone * 5) say(`readers: slower beside writers than 5 x alone`);
   say(
     `readers: p99 ${Math.round(alone)} ms alone, ${Math.round(many)} ms of 50 beside 5 writers (${(many / alone).toFixed(1)} x)`,
   );
@@ -215,18 +225,69 @@ async function fullDisk(): Promise<void> {
   }
 }
 
+/** A PostgreSQL that is ended again and again under writers: what was answered is there, what was not is told as 503. */
+async function postgresRestarts(): Promise<void> {
+  if (!hasPostgres()) {
+    say('PostgreSQL: not tried, there is none here');
+    return;
+  }
+  const postgres = await startPostgres();
+  const server = new KilledServer(folder('postgres'), { DATABASE_URL: postgres.url });
+  await server.start();
+  const id = await makeProject(server, 'Away');
+  const answered = new Set<string>();
+  let isOver = false;
+  let n = 0;
+  const writers = Array.from({ length: 3 }, async () => {
+    while (!isOver) {
+      const rate = (30 + ++n / 100).toFixed(2);
+      await edit(server, id, rate).then(
+        () => answered.add(`larch at ${rate}`),
+        (e: { status?: number }) => {
+          if (e.status !== 409 && e.status !== 503) faults.push(`PostgreSQL away: ${e}`);
+        },
+      );
+      await wait(50);
+    }
+  });
+  let restarts = 0;
+  for (const end = part(0.08); Date.now() < end; restarts++) {
+    await wait(1000 + chance() * 3000);
+    postgres.stop();
+    await wait(chance() * 2000);
+    await postgres.start();
+  }
+  isOver = true;
+  await Promise.all(writers);
+  await wait(1000);
+  const changes = await server.call<ChangeDto[]>(`/projects/${id}/changes?limit=500`);
+  const there = new Set(changes.map((c) => c.cause));
+  const newest = [...answered].slice(-400);
+  const lost = newest.filter((cause) => !there.has(cause));
+  if (lost.length > 0) faults.push(`PostgreSQL away: ${lost.length} answered changes are gone`);
+  say(`PostgreSQL restarted ${restarts} times under 3 writers: ${answered.size} changes answered, ${lost.length} lost`);
+  await server.kill('SIGTERM');
+  postgres.stop();
+}
+
+const onServer = (task: (server: KilledServer) => Promise<void>) => async () => {
+  const server = new KilledServer(folder('main'));
+  await server.start();
+  await task(server);
+  faults.push(...server.logged.filter((l) => /isUnhandled/.test(l)));
+  await server.kill('SIGTERM');
+};
+const PARTS: Readonly<Record<string, () => Promise<void>>> = {
+  kills,
+  damaged: onServer(damagedFiles),
+  hostile: onServer(hostile),
+  projects: onServer(manyProjects),
+  readers: onServer(readersAndWriters),
+  disk: fullDisk,
+  postgres: postgresRestarts,
+};
 say(`soak for ${minutes} minutes, seed ${seed}`);
-await kills();
-const server = new KilledServer(folder('main'));
-await server.start();
-await damagedFiles(server);
-await hostile(server);
-await manyProjects(server);
-await readersAndWriters(server);
-const errors = server.logged.filter((l) => /isUnhandled/.test(l));
-faults.push(...errors);
-await server.kill('SIGTERM');
-await fullDisk();
+for (const [name, run] of Object.entries(PARTS)) if (only === null || only === name) await run();
 for (const fault of faults) say(`FAULT ${fault}`);
 say(faults.length === 0 ? 'no fault' : `${faults.length} faults`);
 process.exit(faults.length === 0 ? 0 : 1);

@@ -145,11 +145,8 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
     express: app,
     start: async () => {
       mkdirSync(config.dataFolder, { recursive: true });
-      // One that a stop cut off after it was made has its template still to come.
-      const demo = config.withDemo ? await db.projects.find(DEMO) : null;
-      if (config.withDemo && (demo === null || demo.seq === 1)) {
-        if (demo === null) await projects.create(DEMO, 'Heron Wharf Boathouse', 'EUR', 'Demo');
-        await projects.applyDemoTemplate(DEMO, 'Demo');
+      if (config.withDemo && (await db.projects.find(DEMO)) === null) {
+        await projects.create(DEMO, 'Heron Wharf Boathouse', 'EUR', 'Demo', demoTemplate());
         issueDesign(watcher.projectFolder(DEMO), 'heron-wharf-R1.ifc', REVISIONS.R1, '2026-03-02T09:00:00');
       }
       // What a stop cut off is gone on with beside the work; no start depends on it.

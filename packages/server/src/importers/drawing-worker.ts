@@ -35,7 +35,8 @@ function readShared(path: string): Uint8Array {
   const file = openSync(path, 'r');
   try {
     const bytes = new Uint8Array(new SharedArrayBuffer(fstatSync(file).size));
-    for (let at = 0, read = -1; at < bytes.length && read !== 0; at += read) read = readSync(file, bytes, at, bytes.length - at, null);
+    for (let at = 0, read = -1; at < bytes.length && read !== 0; at += read)
+      read = readSync(file, bytes, at, bytes.length - at, null);
     return bytes;
   } finally {
     closeSync(file);

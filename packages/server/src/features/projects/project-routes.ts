@@ -68,12 +68,13 @@ export function projectRoutes(services: ProjectServices): Router {
     route(async (req) => {
       const { name, currency, withTemplate, templateOf } = readBody(createProjectSchema, req);
       const author = readAuthor(req.headers['x-author']);
-      // A template that cannot be read makes no project.
-      const template = templateOf === undefined ? null : await projects.readTemplate(templateOf);
-      const project = await projects.create(randomUUID(), name, currency, author);
-      if (template) await projects.applyTemplate(project.id, template, author);
-      else if (withTemplate) await projects.applyDemoTemplate(project.id, author);
-      return toDto(await requireProject(db, project.id));
+      const template =
+        templateOf !== undefined
+          ? await projects.readTemplate(templateOf)
+          : withTemplate
+            ? projects.readDemoTemplate()
+            : null;
+      return toDto(await projects.create(randomUUID(), name, currency, author, template));
     }),
   );
 
@@ -185,8 +186,7 @@ export function projectRoutes(services: ProjectServices): Router {
     route(async (req) => {
       const body = readBody(templateRequestSchema, req);
       const [projectId, author] = [String(req.params.projectId), readAuthor(req.headers['x-author'])];
-      if (body.demo) await projects.applyDemoTemplate(projectId, author);
-      else await projects.applyTemplate(projectId, body.template, author);
+      await projects.applyTemplate(projectId, body.demo ? projects.readDemoTemplate() : body.template, author);
       return { isDone: true };
     }),
   );

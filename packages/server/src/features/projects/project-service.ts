@@ -29,8 +29,8 @@ export class ProjectService {
     private readonly changes: ChangeService,
     private readonly shelf: BookShelf,
     private readonly events: EventHub,
-    /** The template that comes with the application. */
-    private readonly demoTemplate: () => unknown,
+    /** Reads the template that comes with the application. */
+    readonly readDemoTemplate: () => unknown,
   ) {}
 
   /** All projects with their totals, what of them is priced, and their last change. */
@@ -53,12 +53,18 @@ export class ProjectService {
     });
   }
 
-  /** Makes a project; its settings are its first entry. */
-  async create(id: string, name: string, currency: string, author: string): Promise<ProjectRow> {
+  /**
+   * Makes a project with its settings, and with what of a template there is, in one change: a project that is there is whole.
+   * @param template as it came; null for a project that begins empty. Errors: 400 naming what of it cannot be read
+   */
+  async create(id: string, name: string, currency: string, author: string, template: unknown): Promise<ProjectRow> {
+    const read = template === null ? null : requireTemplate(template);
     const settings: Entry = { kind: 'settings', id: 'project', body: { currency, units: 'metric' } };
+    const added = [settings, ...(read ? listPricing(read) : [])];
+    const cause = read ? `Project made, with template ${read.name}` : 'Project made';
     await this.changes.createProject(
       { id, name, currency },
-      { author, cause: 'Project made', diff: { added: [settings], updated: [], removed: [] } },
+      { author, cause, diff: { added, updated: [], removed: [] } },
     );
     this.events.publish({ kind: 'projects', projectId: id });
     return requireProject(this.db, id);
@@ -66,14 +72,13 @@ export class ProjectService {
 
   /** Adds a template's items, assemblies and rules to a project and updates those of the same code. What else is there stays. */
   async applyTemplate(projectId: string, value: unknown, author: string): Promise<void> {
-    const template = readTemplate(value);
-    if (!template.ok) throw new HttpProblem(400, template.problem);
+    const template = requireTemplate(value);
     const project = await requireProject(this.db, projectId);
     const present = await this.db.projects.listEntries(projectId);
     const { orders } = readContents(present, project.currency);
-    const wanted = templateToEntries(template.value)
-      .filter((e) => e.kind !== 'settings')
-      .map((e) => (e.kind === 'order' ? joinOrder(e, orders[e.id as keyof typeof orders] ?? []) : e));
+    const wanted = listPricing(template).map((e) =>
+      e.kind === 'order' ? joinOrder(e, orders[e.id as keyof typeof orders] ?? []) : e,
+    );
     const names = new Set(wanted.map((e) => `${e.kind}/${e.id}`));
     const diff: EntryDiff = diffEntries(
       present.filter((e) => names.has(`${e.kind}/${e.id}`)),
@@ -84,12 +89,8 @@ export class ProjectService {
         code: 'template-applied',
         message: 'Everything of this template is in the project already.',
       });
-    const cause = `Template applied: ${template.value.name}`;
+    const cause = `Template applied: ${template.name}`;
     await this.changes.commit(projectId, { base: project.seq, author, cause, diff });
-  }
-
-  applyDemoTemplate(projectId: string, author: string): Promise<void> {
-    return this.applyTemplate(projectId, this.demoTemplate(), author);
   }
 
   /** What of a project prices any other: its items, assemblies, rules and settings. */
@@ -167,6 +168,15 @@ export class ProjectService {
     copyFileSync(from, to, constants.COPYFILE_FICLONE);
   }
 }
+
+function requireTemplate(value: unknown): Template {
+  const template = readTemplate(value);
+  if (!template.ok) throw new HttpProblem(400, template.problem);
+  return template.value;
+}
+
+/** What a template prices with; the settings of a project are its own. */
+const listPricing = (template: Template): Entry[] => templateToEntries(template).filter((e) => e.kind !== 'settings');
 
 /** The order of a template after what the project has of its own: its own rules go first. */
 function joinOrder(order: Entry, present: readonly string[]): Entry {
