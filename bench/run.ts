@@ -1,5 +1,6 @@
 import { benchBook } from './book.ts';
 import { benchExtraction } from './extraction.ts';
+import { benchGround } from './ground.ts';
 import { benchImportMemory } from './import-memory.ts';
 import { benchPricing } from './pricing.ts';
 import { benchRecompute } from './recompute.ts';
@@ -14,6 +15,7 @@ import { benchViewer } from './viewer.ts';
 const BENCHES: Record<string, () => Promise<void>> = {
   book: benchBook,
   extraction: benchExtraction,
+  ground: benchGround,
   'import-memory': benchImportMemory,
   pricing: benchPricing,
   recompute: benchRecompute,

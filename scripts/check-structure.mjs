@@ -21,14 +21,17 @@ const LEVELS = {
   formulas: 5,
   book: 6,
   mapping: 7,
-  pricing: 8,
-  plan: 9,
-  checks: 10,
-  changes: 11,
-  offer: 12,
-  cutting: 13,
-  reports: 14,
-  contract: 15,
+  recipes: 8,
+  cells: 9,
+  pricing: 10,
+  tables: 11,
+  plan: 12,
+  checks: 13,
+  changes: 14,
+  offer: 15,
+  cutting: 16,
+  reports: 17,
+  contract: 18,
 };
 const MAY_IMPORT = {
   core: [],
@@ -94,8 +97,44 @@ function check(file) {
   }
 }
 
-for (const folder of ['packages', 'demo', 'e2e', 'bench', 'scripts'].filter((f) => existsSync(join(root, f))))
-  for (const file of listFiles(join(root, folder))) check(file);
+const files = ['packages', 'demo', 'e2e', 'bench', 'scripts']
+  .filter((f) => existsSync(join(root, f)))
+  .flatMap((folder) => [...listFiles(join(root, folder))]);
+for (const file of files) check(file);
+
+/** What each file imports of its own package, values and types alike; an import counts for the file and for its folder. */
+function findCycles(nodeOf) {
+  const graph = new Map();
+  for (const file of files) {
+    if (/\.test\.tsx?$/.test(file)) continue;
+    const from = nodeOf(file);
+    if (from === null) continue;
+    if (!graph.has(from)) graph.set(from, new Set());
+    for (const [, target] of readFileSync(file, 'utf8').matchAll(/(?:from|import)\s*\(?\s*'(\.[^']+)'/g)) {
+      const to = nodeOf(resolve(dirname(file), target));
+      if (to !== null && to !== from) graph.get(from).add(to);
+    }
+  }
+  const done = new Set();
+  const cycles = [];
+  const visit = (node, trail) => {
+    if (trail.includes(node)) {
+      cycles.push([...trail.slice(trail.indexOf(node)), node]);
+      return;
+    }
+    if (done.has(node)) return;
+    for (const next of graph.get(node) ?? []) visit(next, [...trail, node]);
+    done.add(node);
+  };
+  for (const node of graph.keys()) visit(node, []);
+  return cycles;
+}
+
+const fileNode = (path) => relative(root, path).split(sep).join('/');
+for (const cycle of findCycles(fileNode)) problems.push(`files import each other: ${cycle.join(' > ')}`);
+/** Folders below `src` of a package; what lies in `src` itself composes them. */
+const folderNode = (path) => /^packages\/[a-z]+\/src\/(?:features\/)?[^/]+(?=\/)/.exec(fileNode(path))?.[0] ?? null;
+for (const cycle of findCycles(folderNode)) problems.push(`folders import each other: ${cycle.join(' > ')}`);
 if (problems.length > 0) {
   console.error(problems.join('\n'));
   process.exit(1);

@@ -20,6 +20,16 @@ export {
 } from './book/cost-item.ts';
 export { type KindSplit, readSplit, showSplit } from './book/kind-split.ts';
 export { compileValues, type NamedValue, valueToFormula } from './book/named-value.ts';
+export { parseRate } from './book/parse-rate.ts';
+export {
+  type ExchangeRate,
+  type KindShares,
+  listRateSteps,
+  listShares,
+  type PriceFactor,
+  type RateStep,
+  toFactor,
+} from './book/price-factors.ts';
 export { type ChangedPrice, comparePrices, findProfile, guessProfile, makeProfile, type PriceComparison, type PriceRow, readPriceRows, replacesFormula, SHEET_COLUMNS, type Sheet, type SheetCell, type SheetColumn, type SheetProfile, type SkippedRow } from './book/price-sheet.ts'; // biome-ignore format: one module
 export { type DecimalSign, findDecimalSign, isSignSure, readPrice } from './book/price-text.ts';
 export {
@@ -34,6 +44,11 @@ export {
 export { type PricePlace, withPrice } from './book/sheet-price-place.ts';
 export { readSoldAs, showSoldAs } from './book/sold-as-text.ts';
 export { UNIFORMAT } from './book/uniformat.ts';
+export { type EvaluatedLine, LineState } from './cells/cell-line.ts';
+export { evaluateLines } from './cells/evaluate-lines.ts';
+export type { ExplainedStep } from './cells/explain-step.ts';
+export type { FormulaTrace } from './cells/row-reader.ts';
+export { evaluateOnElement, traceLeaf } from './cells/trace-line.ts';
 export { type AcceptedPrices, acceptPrices } from './changes/accept-prices.ts';
 export { type ChangedElement, diffElements, type ElementDiff, type FromTo } from './changes/diff-elements.ts';
 export { applyDiff, diffEntries, type Entry, type EntryDiff, invertDiff, isEmptyDiff, isSameBody, listTouchedEntries, sortFields } from './changes/entry-diff.ts'; // biome-ignore format: one module
@@ -197,6 +212,7 @@ export { areaVector, boundBox, boundPoints, cross, dot, frameToMatrix, IDENTITY,
 export { type Decider, type MappedRows, type Mapping, mapElements } from './mapping/map-elements.ts';
 export type { Pin, PricedWith, PricingRule, WorkSection } from './mapping/pricing-rule.ts';
 export { ENGINE_VERSION, type PricingBasis, runPipeline, type SourceTable } from './pipeline.ts';
+export { PipelineMemory } from './pipeline-memory.ts';
 export {
   type ExplainedElement,
   type ExplainedLine,
@@ -216,20 +232,6 @@ export {
   sumElementAmounts,
 } from './plan/plan.ts';
 export { findShortfall, listKinds, nameTotal, type Shortfall } from './plan/shortfall.ts';
-export { type AssemblyCheck, checkAssembly, type LineCheck } from './pricing/check-assembly.ts';
-export { compileSetting, nameParameters } from './pricing/compile-parameters.ts';
-export { compileRecipe } from './pricing/compile-recipe.ts';
-export {
-  type EvaluatedLine,
-  evaluateOnElement,
-  evaluateRecipe,
-  LineState,
-  listRecipeLeaves,
-  traceLeaf,
-} from './pricing/evaluate-recipe.ts';
-export type { ExplainedStep } from './pricing/explain-step.ts';
-export { findCodeUses, findScaleUses, findValueUses, type Use } from './pricing/find-uses.ts';
-export { compileRate, factorOf, type ItemRate, listRateNames, type RateTerms } from './pricing/item-rate.ts';
 export {
   AMOUNT_SCALE,
   type Amount,
@@ -238,24 +240,11 @@ export {
   currencyToMinorDigits,
   minorToDecimal,
   minorToMajor,
-  parseRate,
   quantizeAmount,
 } from './pricing/money.ts';
 export { moveItemByPercent, moveRateByPercent } from './pricing/move-rate.ts';
-export { PipelineMemory } from './pricing/pipeline-memory.ts';
-export {
-  type ExchangeRate,
-  type KindShares,
-  listRateSteps,
-  listShares,
-  type PriceFactor,
-  type RateStep,
-  toFactor,
-} from './pricing/price-factors.ts';
 export { addWaste, type PricedBlock, type PricedLine, priceLine } from './pricing/price-lines.ts';
 export { type Purchase, sumPurchases } from './pricing/purchases.ts';
-export { type Book, type BookContents, type BrokenStep, buildBook, listQuantityNames, type RecipeAssembly, type RecipeItem, type RecipeStep, recipeSignature } from './pricing/recipe.ts'; // biome-ignore format: one module
-export type { FormulaTrace } from './pricing/row-reader.ts';
 export { type TriedLine, tryAssembly } from './pricing/try-assembly.ts';
 export { type MeshNeed, mergePrisms } from './quantities/body-shape.ts';
 export {
@@ -336,6 +325,23 @@ export {
   type JunctionKind,
   type WallAxis,
 } from './quantities/wall-junctions.ts';
+export { type AssemblyCheck, checkAssembly, type LineCheck } from './recipes/check-assembly.ts';
+export { compileSetting, nameParameters } from './recipes/compile-parameters.ts';
+export { compileRecipe } from './recipes/compile-recipe.ts';
+export { findCodeUses, findScaleUses, findValueUses, type Use } from './recipes/find-uses.ts';
+export { compileRate, factorOf, type ItemRate, listRateNames, type RateTerms } from './recipes/item-rate.ts';
+export {
+  type Book,
+  type BookContents,
+  type BrokenStep,
+  buildBook,
+  listQuantityNames,
+  listRecipeLeaves,
+  type RecipeAssembly,
+  type RecipeItem,
+  type RecipeStep,
+  recipeSignature,
+} from './recipes/recipe.ts';
 export { LINE_COLUMNS, lineToCells, planToTable, type ReportTable } from './reports/plan-table.ts';
 export { listTakeoffFields, type TakeoffField, type TakeoffItem, type TakeoffValue } from './reports/takeoff-fields.ts';
 export { TAKEOFF_ROWS, type TakeoffRowKind } from './reports/takeoff-row.ts';

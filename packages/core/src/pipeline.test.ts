@@ -3,11 +3,11 @@ import { showMove, splitMove } from './changes/split-move.ts';
 import { buildElementTable } from './elements/element-table.ts';
 import type { PricingRule } from './mapping/pricing-rule.ts';
 import { type PricingBasis, runPipeline } from './pipeline.ts';
+import { PipelineMemory } from './pipeline-memory.ts';
 import { explainElement } from './plan/explain-element.ts';
 import { GROUP_FIELDS, type GroupField } from './plan/group-labels.ts';
 import { groupPlan, listGroupElements, type PlanGroup } from './plan/group-plan.ts';
 import { amountToMinor } from './pricing/money.ts';
-import { PipelineMemory } from './pricing/pipeline-memory.ts';
 import { planToTable } from './reports/plan-table.ts';
 import { sampleElement } from './testing/sample-element.ts';
 

@@ -1,17 +1,15 @@
 import type { Classification } from './book/classification.ts';
+import { shareRuns } from './cells/runs.ts';
 import { listEffectiveQuantities } from './elements/effective-quantities.ts';
 import type { ElementTable } from './elements/element-table.ts';
 import { mapElements } from './mapping/map-elements.ts';
 import type { Pin, PricingRule, WorkSection } from './mapping/pricing-rule.ts';
+import { PipelineMemory } from './pipeline-memory.ts';
 import { joinPlan, judgeCompleteness, type Plan, type PlanPart, sumElementAmounts } from './plan/plan.ts';
-import { compileRecipe } from './pricing/compile-recipe.ts';
-import { listRecipeLeaves } from './pricing/evaluate-recipe.ts';
 import { pairWithItems, sumItemTotals, withTotalRate } from './pricing/item-totals.ts';
 import { currencyToMinorDigits } from './pricing/money.ts';
-import { PipelineMemory } from './pricing/pipeline-memory.ts';
 import type { PricedBlock } from './pricing/price-lines.ts';
-import { type BookContents, buildBook, listQuantityNames } from './pricing/recipe.ts';
-import { settleSharedLines } from './pricing/shared-lines.ts';
+import { type BookContents, listRecipeLeaves } from './recipes/recipe.ts';
 
 /** Version of the calculation: raised whenever the same input may give another figure. */
 export const ENGINE_VERSION = '3';
@@ -30,34 +28,35 @@ export interface SourceTable {
   readonly table: ElementTable;
 }
 
-/** elements -> quantities -> mapped lines -> priced lines -> plan. */
+/** elements -> quantities -> decisions -> lines -> cells -> amounts -> plan. */
 export function runPipeline(basis: PricingBasis, sources: readonly SourceTable[], memory = new PipelineMemory()): Plan {
   const minorDigits = currencyToMinorDigits(basis.currency);
-  const book = buildBook(basis);
-  const measured = sources.map(({ sourceId, table }) => {
-    const names = listQuantityNames(listEffectiveQuantities(table).values());
-    const mapping = mapElements(table, basis.rules, basis.pins);
-    const blocks = mapping.mapped.flatMap((mapped) => {
-      const decision = mapped.rule ?? mapped.pin!;
-      if (decision.leaveOut !== undefined) return [];
-      const recipe = compileRecipe(decision, book, names);
-      const lines = memory.evaluate(`${sourceId}/${decision.id}`, recipe, table, mapped.rows);
-      return [{ mapped, recipe, leaves: listRecipeLeaves(recipe), lines }];
+  const book = memory.recipes.open(basis);
+  const evaluated = sources.map(({ sourceId, table }) => {
+    const names = memory.recipes.nameQuantities([...listEffectiveQuantities(table).values()]);
+    const mapping = mapElements(table, basis.rules, basis.pins, memory.mappingOf(sourceId));
+    const pricing = mapping.mapped.filter((m) => m.decision.leaveOut === undefined);
+    const blocks = pricing.map((mapped) => {
+      const key = `${sourceId}/${mapped.id}`;
+      const recipe = memory.recipes.compile(key, mapped.decision, book, names);
+      return { key, mapped, cells: memory.evaluate(key, recipe, table, mapped.rows) };
     });
     return { sourceId, table, mapping, blocks };
   });
-  // What runs once for a room or the project is known when all elements are.
-  const allBlocks = measured.flatMap((m) => m.blocks);
-  const settled = settleSharedLines(allBlocks.map((b) => b.lines));
-  const totals = sumItemTotals(settled.flatMap((lines, i) => pairWithItems(lines, allBlocks[i]!.leaves)));
-  const next = settled.values();
-  const parts = measured.map(({ blocks: own, ...part }): PlanPart => {
-    const blocks = own.map(({ mapped, recipe, leaves }): PricedBlock => {
+  // What runs once for a room or the project, and rates that go by what all of it takes, are known when all elements are.
+  const all = evaluated.flatMap((e) => e.blocks.map((b) => b.cells));
+  const shared = shareRuns(all.map((cells) => cells.lines));
+  const linesOf = new Map(all.map((cells, i) => [cells, shared[i]!]));
+  const totals = sumItemTotals(all.flatMap((cells, i) => pairWithItems(shared[i]!, listRecipeLeaves(cells.recipe))));
+  const parts = evaluated.map(({ blocks: own, ...part }): PlanPart => {
+    const blocks = own.map(({ key, mapped, cells }): PricedBlock => {
+      const leaves = listRecipeLeaves(cells.recipe);
       // The kept quantities may be older than the item: its rate and waste are those of the recipe of now.
-      const lines = next
-        .next()
-        .value!.map((line, i) => memory.price(line, withTotalRate(leaves[i]!.item, totals), minorDigits));
-      return { mapped, recipe, lines };
+      const lines = linesOf.get(cells)!.map((line, i) => {
+        const origin = line === cells.lines[i] ? cells.origins[i]! : null;
+        return memory.prices.price(line, origin, withTotalRate(leaves[i]!.item, totals), minorDigits);
+      });
+      return { mapped, recipe: cells.recipe, lines: memory.keepLines(key, lines) };
     });
     const completeness = judgeCompleteness(part.table, part.mapping, blocks);
     return { ...part, blocks, completeness, elementAmounts: sumElementAmounts(part.table, blocks) };

@@ -35,6 +35,8 @@ export const isSharedRun = (run: LineRun | null | undefined): run is SharedRun =
  * (`consumption`, of `of`, else of the driver).
  */
 export interface BuildUpLine {
+  /** Its own, kept for ever, so that what hangs on the line outlives its edits; see `listLineIds` for lines that have none. */
+  readonly id?: string;
   readonly item?: string;
   readonly assembly?: string;
   /** Name of its result, for other lines of the assembly. */
@@ -69,4 +71,26 @@ export interface Assembly {
   readonly classes?: ClassCodes;
   readonly parameters?: readonly AssemblyParameter[];
   readonly lines: readonly BuildUpLine[];
+}
+
+/**
+ * Ids of the lines of an assembly, no two alike: their own, else the code of the item or assembly with its ordinal among equals.
+ * @example lines of M-TILE, M-LATH, M-TILE without ids // ['M-TILE', 'M-LATH', 'M-TILE#2']
+ */
+export function listLineIds(lines: readonly BuildUpLine[]): string[] {
+  const taken = new Set(lines.flatMap((l) => (l.id === undefined ? [] : [l.id])));
+  const seen = new Set<string>();
+  return lines.map(({ id, item, assembly }) => {
+    const code = item ?? assembly ?? '';
+    // Two lines of one id, as a copy by hand gives, are told apart as well.
+    if (id !== undefined && !seen.has(id)) {
+      seen.add(id);
+      return id;
+    }
+    const base = id ?? code;
+    let own = base;
+    for (let n = 2; seen.has(own) || taken.has(own); n++) own = `${base}#${n}`;
+    seen.add(own);
+    return own;
+  });
 }

@@ -1,6 +1,5 @@
-import { visitPlanCells } from '../plan/group-plan.ts';
+import { LineState } from '../cells/cell-line.ts';
 import { type Plan, sumSurplus } from '../plan/plan.ts';
-import { LineState } from '../pricing/evaluate-recipe.ts';
 import { type Amount, amountToMinor, apportion, quantizeAmount } from '../pricing/money.ts';
 import { type PricedLine, rateAt, toCharged } from '../pricing/price-lines.ts';
 
@@ -25,19 +24,36 @@ interface Cell {
   readonly rate: number | null;
 }
 
-const cellsOf = (plan: Plan): Map<string, Cell> => {
+/** Lines of all blocks of a plan. */
+const linesOf = (plan: Plan): Set<PricedLine> => new Set(plan.parts.flatMap((p) => p.blocks.flatMap((b) => b.lines)));
+
+/** Known cells of a plan by their identity, but for those of lines that another plan has as they are: they move nothing. */
+const cellsOf = (plan: Plan, same: ReadonlySet<PricedLine>): Map<string, Cell> => {
   const cells = new Map<string, Cell>();
-  visitPlanCells(plan, (part, row, block, line, at) => {
-    if (line.state[at] !== LineState.known) return;
-    const base = `${part.table.keys[row]}|${block.mapped.section}|${line.path.join('>')}|${line.code}`;
-    let id = base;
-    for (let n = 1; cells.has(id); n++) id = `${base}|${n}`;
-    cells.set(id, { net: line.net[at]!, amount: line.amounts[at]!, line, rate: rateAt(line, at) });
-  });
+  for (const { table, blocks } of plan.parts)
+    for (const { mapped, lines } of blocks)
+      for (const line of lines) {
+        if (same.has(line)) continue;
+        const own = `|${mapped.section}|${line.path.join('>')}|${line.lines.join('>')}|${line.code}`;
+        for (let at = 0; at < mapped.rows.length; at++) {
+          if (line.state[at] !== LineState.known) continue;
+          const base = `${table.keys[mapped.rows[at]!]}${own}`;
+          let id = base;
+          for (let n = 1; cells.has(id); n++) id = `${base}|${n}`;
+          cells.set(id, { net: line.net[at]!, amount: line.amounts[at]!, line, rate: rateAt(line, at) });
+        }
+      }
   return cells;
 };
 
-const keysOf = (plan: Plan): Set<number> => new Set(plan.parts.flatMap((p) => [...p.table.keys]));
+/** Asks whether a plan has an element; its keys are gathered when the first is asked about. */
+const askForKeys = (plan: Plan) => {
+  let keys: Set<number> | null = null;
+  return (key: number) => {
+    keys ??= new Set(plan.parts.flatMap((p) => [...p.table.keys]));
+    return keys.has(key);
+  };
+};
 
 /**
  * Explains the move from one plan to the next. A line that both have moves by quantity first (new quantity at the old
@@ -47,8 +63,9 @@ const keysOf = (plan: Plan): Set<number> => new Set(plan.parts.flatMap((p) => [.
 export function splitMove(before: Plan, after: Plan): Move {
   const causes: Record<MoveCause, number> = { extent: 0, quantity: 0, mapping: 0, price: 0, factors: 0, packs: 0 };
   const elements = new Map<number, number>();
-  const [old, now] = [cellsOf(before), cellsOf(after)];
-  const [oldKeys, nowKeys] = [keysOf(before), keysOf(after)];
+  const [oldLines, nowLines] = [linesOf(before), linesOf(after)];
+  const [old, now] = [cellsOf(before, nowLines), cellsOf(after, oldLines)];
+  const [hadKey, hasKey] = [askForKeys(before), askForKeys(after)];
   const book = (cause: MoveCause, id: string, amount: number) => {
     if (amount === 0) return;
     causes[cause] += amount;
@@ -58,7 +75,7 @@ export function splitMove(before: Plan, after: Plan): Move {
   for (const [id, b] of now) {
     const a = old.get(id);
     if (!a) {
-      book(oldKeys.has(Number(id.slice(0, id.indexOf('|')))) ? 'mapping' : 'extent', id, b.amount);
+      book(hadKey(Number(id.slice(0, id.indexOf('|')))) ? 'mapping' : 'extent', id, b.amount);
       continue;
     }
     if (a.net === b.net && a.rate === b.rate && a.amount === b.amount) continue;
@@ -72,7 +89,7 @@ export function splitMove(before: Plan, after: Plan): Move {
     book('price', id, b.amount - wasted);
   }
   for (const [id, a] of old) {
-    if (!now.has(id)) book(nowKeys.has(Number(id.slice(0, id.indexOf('|')))) ? 'mapping' : 'extent', id, -a.amount);
+    if (!now.has(id)) book(hasKey(Number(id.slice(0, id.indexOf('|')))) ? 'mapping' : 'extent', id, -a.amount);
   }
   causes.packs = sumSurplus(after.purchases) - sumSurplus(before.purchases);
   for (const [key, amount] of elements) if (amount === 0) elements.delete(key);

@@ -1,3 +1,4 @@
+import { LineState } from '../cells/cell-line.ts';
 import { readText } from '../elements/columns.ts';
 import { type CorrectedFacts, FACT_FIELDS, listCorrections } from '../elements/corrected-facts.ts';
 import {
@@ -8,7 +9,6 @@ import {
   readElement,
 } from '../elements/element-table.ts';
 import type { PlanPart } from '../plan/plan.ts';
-import { LineState } from '../pricing/evaluate-recipe.ts';
 import { foldText } from '../units/fold-text.ts';
 import { checkStatedRows, checkStoreys } from './check-elements.ts';
 import { checkFinishes, checkStoreyLevels } from './check-model.ts';

@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { chooseClassification } from '../book/classification.ts';
 import { ITEM_KINDS } from '../book/cost-item.ts';
+import { parseRate } from '../book/parse-rate.ts';
 import type { Entry } from '../changes/entry-diff.ts';
 import type { PricingBasis } from '../pipeline.ts';
-import { parseRate } from '../pricing/money.ts';
 import { failure, type Result, success } from '../result/result.ts';
 import { CONDITION_FIELDS, CONDITION_OPERATORS, type Condition } from '../scopes/condition.ts';
 import { entryKey } from '../units/code-key.ts';

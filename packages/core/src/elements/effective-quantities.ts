@@ -35,17 +35,45 @@ export function listEffectiveQuantities(table: ElementTable): ReadonlyMap<string
     // Columns of one name but of another kind of unit cannot stand for each other: the measured kind counts.
     const unit = (list.find((q) => q.basis === 'measured') ?? list[0]!).unit;
     const usable = list.filter((q) => q.unit === unit);
-    columns.set(key, chooseFigures(table, usable, table.choices?.[key] ?? 'best', table.rowChoices?.[key]));
+    columns.set(key, chooseOnce(table, usable, table.choices?.[key] ?? 'best', table.rowChoices?.[key]));
   }
   cache.set(table, columns);
   return columns;
+}
+
+type RowChoices = readonly (QuantityChoice | undefined)[] | undefined;
+interface Chosen {
+  readonly columns: readonly QuantityColumn[];
+  readonly general: QuantityChoice;
+  readonly byRow: RowChoices;
+  readonly effective: EffectiveColumn;
+}
+/** What was chosen from columns, with the first of them: tables that share columns share what is chosen. */
+const chosen = new WeakMap<QuantityColumn, Chosen>();
+
+function chooseOnce(
+  table: ElementTable,
+  columns: readonly QuantityColumn[],
+  general: QuantityChoice,
+  byRow: RowChoices,
+): EffectiveColumn {
+  const known = chosen.get(columns[0]!);
+  const isSame =
+    known?.general === general &&
+    known.byRow === byRow &&
+    known.columns.length === columns.length &&
+    columns.every((c, i) => c === known.columns[i]);
+  if (isSame) return known.effective;
+  const effective = chooseFigures(table, columns, general, byRow);
+  chosen.set(columns[0]!, { columns, general, byRow, effective });
+  return effective;
 }
 
 function chooseFigures(
   table: ElementTable,
   columns: readonly QuantityColumn[],
   general: QuantityChoice,
-  byRow: readonly (QuantityChoice | undefined)[] | undefined,
+  byRow: RowChoices,
 ): EffectiveColumn {
   const find = (basis: Basis) => columns.filter((q) => q.basis === basis);
   const [measured, stated, given] = [find('measured'), find('stated'), find('given')];

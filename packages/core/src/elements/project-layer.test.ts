@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { compileFormula } from '../formulas/compile-formula.ts';
-import { listQuantityNames } from '../pricing/recipe.ts';
+import { listQuantityNames } from '../recipes/recipe.ts';
 import { evaluateScope, listMaskedRows } from '../scopes/evaluate-scope.ts';
 import { NO_ADDITIONS } from '../testing/no-additions.ts';
 import { sampleElement } from '../testing/sample-element.ts';

@@ -158,8 +158,19 @@ function overrideFinishes(table: ElementTable, finishes: ProjectLayer['finishes'
   return Object.fromEntries(FINISH_SURFACES.map((s) => [s, column(s)])) as Record<keyof RoomFinishes, TextColumn>;
 }
 
-/** Finishes that differ only in case, accents and spaces are one, written as the first of them. */
+const foldedFinishes = new WeakMap<ElementTable['finishes'], ElementTable['finishes']>();
+
+/** Finishes that differ only in case, accents and spaces are one, written as the first of them. The same for the same. */
 function foldFinishes(finishes: ElementTable['finishes']): ElementTable['finishes'] {
+  let folded = foldedFinishes.get(finishes);
+  if (!folded) {
+    folded = spellAlike(finishes);
+    foldedFinishes.set(finishes, folded);
+  }
+  return folded;
+}
+
+function spellAlike(finishes: ElementTable['finishes']): ElementTable['finishes'] {
   const first = new Map<string, string>();
   const spell = (text: string) => {
     const folded = foldText(text);

@@ -8,6 +8,7 @@ import type { Unit } from '../units/unit.ts';
 import {
   type CompiledNode,
   describeFormulaType,
+  type ElementField,
   type Evaluator,
   type FormulaName,
   type FormulaNames,
@@ -42,6 +43,8 @@ export interface CompiledFormula {
   readonly isConstant: boolean;
   /** It reads more of an element than the figures of its slots: a property, a face, a junction. */
   readonly readsElement: boolean;
+  /** Fields of the element that it reads: the quantities of its slots, and what its functions read. */
+  readonly reads: readonly ElementField[];
   /** Scales it looks something up in. */
   readonly lookups: readonly ScaleLookup[];
   /** Quantity of the element that it is, if it is nothing but one. */
@@ -66,7 +69,7 @@ export function compileFormula(text: string, names: FormulaNames, needed?: Unit)
   const slots: FormulaName[] = [];
   const uses: { slot: number; start: number; end: number }[] = [];
   const lookups: ScaleLookup[] = [];
-  const building: Building = { names, slots, uses, lookups, readsElement: false };
+  const building: Building = { names, slots, uses, lookups, reads: new Set(), readsElement: false };
   try {
     const root = compileNode(tree.value, building);
     if (needed) checkNeeded(root.type, needed, tree.value);
@@ -78,6 +81,7 @@ export function compileFormula(text: string, names: FormulaNames, needed?: Unit)
       evaluate: root.evaluate,
       isConstant: root.isConstant,
       readsElement: building.readsElement,
+      reads: [...building.reads, ...slots.flatMap(readSlotField)],
       lookups,
       quantity: root.quantity ?? null,
     });
@@ -109,7 +113,14 @@ interface Building {
   readonly slots: FormulaName[];
   readonly uses: { slot: number; start: number; end: number }[];
   readonly lookups: ScaleLookup[];
+  readonly reads: Set<ElementField>;
   readsElement: boolean;
+}
+
+/** The field of the element that a name stands for, if it stands for one. */
+function readSlotField({ name, source, value }: FormulaName): ElementField[] {
+  if (value !== undefined) return [];
+  return source === 'quantity' ? [`q:${name.toLowerCase()}`] : source === 'part' ? ['parts'] : [];
 }
 
 function fail(code: string, message: string, { start, end }: Span, remedy?: string): never {
@@ -373,6 +384,7 @@ function compileCall(node: FormulaNode & { kind: 'call' }, building: Building): 
   const scale = fn.name === 'scale' && named?.kind === 'text' ? building.names.findScale(named.value) : undefined;
   if (scale) building.lookups.push({ scale, by: args.slice(1).map((a) => a.quantity ?? null) });
   building.readsElement ||= fn.readsElement === true;
+  if (fn.readsElement) for (const field of fn.reads?.(args) ?? (['*'] as const)) building.reads.add(field);
   return {
     type: type.value,
     isConstant: !fn.readsElement && args.every((a) => a.isConstant),

@@ -4,9 +4,22 @@ import type { JunctionKind } from '../quantities/wall-junctions.ts';
 import type { Result } from '../result/result.ts';
 import { failure, success } from '../result/result.ts';
 import { isSameDimension } from '../units/dimension.ts';
+import { foldText } from '../units/fold-text.ts';
 import { readFileNumber } from '../units/typed-number.ts';
 import { dimensionOf, type FormulaFunction, mismatch, NO_RUN, number } from './formula-function.ts';
-import { type CompiledNode, type FormulaRun, type FormulaType, TEXT, TRUTH } from './formula-types.ts';
+import {
+  type CompiledNode,
+  type ElementField,
+  type FormulaRun,
+  type FormulaType,
+  TEXT,
+  TRUTH,
+} from './formula-types.ts';
+
+/** The property that a function reads, if its name is written out. */
+const readProperty = ([name]: readonly CompiledNode[]): readonly ElementField[] => [
+  name!.isConstant ? `p:${foldText(String(name!.evaluate(NO_RUN)))}` : '*',
+];
 
 const property = (
   name: string,
@@ -21,6 +34,7 @@ const property = (
   meaning,
   arity,
   readsElement: true,
+  reads: readProperty,
   check: (args) =>
     args[0]!.type.kind === 'text' && args[0]!.isConstant
       ? type(args)
@@ -256,6 +270,7 @@ export const ELEMENT_FUNCTIONS: readonly FormulaFunction[] = [
     meaning: 'Name of the material of the layer that the line runs over.',
     arity: [0, 0],
     readsElement: true,
+    reads: () => ['parts'],
     check: (_, names) =>
       names.find('LayerThickness')
         ? success(TEXT)
@@ -270,6 +285,7 @@ export const ELEMENT_FUNCTIONS: readonly FormulaFunction[] = [
     meaning: 'What the junction is that the line runs over: "corner", "tee", "cross" or "free end".',
     arity: [0, 0],
     readsElement: true,
+    reads: () => ['parts'],
     check: (_, names) =>
       names.find('JunctionHeight')
         ? success(TEXT)
@@ -284,6 +300,7 @@ export const ELEMENT_FUNCTIONS: readonly FormulaFunction[] = [
     meaning: 'Whether the element has the property.',
     arity: [1, 1],
     readsElement: true,
+    reads: readProperty,
     check: ([a]) =>
       a!.type.kind === 'text'
         ? success(TRUTH)

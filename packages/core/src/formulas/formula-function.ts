@@ -1,6 +1,6 @@
 import { failure, type Result } from '../result/result.ts';
 import type { Dimension } from '../units/dimension.ts';
-import type { CompiledNode, Evaluator, FormulaNames, FormulaRun, FormulaType } from './formula-types.ts';
+import type { CompiledNode, ElementField, Evaluator, FormulaNames, FormulaRun, FormulaType } from './formula-types.ts';
 
 /** A function of the formula language: its words for the documentation, its check, its method. */
 export interface FormulaFunction {
@@ -10,6 +10,8 @@ export interface FormulaFunction {
   readonly arity: readonly [number, number];
   /** Its value differs from element to element even where its values are written out. */
   readonly readsElement?: true;
+  /** Fields of the element that it reads, of those whose values are written out; all of it if nothing is said. */
+  readonly reads?: (args: readonly CompiledNode[]) => readonly ElementField[];
   /** Type of the result, or why the values do not fit. */
   readonly check: (args: readonly CompiledNode[], names: FormulaNames) => Result<FormulaType>;
   readonly compile: (args: readonly CompiledNode[], names: FormulaNames) => Evaluator;

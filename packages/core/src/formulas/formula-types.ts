@@ -127,6 +127,12 @@ export interface FormulaRun {
   problem: Problem | null;
 }
 
+/**
+ * What of an element a formula reads: a quantity (`q:` and its name in small letters), a property (`p:` and its folded name, with its
+ * set or without), a text (`t:`), what it is made of or has (`parts`), the room it lies in (`room`), or anything of it (`*`).
+ */
+export type ElementField = `q:${string}` | `p:${string}` | `t:${ElementLabel}` | 'parts' | 'room' | '*';
+
 /** Texts that say what an element is. */
 export type ElementLabel = 'name' | 'type' | 'tag' | 'material' | 'code';
 

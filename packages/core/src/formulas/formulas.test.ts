@@ -1,4 +1,4 @@
-import { listQuantityNames } from '../pricing/recipe.ts';
+import { listQuantityNames } from '../recipes/recipe.ts';
 import { parseUnit } from '../units/unit.ts';
 import { compileFormula, runFormula, suggestName } from './compile-formula.ts';
 import { showFormulaWithFigures } from './explain-formula.ts';

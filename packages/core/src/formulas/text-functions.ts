@@ -13,6 +13,7 @@ const label = (name: string, what: ElementLabel, meaning: string): FormulaFuncti
   meaning,
   arity: [0, 0],
   readsElement: true,
+  reads: () => [`t:${what}`],
   check: () => success(TEXT),
   compile: () => (run) => {
     const text = run.label?.(what) ?? null;

@@ -1,7 +1,7 @@
 import { buildElementTable } from '../elements/element-table.ts';
 import { sampleElement } from '../testing/sample-element.ts';
 import { mapElements } from './map-elements.ts';
-import type { PricingRule } from './pricing-rule.ts';
+import type { Pin, PricingRule } from './pricing-rule.ts';
 
 const table = {
   ...buildElementTable([
@@ -24,7 +24,7 @@ const rule = (id: string, ifcClass: string, more: Partial<PricingRule> = {}): Pr
 const rowsOf = (rules: PricingRule[], pins: Parameters<typeof mapElements>[2] = []) => {
   const mapping = mapElements(table, rules, pins);
   return {
-    rows: Object.fromEntries(mapping.mapped.map((m) => [(m.rule ?? m.pin)!.id, [...m.rows]])),
+    rows: Object.fromEntries(mapping.mapped.map((m) => [m.rule?.id ?? (m.decision as Pin).id, [...m.rows]])),
     covered: [...mapping.covered],
   };
 };

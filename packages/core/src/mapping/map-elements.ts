@@ -1,17 +1,22 @@
 import type { ElementTable } from '../elements/element-table.ts';
 import { appendToList } from '../result/append-to-list.ts';
-import { evaluateScope } from '../scopes/evaluate-scope.ts';
-import type { Pin, PricingRule } from './pricing-rule.ts';
+import { evaluateScope, type RowMask } from '../scopes/evaluate-scope.ts';
+import type { Pin, PricedWith, PricingRule } from './pricing-rule.ts';
 
 /** Who decided: a pin, a rule for the type, or the rule order. */
 export type Decider = 'pin' | 'type' | 'order';
 
-/** The decision for one rule or pin: which rows it prices (or leaves out) in its section. */
+/** One decision: which rows it prices (or leaves out) in its section. Pins that price the same way in a section are one decision. */
 export interface MappedRows {
+  /** Tells decisions apart, for ever: the rule's id, or how the pins price. */
+  readonly id: string;
   readonly decider: Decider;
+  /** The rule; null for pins. */
   readonly rule: PricingRule | null;
-  readonly pin: Pin | null;
+  /** What it prices with, or why it leaves out. */
+  readonly decision: PricedWith;
   readonly section: string | null;
+  /** Ascending. */
   readonly rows: Int32Array;
 }
 
@@ -23,119 +28,194 @@ export interface Mapping {
   readonly caught: ReadonlyMap<string, number>;
 }
 
-/** Rows of the wholes above and of all parts below each row that has any. */
-function relateWholes(table: ElementTable): (row: number) => readonly number[] {
+const wholesOf = new WeakMap<ElementTable['parent'], { readonly ids: object; readonly related: Related }>();
+type Related = (row: number) => readonly number[];
+
+/** Rows of the wholes above and of all parts below each row that has any; worked out once for the same wholes. */
+function relateWholes({ parent, globalId }: ElementTable): Related {
+  const kept = wholesOf.get(parent);
+  if (kept?.ids === globalId) return kept.related;
   const rowOf = new Map<string, number>();
-  table.globalId.index.forEach((i, row) => void rowOf.set(table.globalId.pool[i]!, row));
+  globalId.index.forEach((i, row) => void rowOf.set(globalId.pool[i]!, row));
   const parentOf = new Map<number, number>();
   const partsOf = new Map<number, number[]>();
-  table.parent.index.forEach((i, row) => {
-    const whole = i < 0 ? undefined : rowOf.get(table.parent.pool[i]!);
+  parent.index.forEach((i, row) => {
+    const whole = i < 0 ? undefined : rowOf.get(parent.pool[i]!);
     if (whole === undefined || whole === row) return;
     parentOf.set(row, whole);
     appendToList(partsOf, whole, row);
   });
   const known = new Map<number, readonly number[]>();
-  return (row) => {
+  const related: Related = (row) => {
     if (!parentOf.has(row) && !partsOf.has(row)) return NO_ROWS;
-    let related = known.get(row);
-    if (!related) {
-      const found: number[] = [];
+    let found = known.get(row) as number[] | undefined;
+    if (!found) {
+      found = [];
       for (let at = parentOf.get(row), n = 0; at !== undefined && n < 32; at = parentOf.get(at), n++) found.push(at);
       const below = [...(partsOf.get(row) ?? [])];
       for (let at = below.pop(); at !== undefined && found.length < 10_000; at = below.pop()) {
         found.push(at);
         below.push(...(partsOf.get(at) ?? []));
       }
-      related = found;
-      known.set(row, related);
+      known.set(row, found);
     }
-    return related;
+    return found;
   };
+  wholesOf.set(parent, { ids: globalId, related });
+  return related;
 }
 const NO_ROWS: readonly number[] = [];
+
+const rowsByKey = new WeakMap<Int32Array, ReadonlyMap<number, number>>();
+function listRowsByKey(keys: Int32Array): ReadonlyMap<number, number> {
+  let rows = rowsByKey.get(keys);
+  if (!rows) {
+    rows = new Map([...keys].map((key, row) => [key, row]));
+    rowsByKey.set(keys, rows);
+  }
+  return rows;
+}
+
+/** A decision with what it catches: a mask for a rule, single rows for pins. */
+interface Candidate {
+  readonly id: string;
+  readonly leaveOut: boolean;
+  readonly mask: RowMask | null;
+  readonly rows: readonly number[];
+}
+
+/** Who prices which rows in one section. */
+interface SectionMapping {
+  readonly rows: ReadonlyMap<string, Int32Array>;
+  readonly covered: readonly number[];
+}
+
+/** Sections as they were decided, kept while what decided is the same. */
+export class MappingMemory {
+  private readonly kept = new Map<string, { readonly from: readonly unknown[]; readonly mapping: SectionMapping }>();
+  private readonly counts = new WeakMap<RowMask, number>();
+
+  decide(key: string, from: readonly unknown[], decide: () => SectionMapping): SectionMapping {
+    const known = this.kept.get(key);
+    if (known && known.from.length === from.length && from.every((f, i) => f === known.from[i])) return known.mapping;
+    const mapping = decide();
+    this.kept.set(key, { from, mapping });
+    return mapping;
+  }
+
+  count(mask: RowMask): number {
+    let count = this.counts.get(mask);
+    if (count === undefined) {
+      count = mask.reduce((n, hit) => n + hit, 0);
+      this.counts.set(mask, count);
+    }
+    return count;
+  }
+}
+
+/** Pins that price the same way in a section, as one decision. */
+interface PinKind {
+  readonly id: string;
+  readonly section: string;
+  readonly decision: PricedWith;
+  readonly pins: Pin[];
+}
+
+function gatherPins(pins: readonly Pin[]): PinKind[] {
+  const kinds = new Map<string, PinKind>();
+  for (const pin of pins) {
+    const { section, item, assembly, driver, parameters, leaveOut } = pin;
+    const settings = Object.entries(parameters ?? {}).sort(([a], [b]) => (a < b ? -1 : 1));
+    const id = `pin:${JSON.stringify([section, item, assembly, driver, settings, leaveOut])}`;
+    const kind = kinds.get(id) ?? { id, section, decision: pin, pins: [] };
+    kinds.set(id, kind);
+    kind.pins.push(pin);
+  }
+  return [...kinds.values()];
+}
 
 /**
  * Decides for each element and section what prices it: a pin, else the first rule for its type, else the first rule in
  * order. A whole and its parts are never both priced in one section: the first decision stands, the other is covered by it. Rules
  * that are off take no part.
+ * @param memory sections of an earlier run; those are taken over whose rules, pins and caught elements are the same
  */
-export function mapElements(table: ElementTable, rules: readonly PricingRule[], pins: readonly Pin[]): Mapping {
+export function mapElements(
+  table: ElementTable,
+  rules: readonly PricingRule[],
+  pins: readonly Pin[],
+  memory: MappingMemory = new MappingMemory(),
+): Mapping {
   const sections = new Set<string>();
   for (const r of rules) if (r.section) sections.add(r.section);
   for (const p of pins) sections.add(p.section);
   const active = rules.filter((r) => !r.isOff);
   const ordered = [...active.filter((r) => r.forType), ...active.filter((r) => !r.forType)];
-  const rowsOf = new Map<string, number[]>();
-  const take = (id: string, row: number) => {
-    const list = rowsOf.get(id);
-    if (list) list.push(row);
-    else rowsOf.set(id, [row]);
-  };
-  const rowByKey = new Map<number, number>();
-  if (pins.length > 0) table.keys.forEach((key, row) => void rowByKey.set(key, row));
+  const kinds = gatherPins(pins);
+  const rowOf = pins.length > 0 ? listRowsByKey(table.keys) : new Map<number, number>();
+  const rowsOf = new Map<string, Int32Array>();
   const leftOut = new Map<string, Set<number>>();
-  const related = relateWholes(table);
   const covered = new Uint8Array(table.count);
   // Without any section, leave-out rules still speak.
   for (const section of sections.size > 0 ? sections : ['']) {
-    const taken = new Uint8Array(table.count);
-    const priced = new Uint8Array(table.count);
-    for (const pin of pins) {
-      const row = pin.section === section ? rowByKey.get(pin.element) : undefined;
-      if (row === undefined || taken[row] || table.excluded?.[row]) continue;
-      taken[row] = 1;
-      if (pin.leaveOut === undefined) {
-        if (related(row).some((other) => priced[other])) {
-          covered[row] = 1;
-          continue;
-        }
-        priced[row] = 1;
-      }
-      take(`pin:${pin.id}`, row);
-    }
-    for (const rule of ordered) {
-      if (rule.section !== section && !(rule.leaveOut !== undefined && !rule.section)) continue;
-      const mask = evaluateScope(rule.scope, table);
-      for (let row = 0; row < table.count; row++) {
-        if (!mask[row] || taken[row] || table.excluded?.[row]) continue;
-        taken[row] = 1;
-        if (rule.leaveOut === undefined) {
-          if (related(row).some((other) => priced[other])) {
-            covered[row] = 1;
-            continue;
-          }
-          priced[row] = 1;
-        }
-        if (rule.section) take(rule.id, row);
-        else {
-          const set = leftOut.get(rule.id) ?? new Set();
-          leftOut.set(rule.id, set.add(row));
-        }
-      }
+    const fromPins = kinds
+      .filter((k) => k.section === section)
+      .map(({ id, decision, pins: of }): Candidate => {
+        const rows = of.flatMap((p) => rowOf.get(p.element) ?? []);
+        return { id, leaveOut: decision.leaveOut !== undefined, mask: null, rows };
+      });
+    const fromRules = ordered
+      .filter((r) => r.section === section || (r.leaveOut !== undefined && !r.section))
+      .map(({ id, scope, leaveOut }): Candidate => ({ id, leaveOut: leaveOut !== undefined, mask: evaluateScope(scope, table), rows: [] })); // biome-ignore format: one step
+    const candidates = [...fromPins, ...fromRules];
+    const from = [table.keys, table.parent, table.globalId, table.excluded && table.excluded.join(), ...candidates.flatMap((c) => [c.id, c.leaveOut, c.mask ?? c.rows.join()])]; // biome-ignore format: what decides
+    const decided = memory.decide(section, from, () => decideSection(table, candidates));
+    for (const row of decided.covered) covered[row] = 1;
+    for (const [id, rows] of decided.rows) {
+      const rule = ordered.find((r) => r.id === id);
+      if (!rule || rule.section) rowsOf.set(id, rows);
+      else leftOut.set(id, new Set([...(leftOut.get(id) ?? []), ...rows]));
     }
   }
-  for (const [id, rows] of leftOut)
-    rowsOf.set(
-      id,
-      [...rows].sort((a, b) => a - b),
-    );
+  for (const [id, rows] of leftOut) rowsOf.set(id, Int32Array.from(rows).sort());
   const mapped: MappedRows[] = [];
-  for (const pin of pins) {
-    const rows = rowsOf.get(`pin:${pin.id}`);
-    if (rows) mapped.push({ decider: 'pin', rule: null, pin, section: pin.section, rows: Int32Array.from(rows) });
+  for (const { id, section, decision } of kinds) {
+    const rows = rowsOf.get(id);
+    if (rows) mapped.push({ id, decider: 'pin', rule: null, decision, section, rows });
   }
   for (const rule of ordered) {
     const rows = rowsOf.get(rule.id);
-    if (rows)
-      mapped.push({
-        decider: rule.forType ? 'type' : 'order',
-        rule,
-        pin: null,
-        section: rule.section ?? null,
-        rows: Int32Array.from(rows),
-      });
+    const decider = rule.forType ? 'type' : 'order';
+    if (rows) mapped.push({ id: rule.id, decider, rule, decision: rule, section: rule.section ?? null, rows });
   }
-  const caught = new Map(rules.map((r) => [r.id, evaluateScope(r.scope, table).reduce((n, hit) => n + hit, 0)]));
+  const caught = new Map(rules.map((r) => [r.id, memory.count(evaluateScope(r.scope, table))]));
   return { mapped, covered, caught };
+}
+
+/** The first decision that catches an element has it; an element that is priced as its whole or part already is covered. */
+function decideSection(table: ElementTable, candidates: readonly Candidate[]): SectionMapping {
+  const related = relateWholes(table);
+  const taken = new Uint8Array(table.count);
+  const priced = new Uint8Array(table.count);
+  const rows = new Map<string, Int32Array>();
+  const covered: number[] = [];
+  for (const { id, leaveOut, mask, rows: single } of candidates) {
+    const own: number[] = [];
+    const take = (row: number) => {
+      if (taken[row] || table.excluded?.[row]) return;
+      taken[row] = 1;
+      if (!leaveOut) {
+        if (related(row).some((other) => priced[other])) {
+          covered.push(row);
+          return;
+        }
+        priced[row] = 1;
+      }
+      own.push(row);
+    };
+    if (mask) for (let row = 0; row < table.count; row++) mask[row] && take(row);
+    else for (const row of single) take(row);
+    if (own.length > 0) rows.set(id, Int32Array.from(own).sort());
+  }
+  return { rows, covered };
 }

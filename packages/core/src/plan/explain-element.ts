@@ -1,14 +1,15 @@
 import type { CostItem } from '../book/cost-item.ts';
+import type { RateStep } from '../book/price-factors.ts';
+import { LineState } from '../cells/cell-line.ts';
+import { type ExplainedStep, explainStep } from '../cells/explain-step.ts';
+import type { FormulaTrace } from '../cells/row-reader.ts';
+import { explainShare } from '../cells/runs.ts';
+import { traceLeaf } from '../cells/trace-line.ts';
 import { findQuantityOrigin } from '../elements/effective-quantities.ts';
 import type { Basis, QuantityMethod } from '../elements/model-element.ts';
-import { LineState, traceLeaf } from '../pricing/evaluate-recipe.ts';
-import { type ExplainedStep, explainStep } from '../pricing/explain-step.ts';
-import type { ItemRate } from '../pricing/item-rate.ts';
 import type { Amount } from '../pricing/money.ts';
-import type { RateStep } from '../pricing/price-factors.ts';
 import { addWaste, type PricedLine, rateAt, toCharged } from '../pricing/price-lines.ts';
-import type { FormulaTrace } from '../pricing/row-reader.ts';
-import { explainShare } from '../pricing/shared-lines.ts';
+import type { ItemRate } from '../recipes/item-rate.ts';
 import type { Problem } from '../result/result.ts';
 import { describeCondition } from '../scopes/condition.ts';
 import { dimensionToUnitName } from '../units/dimension.ts';
@@ -104,13 +105,13 @@ export function explainElement(plan: Plan, key: number): ExplainedElement | null
       });
     });
   }
-  const leaving = part.mapping.mapped.find((m) => (m.rule ?? m.pin)?.leaveOut !== undefined && m.rows.includes(row));
+  const leaving = part.mapping.mapped.find((m) => m.decision.leaveOut !== undefined && m.rows.includes(row));
   return {
     key,
     state: COMPLETENESS_STATES[part.completeness[row]!]!,
     amount: part.elementAmounts[row]!,
     leftOut:
-      (leaving?.rule ?? leaving?.pin)?.leaveOut ??
+      leaving?.decision.leaveOut ??
       (part.table.excluded?.[row] ? 'Left out in this project' : null) ??
       (part.mapping.covered[row] ? 'Priced with its whole, or by its parts' : null),
     lines,

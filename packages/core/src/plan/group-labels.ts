@@ -12,7 +12,7 @@ import { UNIFORMAT } from '../book/uniformat.ts';
 import { readText, readTextList } from '../elements/columns.ts';
 import type { WorkSection } from '../mapping/pricing-rule.ts';
 import type { PricedBlock, PricedLine } from '../pricing/price-lines.ts';
-import type { RecipeStep } from '../pricing/recipe.ts';
+import type { RecipeStep } from '../recipes/recipe.ts';
 import type { PlanPart } from './plan.ts';
 import type { KindPart } from './split-by-kind.ts';
 

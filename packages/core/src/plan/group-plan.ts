@@ -1,4 +1,4 @@
-import { LineState } from '../pricing/evaluate-recipe.ts';
+import { LineState } from '../cells/cell-line.ts';
 import { type Amount, amountToMinor, apportion } from '../pricing/money.ts';
 import { type PricedBlock, type PricedLine, rateAt, toCharged } from '../pricing/price-lines.ts';
 import type { Purchase } from '../pricing/purchases.ts';

@@ -1,8 +1,8 @@
+import { LineState } from '../cells/cell-line.ts';
 import type { ElementTable } from '../elements/element-table.ts';
 import type { Mapping } from '../mapping/map-elements.ts';
-import { LineState } from '../pricing/evaluate-recipe.ts';
 import { type Amount, amountToMinor, apportion } from '../pricing/money.ts';
-import { type PricedBlock, rateAt } from '../pricing/price-lines.ts';
+import { type PricedBlock, type PricedLine, rateAt } from '../pricing/price-lines.ts';
 import { type Purchase, sumPurchases } from '../pricing/purchases.ts';
 
 /** State of one element in a plan. */
@@ -37,31 +37,41 @@ export interface Plan {
   readonly counts: Readonly<Record<CompletenessState, number>>;
 }
 
+/** What a block says of its elements, by position: 1 if something of it is known, 2 if something is not, 3 for both. */
+const statesOf = new WeakMap<readonly PricedLine[], Uint8Array>();
+function judgeBlock({ lines, mapped }: PricedBlock): Uint8Array {
+  let states = statesOf.get(lines);
+  if (states) return states;
+  states = new Uint8Array(mapped.rows.length);
+  for (const line of lines)
+    for (let at = 0; at < states.length; at++) {
+      if (line.state[at] === LineState.skipped) continue;
+      states[at]! |= line.state[at] === LineState.problem || rateAt(line, at) === null ? 2 : 1;
+    }
+  statesOf.set(lines, states);
+  return states;
+}
+
 /**
  * State of each element: left out if a rule says so and nothing prices it, priced if every line is known, partly if some
  * are, unpriced if none is.
  */
 export function judgeCompleteness(table: ElementTable, mapping: Mapping, blocks: readonly PricedBlock[]): Uint8Array {
-  const known = new Uint8Array(table.count);
-  const unknown = new Uint8Array(table.count);
-  for (const { mapped, lines } of blocks) {
-    for (const line of lines) {
-      for (let at = 0; at < mapped.rows.length; at++) {
-        const row = mapped.rows[at]!;
-        if (line.state[at] === LineState.skipped) continue;
-        if (line.state[at] === LineState.problem || rateAt(line, at) === null) unknown[row] = 1;
-        else known[row] = 1;
-      }
-    }
+  const said = new Uint8Array(table.count);
+  for (const block of blocks) {
+    const states = judgeBlock(block);
+    for (let at = 0; at < states.length; at++) said[block.mapped.rows[at]!]! |= states[at]!;
   }
   // What is priced with its whole, or by its parts, is not missing.
   const leftOut = mapping.covered.slice();
   table.excluded?.forEach((out, row) => {
     if (out) leftOut[row] = 1;
   });
-  for (const m of mapping.mapped)
-    if ((m.rule ?? m.pin)?.leaveOut !== undefined) for (const row of m.rows) leftOut[row] = 1;
-  return known.map((k, row) => (k ? (unknown[row] ? 1 : 2) : unknown[row] ? 0 : leftOut[row] ? 3 : 0));
+  for (const m of mapping.mapped) if (m.decision.leaveOut !== undefined) for (const row of m.rows) leftOut[row] = 1;
+  const [partly, unpriced, priced, out] = [1, 0, 2, 3];
+  return said.map((s, row) =>
+    s === 3 ? partly : s === 2 ? unpriced : s === 1 ? priced : leftOut[row] ? out : unpriced,
+  );
 }
 
 /** Joins the parts of a plan and adds up. */
@@ -92,12 +102,23 @@ export function sumSurplus(purchases: readonly Pick<Purchase, 'surplusAmount'>[]
   return purchases.reduce((sum, p) => sum + p.surplusAmount, 0);
 }
 
+const amountsOf = new WeakMap<readonly PricedLine[], Float64Array>();
+/** Sum of the known amounts of each element of a block, by position. */
+function sumBlock({ lines, mapped }: PricedBlock): Float64Array {
+  let sums = amountsOf.get(lines);
+  if (sums) return sums;
+  sums = new Float64Array(mapped.rows.length);
+  for (const { amounts } of lines) for (let at = 0; at < amounts.length; at++) sums[at]! += amounts[at]!;
+  amountsOf.set(lines, sums);
+  return sums;
+}
+
 /** Sum of the known amounts of each element. */
 export function sumElementAmounts(table: ElementTable, blocks: readonly PricedBlock[]): Float64Array {
   const sums = new Float64Array(table.count);
-  for (const { mapped, lines } of blocks) {
-    for (const { amounts } of lines)
-      for (let at = 0; at < amounts.length; at++) sums[mapped.rows[at]!]! += amounts[at]!;
+  for (const block of blocks) {
+    const own = sumBlock(block);
+    for (let at = 0; at < own.length; at++) sums[block.mapped.rows[at]!]! += own[at]!;
   }
   return sums;
 }

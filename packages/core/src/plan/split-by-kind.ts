@@ -1,7 +1,7 @@
 import type { ItemKind } from '../book/cost-item.ts';
-import { LineState } from '../pricing/evaluate-recipe.ts';
+import type { KindShares } from '../book/price-factors.ts';
+import { LineState } from '../cells/cell-line.ts';
 import type { Amount } from '../pricing/money.ts';
-import type { KindShares } from '../pricing/price-factors.ts';
 import { type PricedLine, rateAt } from '../pricing/price-lines.ts';
 
 /** The part of a priced line that is of one kind of cost. `share` is 1 for a whole line. */

@@ -1,9 +1,9 @@
+import { type EvaluatedLine, LineState } from '../cells/cell-line.ts';
 import { runFormula } from '../formulas/compile-formula.ts';
+import { isRateByTotal, negative, rateToUnit } from '../recipes/item-rate.ts';
+import type { RecipeItem } from '../recipes/recipe.ts';
 import type { Problem } from '../result/result.ts';
-import { type EvaluatedLine, LineState } from './evaluate-recipe.ts';
-import { isRateByTotal, negative, rateToUnit } from './item-rate.ts';
 import { addWaste } from './price-lines.ts';
-import type { RecipeItem } from './recipe.ts';
 
 /** What a plan takes of each item whose rate goes by it, by code: waste included, in SI; or why that is not known. */
 export type ItemTotals = ReadonlyMap<string, number | Problem>;

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { amountToMinor, apportion, currencyToMinorDigits, minorToDecimal, parseRate, quantizeAmount } from './money.ts';
+import { parseRate } from '../book/parse-rate.ts';
+import { amountToMinor, apportion, currencyToMinorDigits, minorToDecimal, quantizeAmount } from './money.ts';
 
 const amounts = fc.array(fc.integer({ min: -1e11, max: 1e12 }), { minLength: 1, maxLength: 40 });
 

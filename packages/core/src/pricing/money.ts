@@ -1,5 +1,4 @@
 import { data as currencies } from 'currency-codes';
-import { failure, type Result, success } from '../result/result.ts';
 
 /**
  * An amount as a whole number of 1/10,000 of the currency's minor unit (of a cent). Sums of whole numbers do not depend
@@ -19,15 +18,6 @@ export function currencyToMinorDigits(currency: string): number {
 
 /** Half away from zero; adding 0 turns a negative zero into a plain one. */
 const roundHalfAway = (x: number) => Math.sign(x) * Math.round(Math.abs(x)) + 0;
-
-/** Reads a rate: a decimal with a point. Errors: `rate-unreadable`. @example parseRate('12.50') // 12.5 */
-export function parseRate(text: string): Result<number> {
-  const trimmed = text.trim();
-  if (!/^-?\d{1,12}(\.\d{1,8})?$/.test(trimmed)) {
-    return failure('rate-unreadable', `"${text}" is not a rate.`, { remedy: 'Write a figure such as 12.50.' });
-  }
-  return success(Number(trimmed));
-}
 
 /**
  * The one place where money is rounded on its way in: quantity x rate, to the nearest 1/10,000 of a minor unit, half away

@@ -1,10 +1,11 @@
+import { type EvaluatedLine, LineState } from '../cells/cell-line.ts';
+import type { LineOrigin } from '../cells/evaluate-lines.ts';
 import type { MappedRows } from '../mapping/map-elements.ts';
+import { factorOf } from '../recipes/item-rate.ts';
+import type { RecipeStep } from '../recipes/recipe.ts';
 import type { Problem } from '../result/result.ts';
 import { stepsUp } from '../units/at-limit.ts';
-import { type EvaluatedLine, LineState } from './evaluate-recipe.ts';
-import { factorOf } from './item-rate.ts';
 import { type Amount, quantizeAmount } from './money.ts';
-import type { RecipeStep } from './recipe.ts';
 
 /** A recipe line with its money, over the elements of a block. */
 export interface PricedLine extends EvaluatedLine {
@@ -48,36 +49,47 @@ export function rateAt({ rate, rates, factor }: PricedLine, at: number): number 
   return Number.isNaN(rates[at]!) ? null : rates[at]! * factor;
 }
 
-/** Puts money on evaluated lines. A line without a rate stays, unknown. */
-export function priceLine(line: EvaluatedLine, minorDigits: number): PricedLine {
+/** A priced line whose cells another takes over, except those that are worked out anew. */
+export type PriceOrigin = Omit<LineOrigin, 'from'> & { readonly line: PricedLine };
+
+/**
+ * Puts money on evaluated lines. A line without a rate stays, unknown.
+ * @param from the same line at the same price before; its amounts are taken over where the quantities are the same
+ */
+export function priceLine(line: EvaluatedLine, minorDigits: number, from: PriceOrigin | null = null): PricedLine {
   const item = line.item;
   const wastePercent = item?.wastePercent ?? 0;
   const factor = item ? factorOf(item.rate) : 1;
   const base = item?.rate.value ?? null;
   const rate = base === null ? null : base * factor;
   const rateProblem = item?.rate.problem ?? null;
-  const amounts = new Float64Array(line.net.length);
-  const problems = new Map(line.problems);
+  const { net, rates } = line;
+  const amounts = new Float64Array(net.length);
+  const problems = new Map<number, Problem>(line.problems);
   const state = line.state.slice();
   let total = 0;
   let unknown = 0;
   for (let at = 0; at < amounts.length; at++) {
-    const value = line.rates ? line.rates[at]! * factor : rate;
-    if (state[at] === LineState.known && value !== null) {
-      const amount = quantizeAmount(toCharged(line.net[at]!, { item, wastePercent }), value, minorDigits);
+    if (state[at] === LineState.skipped) continue;
+    const value = rates ? rates[at]! * factor : rate;
+    const old = from && !from.isFresh?.[at] ? (from.oldAt ? from.oldAt[at]! : at) : -1;
+    if (old >= 0) {
+      amounts[at] = from!.line.amounts[old]!;
+      state[at] = from!.line.state[old]!;
+      if (state[at] === LineState.problem) problems.set(at, from!.line.problems.get(old)!);
+    } else if (state[at] === LineState.known && value !== null) {
+      const amount = quantizeAmount(toCharged(net[at]!, { item, wastePercent }), value, minorDigits);
       if (amount === null) {
         state[at] = LineState.problem;
         problems.set(at, {
           code: 'amount-too-large',
-          message: `${line.net[at]} ${item!.item.unit} at ${value} is more than can be counted.`,
+          message: `${net[at]} ${item!.item.unit} at ${value} is more than can be counted.`,
           remedy: 'Check the quantity and the rate.',
         });
-      } else {
-        amounts[at] = amount;
-        total += amount;
-      }
+      } else amounts[at] = amount;
     }
-    if (state[at] === LineState.problem || (state[at] === LineState.known && value === null)) unknown++;
+    total += amounts[at]!;
+    if (state[at] === LineState.problem || value === null) unknown++;
   }
   return { ...line, state, problems, rate, factor, wastePercent, amounts, rateProblem, total, unknown };
 }

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { takeFromLengths } from '../cells/sold-lengths.ts';
 import { showMove, splitMove } from '../changes/split-move.ts';
 import { buildElementTable } from '../elements/element-table.ts';
 import { type PricingBasis, runPipeline } from '../pipeline.ts';
@@ -7,7 +8,6 @@ import { GROUP_FIELDS } from '../plan/group-labels.ts';
 import { groupPlan, listGroupElements, type PlanGroup } from '../plan/group-plan.ts';
 import { sampleBasis, sampleItem } from '../testing/sample-basis.ts';
 import { sampleElement } from '../testing/sample-element.ts';
-import { takeFromLengths } from './sold-lengths.ts';
 
 const walls = (...sizes: [number, number, string?][]) =>
   buildElementTable(

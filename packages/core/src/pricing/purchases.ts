@@ -1,13 +1,13 @@
 import type { CostItem } from '../book/cost-item.ts';
-import { readText } from '../elements/columns.ts';
+import type { KindShares } from '../book/price-factors.ts';
+import { LineState } from '../cells/cell-line.ts';
+import { takeFromLengths } from '../cells/sold-lengths.ts';
+import { readText, type TextColumn } from '../elements/columns.ts';
 import type { ElementTable } from '../elements/element-table.ts';
+import type { RecipeItem } from '../recipes/recipe.ts';
 import { stepsUp } from '../units/at-limit.ts';
-import { LineState } from './evaluate-recipe.ts';
 import { type Amount, quantizeAmount } from './money.ts';
-import type { KindShares } from './price-factors.ts';
 import { addWaste, type PricedBlock, type PricedLine, rateAt, toCharged } from './price-lines.ts';
-import type { RecipeItem } from './recipe.ts';
-import { takeFromLengths } from './sold-lengths.ts';
 
 /** Elements with the blocks that price them. */
 export interface PricedElements {
@@ -74,31 +74,46 @@ export function sumPurchases(parts: Iterable<PricedElements>, minorDigits: numbe
   const sums = new Map<string, Sum>();
   for (const { table, blocks } of parts)
     for (const { mapped, lines } of blocks)
-      for (const line of lines) {
-        if (!line.item) continue;
-        const { item } = line.item;
-        const sumOf = (storey: string | null): Sum => {
-          const key = `${item.code}|${storey ?? ''}`;
-          const sum = sums.get(key) ?? startSum(line, line.item!, storey);
-          sums.set(key, sum);
-          return sum;
-        };
-        const isPerStorey = item.soldAs?.perStorey === true;
-        // By the place of the storey in the table's list; -1 for none, or for the whole project.
-        const own = new Map<number, Sum>();
-        for (let at = 0; at < mapped.rows.length; at++) {
-          if (line.state[at] === LineState.skipped) continue;
-          const row = mapped.rows[at]!;
-          const place = isPerStorey ? table.storey.index[row]! : -1;
-          let sum = own.get(place);
-          if (!sum) {
-            sum = sumOf(isPerStorey ? readText(table.storey, row) : null);
-            own.set(place, sum);
-          }
-          addCell(sum, line, at);
+      for (const line of lines)
+        for (const own of sumLine(line, table, mapped.rows)) {
+          const key = `${own.item.code}|${own.storey ?? ''}`;
+          const sum = sums.get(key);
+          if (sum) addSum(sum, own);
+          else sums.set(key, { ...own, pieces: own.pieces.slice() });
         }
-      }
   return [...sums.values()].map((sum) => finish(sum, minorDigits));
+}
+
+const sumsOf = new WeakMap<PricedLine, { readonly storeys: TextColumn | null; readonly sums: readonly Sum[] }>();
+
+/** What one line takes, for the whole project or storey by storey; kept with the line. */
+function sumLine(line: PricedLine, table: ElementTable, rows: Int32Array): readonly Sum[] {
+  if (!line.item) return [];
+  const storeys = line.item.item.soldAs?.perStorey === true ? table.storey : null;
+  const known = sumsOf.get(line);
+  if (known?.storeys === storeys) return known.sums;
+  const sums = new Map<string | null, Sum>();
+  for (let at = 0; at < rows.length; at++) {
+    if (line.state[at] === LineState.skipped) continue;
+    const storey = storeys ? readText(storeys, rows[at]!) : null;
+    let sum = sums.get(storey);
+    if (!sum) {
+      sum = startSum(line, line.item, storey);
+      sums.set(storey, sum);
+    }
+    addCell(sum, line, at);
+  }
+  const made = [...sums.values()];
+  sumsOf.set(line, { storeys, sums: made });
+  return made;
+}
+
+function addSum(sum: Sum, own: Sum): void {
+  for (const name of ['net', 'gross', 'charged', 'run', 'lines', 'unknown', 'splices'] as const) sum[name] += own[name];
+  for (let i = 0; i < sum.pieces.length; i++) sum.pieces[i]! += own.pieces[i]!;
+  if (own.rate === null) return;
+  sum.rate ??= own.rate;
+  if (sum.rate !== own.rate || !own.isOneRate) sum.isOneRate = false;
 }
 
 function startSum({ factor }: PricedLine, { item, unit, lengths, rate }: RecipeItem, storey: string | null): Sum {

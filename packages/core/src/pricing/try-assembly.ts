@@ -1,16 +1,18 @@
 import type { Assembly } from '../book/assembly.ts';
+import { LineState } from '../cells/cell-line.ts';
+import { evaluateLines } from '../cells/evaluate-lines.ts';
+import { type ExplainedStep, explainStep } from '../cells/explain-step.ts';
+import { explainShare, shareRuns } from '../cells/runs.ts';
+import { traceLeaf } from '../cells/trace-line.ts';
 import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
 import type { ElementTable } from '../elements/element-table.ts';
 import type { PricedWith } from '../mapping/pricing-rule.ts';
+import { compileRecipe } from '../recipes/compile-recipe.ts';
+import { type BookContents, buildBookWith, listQuantityNames, listRecipeLeaves } from '../recipes/recipe.ts';
 import type { Problem } from '../result/result.ts';
-import { compileRecipe } from './compile-recipe.ts';
-import { evaluateRecipe, LineState, listRecipeLeaves, traceLeaf } from './evaluate-recipe.ts';
-import { type ExplainedStep, explainStep } from './explain-step.ts';
 import { pairWithItems, sumItemTotals, withTotalRate } from './item-totals.ts';
 import { type Amount, currencyToMinorDigits } from './money.ts';
 import { priceLine, rateAt, toCharged } from './price-lines.ts';
-import { type BookContents, buildBookWith, listQuantityNames } from './recipe.ts';
-import { explainShare, settleSharedLines } from './shared-lines.ts';
 
 /** One line of an assembly worked out on one element. */
 export interface TriedLine {
@@ -48,7 +50,7 @@ export function tryAssembly(
   const names = listQuantityNames(listEffectiveQuantities(table).values());
   const recipe = compileRecipe({ assembly: assembly.code, ...by }, book, names);
   const leaves = listRecipeLeaves(recipe);
-  const [lines] = settleSharedLines([evaluateRecipe(recipe, table, Int32Array.of(row))]);
+  const [lines] = shareRuns([evaluateLines(recipe, table, Int32Array.of(row)).lines]);
   const totals = sumItemTotals(pairWithItems(lines!, leaves));
   return lines!.map((evaluated, i): TriedLine => {
     const withRate = { ...evaluated, item: withTotalRate(evaluated.item, totals) };

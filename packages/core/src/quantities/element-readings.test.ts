@@ -1,9 +1,9 @@
+import { evaluateLines } from '../cells/evaluate-lines.ts';
 import type { LimitParts, PartShares } from '../elements/element-parts.ts';
 import { buildElementTable } from '../elements/element-table.ts';
 import { compileFormula } from '../formulas/compile-formula.ts';
-import { compileRecipe } from '../pricing/compile-recipe.ts';
-import { evaluateRecipe } from '../pricing/evaluate-recipe.ts';
-import { buildBook, listQuantityNames } from '../pricing/recipe.ts';
+import { compileRecipe } from '../recipes/compile-recipe.ts';
+import { buildBook, listQuantityNames } from '../recipes/recipe.ts';
 import { sampleElement } from '../testing/sample-element.ts';
 
 const faces = [
@@ -37,7 +37,7 @@ function price(driver: string) {
     buildBook({ currency: 'EUR', items: [item], assemblies: [] }),
     listQuantityNames(),
   );
-  const [line] = evaluateRecipe(recipe, table, Int32Array.of(0, 1, 2, 3, 4));
+  const [line] = evaluateLines(recipe, table, Int32Array.of(0, 1, 2, 3, 4)).lines;
   return [0, 1, 2, 3, 4].map((i) => line!.problems.get(i)?.code ?? line!.net[i]);
 }
 

@@ -1,10 +1,10 @@
+import { evaluateLines } from '../cells/evaluate-lines.ts';
 import { buildElementTable } from '../elements/element-table.ts';
 import type { RowAxis } from '../elements/site-data.ts';
 import { compileFormula } from '../formulas/compile-formula.ts';
 import { FormulaNames } from '../formulas/formula-types.ts';
-import { compileRecipe } from '../pricing/compile-recipe.ts';
-import { evaluateRecipe } from '../pricing/evaluate-recipe.ts';
-import { buildBook } from '../pricing/recipe.ts';
+import { compileRecipe } from '../recipes/compile-recipe.ts';
+import { buildBook } from '../recipes/recipe.ts';
 import { listTakeoffFields } from '../reports/takeoff-fields.ts';
 import { buildTakeoffTable } from '../reports/takeoff-table.ts';
 import { sampleElement } from '../testing/sample-element.ts';
@@ -48,7 +48,7 @@ describe('junctions among some walls', () => {
         buildBook({ currency: 'EUR', items: [item], assemblies: [] }),
         new FormulaNames([]),
       );
-      return [...evaluateRecipe(recipe, table, Int32Array.of(0, 1, 2))[0]!.net];
+      return [...evaluateLines(recipe, table, Int32Array.of(0, 1, 2)).lines[0]!.net];
     };
     expect(priced('junctions("free ends", "Partition*")')).toEqual([1, 0, 1]);
     expect(priced('junctions("Tees", "IfcWall")')).toEqual([0, 1, 0]);
@@ -68,7 +68,7 @@ describe('junctions among some walls', () => {
       buildBook({ currency: 'EUR', items: [item], assemblies: [] }),
       new FormulaNames([]),
     );
-    const [line] = evaluateRecipe(recipe, withSlab, Int32Array.of(1, 3));
+    const [line] = evaluateLines(recipe, withSlab, Int32Array.of(1, 3)).lines;
     expect(line!.net[0]).toBe(1);
     expect(line!.problems.get(1)).toMatchObject({ code: 'formula-no-junctions' });
   });

@@ -13,10 +13,13 @@ import { compileTextMatcher } from './text-matcher.ts';
 export type RowMask = Uint8Array;
 
 const cache = new WeakMap<ElementTable, Map<string, RowMask>>();
+/** Masks by what they were made from: tables that share a column share what is found in it. */
+const masksOf = new WeakMap<object, Map<string, { readonly from: readonly object[]; readonly mask: RowMask }>>();
 
 /**
  * Evaluates a scope over a whole table. Texts are tested once per distinct text, not per element, and each test's answer
- * is kept for as long as the table lives. The mask is shared: do not write to it.
+ * is kept for as long as what it was found in lives: it is the very same mask for another table with the same columns. The mask is
+ * shared: do not write to it.
  */
 export function evaluateScope(condition: Condition, table: ElementTable): RowMask {
   let known = cache.get(table);
@@ -27,9 +30,24 @@ export function evaluateScope(condition: Condition, table: ElementTable): RowMas
   const key = JSON.stringify(condition);
   let mask = known.get(key);
   if (!mask) {
-    mask = evaluate(condition, table);
+    mask = evaluate(condition, table, key);
     known.set(key, mask);
   }
+  return mask;
+}
+
+/** The mask made from the very same things before, else a fresh one. */
+function once(key: string, from: readonly object[], make: () => RowMask): RowMask {
+  const first = from[0]!;
+  let masks = masksOf.get(first);
+  if (!masks) {
+    masks = new Map();
+    masksOf.set(first, masks);
+  }
+  const known = masks.get(key);
+  if (known && known.from.length === from.length && from.every((f, i) => f === known.from[i])) return known.mask;
+  const mask = make();
+  masks.set(key, { from, mask });
   return mask;
 }
 
@@ -42,21 +60,62 @@ export function listMaskedRows(mask: RowMask): number[] {
   return rows;
 }
 
-function evaluate(condition: Condition, table: ElementTable): RowMask {
-  if ('all' in condition) return joinMasks(condition.all, table, 1);
-  if ('any' in condition) return joinMasks(condition.any, table, 0);
-  if ('not' in condition) return evaluateScope(condition.not, table).map((hit) => 1 - hit);
-  return evaluateField(condition, table);
+function evaluate(condition: Condition, table: ElementTable, key: string): RowMask {
+  if ('all' in condition) return joinMasks(condition.all, table, 1, key);
+  if ('any' in condition) return joinMasks(condition.any, table, 0, key);
+  if ('not' in condition) {
+    const mask = evaluateScope(condition.not, table);
+    return once(key, [mask], () => mask.map((hit) => 1 - hit));
+  }
+  return once(key, listRead(condition, table), () => evaluateField(condition, table));
 }
 
-/** Joins masks: starting from all rows and taking out (`start` 1), or from none and putting in (0). */
-function joinMasks(parts: readonly Condition[], table: ElementTable, start: 0 | 1): RowMask {
-  const joined = new Uint8Array(table.count).fill(start);
-  for (const part of parts) {
-    const mask = evaluateScope(part, table);
-    for (let row = 0; row < table.count; row++) if (mask[row] !== start) joined[row] = 1 - start;
+/** What of a table a condition on a field looks at. */
+function listRead({ field, of = '' }: FieldCondition, table: ElementTable): readonly object[] {
+  switch (field) {
+    case 'class':
+      return [table.ifcClass];
+    case 'type':
+      return [table.typeName];
+    case 'material':
+      return [table.materials];
+    case 'zone':
+      return [table.zones];
+    case 'code':
+      return [table.codes];
+    case 'style':
+      return [table.faces];
+    case 'finish':
+      return [table.finishes, table.rooms, ...(table.wallFinishes ? [table.wallFinishes] : [])];
+    case 'property':
+      return [table.keys, ...findPropertyColumns(table, of)];
+    case 'quantity': {
+      const column = findQuantity(table, of);
+      return [table.keys, ...(column ? [column] : [])];
+    }
+    case 'part':
+      return [table.parent];
+    case 'whole':
+      return [table.parent, table.globalId];
+    default:
+      return [table[field]];
   }
-  return joined;
+}
+
+const findQuantity = (table: ElementTable, of: string) => {
+  const wanted = foldText(of);
+  return [...listEffectiveQuantities(table).values()].find((c) => foldText(c.name) === wanted);
+};
+
+/** Joins masks: starting from all rows and taking out (`start` 1), or from none and putting in (0). */
+function joinMasks(parts: readonly Condition[], table: ElementTable, start: 0 | 1, key: string): RowMask {
+  const masks = parts.map((part) => evaluateScope(part, table));
+  return once(key, masks.length > 0 ? masks : [table.keys], () => {
+    const joined = new Uint8Array(table.count).fill(start);
+    for (const mask of masks)
+      for (let row = 0; row < table.count; row++) if (mask[row] !== start) joined[row] = 1 - start;
+    return joined;
+  });
 }
 
 function evaluateField(condition: FieldCondition, table: ElementTable): RowMask {
@@ -212,8 +271,7 @@ function maskProperty(table: ElementTable, condition: FieldCondition): RowMask {
 
 function maskQuantity(table: ElementTable, { of = '', op, value, min, max }: FieldCondition): RowMask {
   const mask = new Uint8Array(table.count);
-  const wanted = foldText(of);
-  const column = [...listEffectiveQuantities(table).values()].find((c) => foldText(c.name) === wanted);
+  const column = findQuantity(table, of);
   for (let row = 0; row < table.count; row++) {
     const figure = column?.values[row] ?? Number.NaN;
     if (Number.isNaN(figure)) mask[row] = op === 'missing' ? 1 : 0;

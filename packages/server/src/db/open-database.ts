@@ -28,6 +28,9 @@ const OWN_LOCK = 0x7a_11_c0_de;
 /** How long the way to a PostgreSQL may take. */
 const CONNECT_MS = 5_000;
 
+/** How long a lock may be that of a connection which is lost already. */
+const STALE_LOCK_MS = 30_000;
+
 /** Opens the database and brings its tables up to date. */
 export async function openDatabase(location: DatabaseLocation): Promise<OpenDatabase> {
   const migrationsFolder = join(packageRoot(), 'migrations');
@@ -46,24 +49,34 @@ async function openServer(connectionString: string, migrationsFolder: string): P
   let isClosing = false;
   const holdLock = async (): Promise<pg.Client> => {
     const client = new pg.Client({ connectionString, keepAlive: true, connectionTimeoutMillis: CONNECT_MS });
-    client.on('error', () => {
+    // What breaks before the lock is held rejects below, and is nobody else's business.
+    let onLost = () => {};
+    client.on('error', () => onLost());
+    try {
+      await client.connect();
+      const { rows } = await client.query<{ held: boolean }>('select pg_try_advisory_lock($1) as held', [OWN_LOCK]);
+      if (!rows[0]!.held) throw new InUse();
+    } catch (error) {
+      await client.end().catch(() => undefined);
+      throw error;
+    }
+    onLost = () => {
+      onLost = () => {};
       if (!isClosing) void regain();
-    });
-    await client.connect();
-    const { rows } = await client.query<{ held: boolean }>('select pg_try_advisory_lock($1) as held', [OWN_LOCK]);
-    if (rows[0]!.held) return client;
-    await client.end();
-    throw new InUse();
+    };
+    return client;
   };
   let holder = await holdLock();
   const regain = async (): Promise<void> => {
+    const since = Date.now();
     for (let wait = 200; !isClosing; wait = Math.min(wait * 2, 5_000)) {
       try {
         holder = await holdLock();
         return;
       } catch (error) {
+        // A connection that broke without its server knowing keeps its lock for a while. After that it is another's.
         // Not caught by anyone: the thread ends, and with it the server, loudly.
-        if (error instanceof InUse) throw error;
+        if (error instanceof InUse && Date.now() - since > STALE_LOCK_MS) throw error;
         await new Promise((done) => setTimeout(done, wait));
       }
     }
@@ -71,6 +84,8 @@ async function openServer(connectionString: string, migrationsFolder: string): P
   const pool = new pg.Pool({ connectionString, max: 4, keepAlive: true, connectionTimeoutMillis: CONNECT_MS });
   // A connection that breaks while nobody uses it concerns nobody.
   pool.on('error', () => undefined);
+  // One that breaks while it is used rejects what it was asked; that it tells so as an event as well must end nothing.
+  pool.on('connect', (client) => void client.on('error', () => undefined));
   const db = drizzlePg(pool, { schema });
   await migratePg(db, { migrationsFolder });
   const close = async () => {

@@ -104,7 +104,7 @@ export class LivePlan implements PlanQueries {
   preview: PlanQueries['preview'] = (basis) => {
     const { plan } = this.now;
     const sources = plan.parts.map(({ sourceId, table }) => ({ sourceId, table }));
-    return showMove(splitMove(plan, runPipeline(basis, sources, this.memory)));
+    return showMove(splitMove(plan, runPipeline(basis, sources, this.memory.fork())));
   };
 
   group: PlanQueries['group'] = (by) => groupPlan(this.now.plan, by, this.now.basis);

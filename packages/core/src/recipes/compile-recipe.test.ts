@@ -1,7 +1,7 @@
 import type { Assembly } from '../book/assembly.ts';
+import { listRecipeLeaves } from '../recipes/recipe.ts';
 import { sampleBasis, sampleItem } from '../testing/sample-basis.ts';
 import { compileRecipe, MOST_LINES } from './compile-recipe.ts';
-import { listRecipeLeaves } from './evaluate-recipe.ts';
 import { buildBook, listQuantityNames, recipeSignature } from './recipe.ts';
 
 const ITEM = sampleItem('X', 'm2', '2.00');

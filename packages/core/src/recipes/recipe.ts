@@ -1,4 +1,4 @@
-import type { Assembly, BuildUpLine, PartRun } from '../book/assembly.ts';
+import type { Assembly, BuildUpLine, PartRun, SharedRun } from '../book/assembly.ts';
 import type { CostItem } from '../book/cost-item.ts';
 import { compileValues, type NamedValue } from '../book/named-value.ts';
 import { compileScales, type Scale } from '../book/scale.ts';
@@ -11,7 +11,6 @@ import { ByCode, codeKey } from '../units/code-key.ts';
 import { siUnitToDimension } from '../units/si-units.ts';
 import type { Unit } from '../units/unit.ts';
 import { type ItemRate, isRateByElement, type RateTerms } from './item-rate.ts';
-import type { SharedLine } from './shared-lines.ts';
 
 /** What a recipe is made of. */
 export interface BookContents extends RateTerms {
@@ -24,8 +23,8 @@ export interface BookContents extends RateTerms {
 /** A book ready for use. Items and assemblies by code, as written or else in any case; named values and scales as formulas see them. */
 export interface Book {
   readonly terms: RateTerms;
-  readonly items: ByCode<CostItem>;
-  readonly assemblies: ByCode<Assembly>;
+  readonly items: Pick<ByCode<CostItem>, 'get'>;
+  readonly assemblies: Pick<ByCode<Assembly>, 'get'>;
   readonly names: FormulaNames;
 }
 
@@ -74,6 +73,27 @@ export interface RecipeItem {
   readonly shared: SharedLine | null;
   /** Codes of the assemblies it comes through, outermost first. */
   readonly path: readonly string[];
+  /** Ids of the lines it comes through, its own last; none for an item that a rule or pin prices with. */
+  readonly lines: readonly string[];
+}
+
+/** How a line runs once for all elements of a room or of the project. */
+export interface SharedLine {
+  readonly run: SharedRun;
+  /** Tells the line from others, wherever its assembly is used. */
+  readonly id: string;
+  /** Names that its condition and its quantity read and that are summed over the elements. */
+  readonly summed: readonly FormulaName[];
+  /** Those that are the same for all elements of a run. */
+  readonly fixed: readonly FormulaName[];
+  /** Lines that run for the same and whose results it reads. */
+  readonly uses: readonly SharedUse[];
+}
+
+/** A line that another reads by its name. */
+export interface SharedUse {
+  readonly name: string;
+  readonly step: RecipeItem;
 }
 
 /** A parameter with its formula: of the assembly itself, or handed to it by the line outside (`isHanded`), in whose names it is. */
@@ -102,6 +122,7 @@ export interface BrokenStep {
   readonly kind: 'broken';
   readonly code: string;
   readonly path: readonly string[];
+  readonly lines: readonly string[];
   readonly problem: Problem;
 }
 
@@ -142,4 +163,32 @@ export function recipeSignature(step: RecipeStep): string {
   // Lines are known to each other by their names: which of them has which is part of what they give.
   const named = step.assembly.lines.map((l) => l.name ?? '').join();
   return `${step.assembly.code}[${step.assembly.unit}${step.per ?? ''}](${formulaSignature(step.driver)}${when};${parameters};${named}){${step.steps.map(recipeSignature).join('|')}}`;
+}
+
+/** A line at the end of a path through assemblies: an item, or one that cannot be calculated. */
+export interface RecipeLeaf {
+  readonly item: RecipeItem | null;
+  readonly code: string;
+  readonly path: readonly string[];
+  readonly lines: readonly string[];
+  readonly problem: Problem | null;
+}
+
+const leavesOf = new WeakMap<RecipeStep, readonly RecipeLeaf[]>();
+
+/** The leaf lines of a recipe, in reading order. */
+export function listRecipeLeaves(step: RecipeStep): readonly RecipeLeaf[] {
+  let leaves = leavesOf.get(step);
+  if (!leaves) {
+    leaves = findLeaves(step);
+    leavesOf.set(step, leaves);
+  }
+  return leaves;
+}
+
+function findLeaves(step: RecipeStep): readonly RecipeLeaf[] {
+  if (step.kind === 'assembly') return step.steps.flatMap(listRecipeLeaves);
+  const { path, lines } = step;
+  if (step.kind === 'item') return [{ item: step, code: step.item.code, path, lines, problem: null }];
+  return [{ item: null, code: step.code, path, lines, problem: step.problem }];
 }

@@ -4,8 +4,8 @@ import type { FormulaName } from '../formulas/formula-types.ts';
 import { failure, type Problem, type Result, success } from '../result/result.ts';
 import { nameKey } from '../units/code-key.ts';
 import { parseUnit } from '../units/unit.ts';
-import { type Book, type BrokenStep, findUsed, type RecipeStep } from './recipe.ts';
-import { type SharedUse, useShared } from './shared-lines.ts';
+import { type Book, type BrokenStep, findUsed, type RecipeStep, type SharedUse } from './recipe.ts';
+import { useShared } from './shared-line.ts';
 
 const SHARED: Problem = {
   code: 'line-shared',

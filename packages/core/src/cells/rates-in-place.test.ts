@@ -1,12 +1,12 @@
 import type { Assembly } from '../book/assembly.ts';
 import { buildElementTable } from '../elements/element-table.ts';
 import { type PricingBasis, runPipeline } from '../pipeline.ts';
+import { PipelineMemory } from '../pipeline-memory.ts';
 import { explainElement } from '../plan/explain-element.ts';
+import { checkAssembly } from '../recipes/check-assembly.ts';
+import { listQuantityNames } from '../recipes/recipe.ts';
 import { sampleBasis, sampleItem } from '../testing/sample-basis.ts';
 import { type Sample, sampleElement } from '../testing/sample-element.ts';
-import { checkAssembly } from './check-assembly.ts';
-import { PipelineMemory } from './pipeline-memory.ts';
-import { listQuantityNames } from './recipe.ts';
 
 type Lines = Assembly['lines'];
 

@@ -1,14 +1,14 @@
 import type { Assembly } from '../book/assembly.ts';
 import type { CostItem } from '../book/cost-item.ts';
+import { parseRate } from '../book/parse-rate.ts';
+import { type ExchangeRate, type KindShares, listRateSteps, listShares, type PriceFactor, type RateStep } from '../book/price-factors.ts'; // biome-ignore format: one module
 import { type CompiledFormula, compileFormula } from '../formulas/compile-formula.ts';
 import type { FormulaName, FormulaNames } from '../formulas/formula-types.ts';
 import type { Problem } from '../result/result.ts';
 import { multiplyDimensions } from '../units/dimension.ts';
 import { findSimpleUnit, type Unit } from '../units/unit.ts';
-import { asParameter } from './compile-parameters.ts';
-import { parseRate } from './money.ts';
+import { asParameter } from './parameter-names.ts';
 import { PART_NAMES } from './part-names.ts';
-import { type ExchangeRate, type KindShares, listRateSteps, listShares, type PriceFactor, type RateStep } from './price-factors.ts'; // biome-ignore format: one module
 
 /**
  * Rate of an item per its unit in the item's currency. `value` is null where there is none, or where each element has its own

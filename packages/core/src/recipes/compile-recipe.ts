@@ -1,4 +1,4 @@
-import { type BuildUpLine, isSharedRun, type LineRun, type PartRun } from '../book/assembly.ts';
+import { type BuildUpLine, isSharedRun, type LineRun, listLineIds, type PartRun } from '../book/assembly.ts';
 import type { CostItem } from '../book/cost-item.ts';
 import { compileFormula } from '../formulas/compile-formula.ts';
 import type { FormulaNames } from '../formulas/formula-types.ts';
@@ -10,7 +10,7 @@ import { compileRate, type ItemRate, nameItem } from './item-rate.ts';
 import { checkRun, compileWhen, type ItemLine, nameRun, writeQuantity } from './line-formulas.ts';
 import { linkShared, nameResults, orderNamed } from './line-results.ts';
 import { type Book, type BrokenStep, formulaSignature, type RecipeStep } from './recipe.ts';
-import { prepareShared } from './shared-lines.ts';
+import { prepareShared } from './shared-line.ts';
 
 /** Lines that one rule or pin may come to through all its assemblies. */
 export const MOST_LINES = 2000;
@@ -31,14 +31,15 @@ export function compileRecipe(withWhat: PricedWith, ofBook: Book, quantities: Fo
   const names = ofBook.names.with(quantities.list());
   const book: Building = { ...ofBook, budget: { left: MOST_LINES }, outer: names };
   const driver = withWhat.driver ?? '';
-  if (withWhat.item !== undefined) return compileItem({ item: withWhat.item, quantity: driver }, book, names, []);
+  if (withWhat.item !== undefined)
+    return compileItem({ item: withWhat.item, quantity: driver }, book, names, OUTERMOST);
   if (withWhat.assembly !== undefined) {
     const code = withWhat.assembly;
     const setting = { texts: withWhat.parameters ?? {}, names: null };
-    const step = compileAssembly({ code, driver, per: null }, setting, book, names, []);
-    return book.budget.left >= 0 ? step : broken(code, [], tooLong(code));
+    const step = compileAssembly({ code, driver, per: null }, setting, book, names, OUTERMOST);
+    return book.budget.left >= 0 ? step : broken(code, OUTERMOST, tooLong(code));
   }
-  return broken('', [], {
+  return broken('', OUTERMOST, {
     code: 'rule-without-price',
     message: 'Nothing says what this is priced with.',
     remedy: 'Choose an item or an assembly, or leave it out with a reason.',
@@ -51,42 +52,49 @@ const tooLong = (code: string): Problem => ({
   remedy: 'Nest fewer assemblies in one another.',
 });
 
-function broken(code: string, path: readonly string[], problem: Problem): BrokenStep {
-  return { kind: 'broken', code, path, problem };
+/** Where a step stands: codes of the assemblies and ids of the lines it comes through. */
+interface StepPlace {
+  readonly path: readonly string[];
+  readonly lines: readonly string[];
+}
+const OUTERMOST: StepPlace = { path: [], lines: [] };
+
+function broken(code: string, { path, lines }: StepPlace, problem: Problem): BrokenStep {
+  return { kind: 'broken', code, path, lines, problem };
 }
 
 function compileItem(
   line: ItemLine & { readonly item: string },
   book: Building,
   names: FormulaNames,
-  path: readonly string[],
-  place = 0,
+  at: StepPlace,
 ): RecipeStep {
-  if (--book.budget.left < 0) return broken(line.item, path, tooLong(line.item));
+  const { path, lines } = at;
+  if (--book.budget.left < 0) return broken(line.item, at, tooLong(line.item));
   const item = book.items.get(line.item);
   if (!item)
-    return broken(line.item, path, {
+    return broken(line.item, at, {
       code: 'item-unknown',
       message: `There is no cost item ${line.item} in the book.`,
       remedy: 'Add it, or choose another.',
     });
   const unit = parseUnit(item.unit);
-  if (!unit.ok) return broken(item.code, path, unit.problem);
+  if (!unit.ok) return broken(item.code, at, unit.problem);
   const misfit = checkRun(line);
-  if (misfit) return broken(item.code, path, misfit);
+  if (misfit) return broken(item.code, at, misfit);
   const own = nameItem(item, nameRun(line.per, names));
   const text = writeQuantity(line, own, unit.value);
-  if (!text.ok) return broken(item.code, path, text.problem);
+  if (!text.ok) return broken(item.code, at, text.problem);
   const quantity = compileFormula(text.value, own, unit.value);
-  if (!quantity.ok) return broken(item.code, path, quantity.problem);
+  if (!quantity.ok) return broken(item.code, at, quantity.problem);
   const when = compileWhen(line.when, own);
-  if (!when.ok) return broken(item.code, path, when.problem);
+  if (!when.ok) return broken(item.code, at, when.problem);
   const lengths = [...(item.soldAs?.lengths ?? [])].sort((a, b) => a - b);
   const piece = line.piece && lengths.length > 0 ? compileFormula(line.piece, own, unit.value) : success(null);
-  if (!piece.ok) return broken(item.code, path, piece.problem);
-  const lineId = [path.at(-1), place, item.code, formulaSignature(quantity.value)].join('|');
+  if (!piece.ok) return broken(item.code, at, piece.problem);
+  const lineId = [path.at(-1), lines.at(-1), item.code, formulaSignature(quantity.value)].join('|');
   const shared = prepareShared(line.per, lineId, quantity.value, when.value);
-  if (!shared.ok) return broken(item.code, path, shared.problem);
+  if (!shared.ok) return broken(item.code, at, shared.problem);
   const rate = compileLineRate(item, unit.value, isSharedRun(line.per) ? names : own, book);
   return {
     kind: 'item',
@@ -102,6 +110,7 @@ function compileItem(
     per: toPartRun(line.per),
     shared: shared.value,
     path,
+    lines,
   };
 }
 
@@ -143,45 +152,49 @@ function compileAssembly(
   setting: ParameterSetting,
   book: Building,
   outer: FormulaNames,
-  path: readonly string[],
+  at: StepPlace,
 ): RecipeStep {
-  if (--book.budget.left < 0) return broken(code, path, tooLong(code));
+  const { path } = at;
+  if (--book.budget.left < 0) return broken(code, at, tooLong(code));
   const assembly = book.assemblies.get(code);
   if (!assembly)
-    return broken(code, path, {
+    return broken(code, at, {
       code: 'assembly-unknown',
       message: `There is no assembly ${code} in the book.`,
       remedy: 'Add it, or choose another.',
     });
   const inner = [...path, assembly.code];
   if (path.includes(assembly.code)) {
-    return broken(code, path, {
+    return broken(code, at, {
       code: 'assembly-cycle',
       message: `Assemblies go in a circle: ${inner.join(' > ')}.`,
       remedy: 'Take one of them out of the other.',
     });
   }
   const unit = parseUnit(assembly.unit);
-  if (!unit.ok) return broken(code, path, unit.problem);
+  if (!unit.ok) return broken(code, at, unit.problem);
   const around = nameRun(per ?? undefined, outer);
   const driver = compileFormula(driverText, around, unit.value);
-  if (!driver.ok) return broken(code, path, driver.problem);
+  if (!driver.ok) return broken(code, at, driver.problem);
   const when = compileWhen(whenText, around);
-  if (!when.ok) return broken(code, path, when.problem);
+  if (!when.ok) return broken(code, at, when.problem);
   const { dimension } = unit.value;
   const quantity = per === null ? (driver.value.quantity ?? undefined) : undefined;
   const base = book.outer.with([{ name: 'Driver', dimension, source: 'driver', quantity }]);
   const parameters = compileParameters(assembly, setting, base);
-  if (!parameters.ok) return broken(code, path, parameters.problem);
+  if (!parameters.ok) return broken(code, at, parameters.problem);
   const names = base.with(parameters.value.map((p) => p.asName)).with(nameResults(assembly, book));
+  const ids = listLineIds(assembly.lines);
   const linked = linkShared(
     assembly,
-    assembly.lines.map((line, place): RecipeStep => compileLine(line, place, book, names, inner)),
+    assembly.lines.map(
+      (line, place): RecipeStep => compileLine(line, book, names, { path: inner, lines: [...at.lines, ids[place]!] }),
+    ),
   );
-  if (!linked.ok) return broken(code, path, linked.problem);
+  if (!linked.ok) return broken(code, at, linked.problem);
   const steps = linked.value;
   const order = orderNamed(assembly, steps);
-  if (!order.ok) return broken(code, path, order.problem);
+  if (!order.ok) return broken(code, at, order.problem);
   const named = order.value.map((i) => ({ name: assembly.lines[i]!.name!, step: steps[i]! }));
   return {
     kind: 'assembly',
@@ -195,31 +208,25 @@ function compileAssembly(
   };
 }
 
-function compileLine(
-  line: BuildUpLine,
-  place: number,
-  book: Building,
-  names: FormulaNames,
-  path: readonly string[],
-): RecipeStep {
-  if (line.assembly === undefined) return compileItem({ ...line, item: line.item ?? '' }, book, names, path, place);
+function compileLine(line: BuildUpLine, book: Building, names: FormulaNames, at: StepPlace): RecipeStep {
+  if (line.assembly === undefined) return compileItem({ ...line, item: line.item ?? '' }, book, names, at);
   const misfit = checkRun(line);
-  if (misfit) return broken(line.assembly, path, misfit);
+  if (misfit) return broken(line.assembly, at, misfit);
   const nested = book.assemblies.get(line.assembly);
   const unit = parseUnit(nested?.unit ?? 'each');
   const around = nameRun(line.per, names);
   const text = unit.ok ? writeQuantity(line, around, unit.value) : unit;
-  if (!text.ok) return broken(line.assembly, path, text.problem);
+  if (!text.ok) return broken(line.assembly, at, text.problem);
   const per = toPartRun(line.per);
   const step = compileAssembly(
     { code: line.assembly, driver: text.value, when: line.when, per },
     { texts: line.parameters ?? {}, names: around },
     book,
     names,
-    path,
+    at,
   );
   return per && runsShared(step)
-    ? broken(line.assembly, path, {
+    ? broken(line.assembly, at, {
         code: 'line-run',
         message: `Lines of ${line.assembly} run once for several elements; it cannot run once per ${per}.`,
         remedy: 'Let it run once per element, or the lines inside it.',

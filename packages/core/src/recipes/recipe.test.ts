@@ -1,14 +1,14 @@
 import { buildElementTable } from '../elements/element-table.ts';
 import { type PricingBasis, runPipeline } from '../pipeline.ts';
+import { PipelineMemory } from '../pipeline-memory.ts';
 import { explainElement } from '../plan/explain-element.ts';
 import { groupPlan } from '../plan/group-plan.ts';
+import { tryAssembly } from '../pricing/try-assembly.ts';
 import { sampleBasis, sampleItem } from '../testing/sample-basis.ts';
 import { sampleElement } from '../testing/sample-element.ts';
 import { checkAssembly } from './check-assembly.ts';
 import { findCodeUses, findScaleUses, findValueUses } from './find-uses.ts';
-import { PipelineMemory } from './pipeline-memory.ts';
 import { listQuantityNames } from './recipe.ts';
-import { tryAssembly } from './try-assembly.ts';
 
 const opening = (width: number, height: number) => ({
   globalId: `o${width}`,

@@ -5,7 +5,7 @@ import type { FormulaNames } from '../formulas/formula-types.ts';
 import { failure, type Problem, type Result, success } from '../result/result.ts';
 import type { Unit } from '../units/unit.ts';
 import { PART_NAMES } from './part-names.ts';
-import { nameShared } from './shared-lines.ts';
+import { nameShared } from './shared-line.ts';
 
 /** The condition of a line; null if it has none. Errors: those of the formula, `formula-dimension` for a figure. */
 export function compileWhen(when: string | undefined, names: FormulaNames): Result<CompiledFormula | null> {

@@ -1,6 +1,6 @@
+import { isRateByElement, negative, rateToUnit } from '../recipes/item-rate.ts';
+import type { RecipeItem } from '../recipes/recipe.ts';
 import type { Problem } from '../result/result.ts';
-import { isRateByElement, negative, rateToUnit } from './item-rate.ts';
-import type { RecipeItem } from './recipe.ts';
 import type { Frame, RowReader } from './row-reader.ts';
 import { type LengthsTaken, takeFromLengths } from './sold-lengths.ts';
 

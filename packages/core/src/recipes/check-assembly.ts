@@ -5,12 +5,11 @@ import { type Problem, type Result, success } from '../result/result.ts';
 import { parseUnit, type Unit } from '../units/unit.ts';
 import { compileSetting, matchOverrides, nameParameters } from './compile-parameters.ts';
 import { compileRecipe } from './compile-recipe.ts';
-import { listRecipeLeaves } from './evaluate-recipe.ts';
 import { nameItem } from './item-rate.ts';
 import { checkRun, compileWhen, nameRun, onlyOuter, writeQuantity } from './line-formulas.ts';
 import { nameResults } from './line-results.ts';
-import { type Book, type BookContents, buildBookWith, findUsed } from './recipe.ts';
-import { prepareShared } from './shared-lines.ts';
+import { type Book, type BookContents, buildBookWith, findUsed, listRecipeLeaves } from './recipe.ts';
+import { prepareShared } from './shared-line.ts';
 
 /** What is wrong with one line while it is typed, and what its consumption means. */
 export interface LineCheck {

@@ -1,4 +1,4 @@
-import { type CostItem, ITEM_KINDS, type ItemKind } from '../book/cost-item.ts';
+import { type CostItem, ITEM_KINDS, type ItemKind } from './cost-item.ts';
 
 /** What all rates of some kinds of cost are multiplied by: for a region, a height, a night shift. */
 interface PlainFactor {

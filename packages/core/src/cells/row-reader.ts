@@ -11,9 +11,9 @@ import { sumFinishes } from '../quantities/room-finishes.ts';
 import { readSideView } from '../quantities/side-view.ts';
 import { sumFaces } from '../quantities/sum-faces.ts';
 import type { JunctionKind } from '../quantities/wall-junctions.ts';
+import { listPartColumns, listPartPlaces } from '../recipes/part-names.ts';
 import type { Problem, Result } from '../result/result.ts';
 import { findPropertyColumns } from '../scopes/evaluate-scope.ts';
-import { listPartColumns, listPartPlaces } from './part-names.ts';
 
 /** The figures a formula met, for showing how an amount came about. */
 export interface FormulaTrace {

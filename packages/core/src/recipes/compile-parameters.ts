@@ -1,9 +1,10 @@
-import { type Assembly, TEXT_UNIT } from '../book/assembly.ts';
+import type { Assembly } from '../book/assembly.ts';
 import { type CompiledFormula, compileFormula } from '../formulas/compile-formula.ts';
 import type { FormulaName, FormulaNames } from '../formulas/formula-types.ts';
 import { failure, type Problem, type Result, success } from '../result/result.ts';
 import { nameKey } from '../units/code-key.ts';
-import { parseUnit, type Unit } from '../units/unit.ts';
+import { parseUnit } from '../units/unit.ts';
+import { asParameter, readParameterUnit } from './parameter-names.ts';
 import type { RecipeParameter } from './recipe.ts';
 
 export type CompiledParameter = RecipeParameter & { readonly asName: FormulaName };
@@ -12,16 +13,6 @@ export type CompiledParameter = RecipeParameter & { readonly asName: FormulaName
 export interface ParameterSetting {
   readonly texts: Readonly<Record<string, string>>;
   readonly names: FormulaNames | null;
-}
-
-/** Unit of a parameter; null for a text. */
-const readUnit = (unit: string): Result<Unit | null> => (unit.trim() === TEXT_UNIT ? success(null) : parseUnit(unit));
-
-/** A parameter as formulas see it. A unit that is none counts as a number. */
-export function asParameter(name: string, unit: string): FormulaName {
-  const read = readUnit(unit);
-  const isText = read.ok && read.value === null;
-  return { name, dimension: (read.ok && read.value?.dimension) || {}, source: 'parameter', isText };
 }
 
 /** Names that the parameters of an assembly may use: those outside it, its driver, each other. A unit that is none counts as a number. */
@@ -33,7 +24,7 @@ export function nameParameters({ unit, parameters = [] }: Assembly, outer: Formu
 
 /** A formula for a parameter. Errors: those of the formula, `formula-dimension` where a text is needed. */
 export function compileSetting(text: string, names: FormulaNames, unit: string): Result<CompiledFormula> {
-  const needed = readUnit(unit);
+  const needed = readParameterUnit(unit);
   if (!needed.ok) return needed;
   if (needed.value) return compileFormula(text, names, needed.value);
   const formula = compileFormula(text, names);
@@ -95,7 +86,7 @@ export function compileParameters(
   if (!set.ok) return set;
   const byKey = new Map(wanted.map((p) => [nameKey(p.name), p]));
   for (const p of wanted) {
-    const unit = readUnit(p.unit);
+    const unit = readParameterUnit(p.unit);
     if (!unit.ok) return unit;
   }
   const names = base.with(wanted.map((p) => asParameter(p.name, p.unit)));
