@@ -8,16 +8,21 @@ export {
   type LineRun,
   TEXT_UNIT,
 } from './book/assembly.ts';
-export { type ClassCodes, type Classification, type CostClass, chooseClassification, findClass, findClassification, listClassPath, readClassCode, readClasses, type SkippedClass, setClassCode, showClass } from './book/classification.ts'; // biome-ignore format: one module
-export { isConsumption, readConsumption } from './book/consumption.ts';
 export {
-  type CostItem,
-  ITEM_KINDS,
-  type ItemKind,
-  isRateWorkedOut,
-  type SoldAs,
-  UNUSUAL_WASTE,
-} from './book/cost-item.ts';
+  chooseClassification,
+  findClass,
+  findClassification,
+  listClassPath,
+  readClassCode,
+  readClasses,
+  type SkippedClass,
+  setClassCode,
+  showClass,
+} from './book/classification.ts';
+export { isConsumption, readConsumption } from './book/consumption.ts';
+export type { ClassCodes, Classification, CostClass } from './book/cost-class.ts'; // biome-ignore format: one module
+export { type CostItem, isRateWorkedOut, type SoldAs, UNUSUAL_WASTE } from './book/cost-item.ts';
+export { ITEM_KINDS, type ItemKind } from './book/item-kind.ts';
 export { type KindSplit, readSplit, showSplit } from './book/kind-split.ts';
 export { compileValues, type NamedValue, valueToFormula } from './book/named-value.ts';
 export { parseRate } from './book/parse-rate.ts';
@@ -30,7 +35,21 @@ export {
   type RateStep,
   toFactor,
 } from './book/price-factors.ts';
-export { type ChangedPrice, comparePrices, findProfile, guessProfile, makeProfile, type PriceComparison, type PriceRow, readPriceRows, replacesFormula, SHEET_COLUMNS, type Sheet, type SheetCell, type SheetColumn, type SheetProfile, type SkippedRow } from './book/price-sheet.ts'; // biome-ignore format: one module
+export {
+  type ChangedPrice,
+  comparePrices,
+  findProfile,
+  guessProfile,
+  makeProfile,
+  type PriceComparison,
+  type PriceRow,
+  readPriceRows,
+  replacesFormula,
+  SHEET_COLUMNS,
+  type SheetColumn,
+  type SheetProfile,
+  type SkippedRow,
+} from './book/price-sheet.ts';
 export { type DecimalSign, findDecimalSign, isSignSure, readPrice } from './book/price-text.ts';
 export {
   compileScale,
@@ -41,6 +60,7 @@ export {
   type ScaleRange,
   type ScaleRow,
 } from './book/scale.ts';
+export type { Sheet, SheetCell } from './book/sheet.ts'; // biome-ignore format: one module
 export { type PricePlace, withPrice } from './book/sheet-price-place.ts';
 export { readSoldAs, showSoldAs } from './book/sold-as-text.ts';
 export { UNIFORMAT } from './book/uniformat.ts';
@@ -88,12 +108,57 @@ export {
   formerFindingKey,
   keyFindings,
 } from './checks/finding.ts';
-export { type ChangeDto, type ChangedElementDto, changeSchema, createProjectSchema, type DropFolderDto, deskSchema, diffSchema, type ElementChangesDto, type ElementCostDto, type ElementStatesDto, ENTRY_SCHEMAS, type EntryKind, type EventDto, type JobDto, type MoveDto, type OutlineTable, outlineTableSchema, type PlanDto, type PlanManifestDto, type PlanSummaryDto, type ProblemDto, type ProjectDto, type ProjectListDto, type ProjectStateDto, previewSchema, type RevisionDto, renameProjectSchema, type SourceDto, type TablePartsDto, type TakeoffView, viewSchema } from './contract/api.ts'; // biome-ignore format: one module
-export { type BookDto, type BookVersionDto, type ClassListDto, comparePricesSchema, describeSome, type PinnedBook, type PriceFileDto, type PriceSheetDto, type ProjectEffectDto, type PurchaseDto, pickSome, pinnedBookSchema, priceFileSchema, publishBookSchema, type Some, type WantedPrices, wantPricesSchema } from './contract/book-api.ts'; // biome-ignore format: one module
+export {
+  type BookDto,
+  type BookVersionDto,
+  type ClassListDto,
+  type PinnedBook,
+  pinnedBookSchema,
+  publishBookSchema,
+} from './contract/book.ts';
 export { assemblySchema, costItemSchema, namedValueSchema, scaleSchema } from './contract/book-schemas.ts';
+export type { ProjectEffectDto } from './contract/change.ts';
+export { type ChangeDto, changeSchema, type MoveDto, previewSchema } from './contract/change.ts';
+export { deskSchema } from './contract/desk.ts';
+export { diffSchema, ENTRY_SCHEMAS, type EntryKind } from './contract/entries.ts';
+export type { EventDto } from './contract/event.ts';
+export {
+  type ChangedElementDto,
+  type ElementChangesDto,
+  type ElementCostDto,
+  type ElementStatesDto,
+  type OutlineTable,
+  outlineTableSchema,
+  type PlanDto,
+  type PlanManifestDto,
+  type PlanSummaryDto,
+  type PurchaseDto,
+  type TablePartsDto,
+} from './contract/plan.ts';
+export {
+  comparePricesSchema,
+  describeSome,
+  type PriceFileDto,
+  type PriceSheetDto,
+  pickSome,
+  priceFileSchema,
+  type Some,
+  type WantedPrices,
+  wantPricesSchema,
+} from './contract/prices.ts';
+export type { ProblemDto } from './contract/problem.ts';
+export {
+  createProjectSchema,
+  type ProjectDto,
+  type ProjectListDto,
+  type ProjectStateDto,
+  renameProjectSchema,
+} from './contract/project.ts';
 export { applyAdditions, measureParts, type ProjectAdditions, readAdditions } from './contract/project-additions.ts';
 export { receiveParts, sendParts } from './contract/send-parts.ts';
+export type { DropFolderDto, JobDto, RevisionDto, SourceDto } from './contract/source.ts';
 export { conditionSchema, pinSchema, readTemplate, ruleSchema, sectionSchema, settingsSchema, TEMPLATE_FORMAT, type Template, templateSchema, templateToBasis, templateToEntries } from './contract/template.ts'; // biome-ignore format: one module
+export { type TakeoffView, viewSchema } from './contract/views.ts';
 export { isClassOrSubtype, listProductClasses, properClassName } from './elements/class-hierarchy.ts';
 export {
   buildTextColumn,
@@ -105,12 +170,7 @@ export {
   TextPool,
 } from './elements/columns.ts';
 export { CORRECTED_SET, type CorrectedFacts, type Correction, correctFacts, FACT_FIELDS, type FactField, listCorrections, readFact } from './elements/corrected-facts.ts'; // biome-ignore format: one module
-export {
-  type EffectiveColumn,
-  findQuantityOrigin,
-  listEffectiveQuantities,
-  type QuantityChoice,
-} from './elements/effective-quantities.ts';
+export { type EffectiveColumn, findQuantityOrigin, listEffectiveQuantities } from './elements/effective-quantities.ts';
 export type {
   ChosenAreas,
   LimitParts,
@@ -130,6 +190,7 @@ export {
   readQuantities,
 } from './elements/element-table.ts';
 export { assignElementKeys, type KeyAssignment, listFileIdentities } from './elements/identity.ts';
+export type { QuantityChoice } from './elements/model-element.ts';
 export { type Basis, type Box, type Exactness, FACE_LOOKS, type Face, type FaceLook, FINISH_SURFACES, type FinishSurface, findQuantity, type GfaMethod, type Layer, type ModelElement, type ModelStorey, type Opening, type PropertyValue, type Quantity, type QuantityMethod, type RoomFinishes, type WallFinish, weakerExactness } from './elements/model-element.ts'; // biome-ignore format: one module
 export {
   ADDED_SET,

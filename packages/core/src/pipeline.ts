@@ -1,4 +1,4 @@
-import type { Classification } from './book/classification.ts';
+import type { Classification } from './book/cost-class.ts';
 import { shareRuns } from './cells/runs.ts';
 import { listEffectiveQuantities } from './elements/effective-quantities.ts';
 import type { ElementTable } from './elements/element-table.ts';

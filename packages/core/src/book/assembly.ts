@@ -1,4 +1,4 @@
-import type { ClassCodes } from './classification.ts';
+import type { ClassCodes } from './cost-class.ts';
 
 /** Unit of a parameter that is a text: the name of a finish. */
 export const TEXT_UNIT = 'text';

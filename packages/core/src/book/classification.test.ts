@@ -4,7 +4,6 @@ import { groupPlan, listGroupElements } from '../plan/group-plan.ts';
 import { sampleBasis, sampleItem } from '../testing/sample-basis.ts';
 import { sampleElement } from '../testing/sample-element.ts';
 import {
-  type Classification,
   chooseClassification,
   findClass,
   findClassification,
@@ -12,6 +11,7 @@ import {
   readClassCode,
   readClasses,
 } from './classification.ts';
+import type { Classification } from './cost-class.ts';
 import { UNIFORMAT } from './uniformat.ts';
 
 const OWN: Classification = {

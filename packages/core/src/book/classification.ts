@@ -1,22 +1,8 @@
 import { failure, type Result, success } from '../result/result.ts';
 import { foldText } from '../units/fold-text.ts';
-import type { SheetCell } from './price-sheet.ts';
+import type { ClassCodes, Classification, CostClass } from './cost-class.ts';
+import type { SheetCell } from './sheet.ts';
 import { UNIFORMAT } from './uniformat.ts';
-
-/** One class of a classification. Its place in the order above and below follows from its code: B20 is above B2010. */
-export interface CostClass {
-  readonly code: string;
-  readonly title: string;
-}
-
-/** A coding system that items and assemblies are sorted by. Classes in the order they are read in. */
-export interface Classification {
-  readonly name: string;
-  readonly classes: readonly CostClass[];
-}
-
-/** What a class is in a classification, by its name. */
-export type ClassCodes = Readonly<Record<string, string>>;
 
 /** A classification by its name: one of the book, else the one that comes with the application; null if there is none. */
 export function findClassification(name: string, own: readonly Classification[]): Classification | null {

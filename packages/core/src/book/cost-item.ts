@@ -1,9 +1,6 @@
-import type { ClassCodes } from './classification.ts';
+import type { ClassCodes } from './cost-class.ts';
+import type { ItemKind } from './item-kind.ts';
 import type { KindSplit } from './kind-split.ts';
-
-/** What a cost item pays for. */
-export const ITEM_KINDS = ['labour', 'material', 'plant', 'subcontract', 'fee'] as const;
-export type ItemKind = (typeof ITEM_KINDS)[number];
 
 /** How an item is sold: in whole packs, or in pieces of certain lengths. */
 export interface SoldAs {

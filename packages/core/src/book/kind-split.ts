@@ -1,5 +1,5 @@
 import { failure, type Result, success } from '../result/result.ts';
-import { ITEM_KINDS, type ItemKind } from './cost-item.ts';
+import { ITEM_KINDS, type ItemKind } from './item-kind.ts';
 
 /** Per cent of an all-in rate by kind of cost; they add up to 100. */
 export type KindSplit = Readonly<Partial<Record<ItemKind, number>>>;

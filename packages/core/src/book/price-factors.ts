@@ -1,4 +1,5 @@
-import { type CostItem, ITEM_KINDS, type ItemKind } from './cost-item.ts';
+import type { CostItem } from './cost-item.ts';
+import { ITEM_KINDS, type ItemKind } from './item-kind.ts';
 
 /** What all rates of some kinds of cost are multiplied by: for a region, a height, a night shift. */
 interface PlainFactor {

@@ -1,14 +1,7 @@
 import fc from 'fast-check';
-import {
-  comparePrices,
-  findProfile,
-  guessProfile,
-  readPriceRows,
-  replacesFormula,
-  type Sheet,
-  type SheetCell,
-} from './price-sheet.ts';
+import { comparePrices, findProfile, guessProfile, readPriceRows, replacesFormula } from './price-sheet.ts';
 import { findDecimalSign, isSignSure, readPrice } from './price-text.ts';
+import type { Sheet, SheetCell } from './sheet.ts';
 import { withPrice } from './sheet-price-place.ts';
 
 describe('prices as people write them', () => {

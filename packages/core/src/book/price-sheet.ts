@@ -4,16 +4,9 @@ import { foldText } from '../units/fold-text.ts';
 import type { CostItem } from './cost-item.ts';
 import type { NamedValue } from './named-value.ts';
 import { type DecimalSign, findDecimalSign, isSignSure, readPrice } from './price-text.ts';
+import type { Sheet, SheetCell } from './sheet.ts';
 import { type PricePlace, placePrice, readLengthCode, scalePrice } from './sheet-price-place.ts';
 import { readUnitWord } from './unit-words.ts';
-
-export type SheetCell = string | number | boolean | null;
-
-/** One sheet of a file: its rows, cells by column. */
-export interface Sheet {
-  readonly name: string;
-  readonly rows: readonly (readonly SheetCell[])[];
-}
 
 /** What a column of a price sheet can hold. */
 export const SHEET_COLUMNS = ['code', 'rate', 'description', 'unit'] as const;

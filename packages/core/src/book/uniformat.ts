@@ -1,4 +1,4 @@
-import type { Classification } from './classification.ts';
+import type { Classification } from './cost-class.ts';
 
 /**
  * UNIFORMAT II elemental classification for buildings, levels 1 to 3 (public: ASTM E1557, NISTIR 6389).

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { isSharedRun, LINE_RUNS, TEXT_UNIT } from '../book/assembly.ts';
-import { ITEM_KINDS, MOST_WASTE } from '../book/cost-item.ts';
+import { MOST_WASTE } from '../book/cost-item.ts';
+import { ITEM_KINDS } from '../book/item-kind.ts';
 import { isWholeSplit } from '../book/kind-split.ts';
 import { parseRate } from '../book/parse-rate.ts';
 import { nameKey } from '../units/code-key.ts';

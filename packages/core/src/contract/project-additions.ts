@@ -7,7 +7,7 @@ import type { DrawnRoom } from '../quantities/drawn-rooms.ts';
 import type { Limit } from '../quantities/limit.ts';
 import { type MeshOfRow, measureLimit } from '../quantities/measure-parts.ts';
 import { applyQuantityOverrides, type QuantityOverride } from '../scopes/quantity-overrides.ts';
-import type { ProjectStateDto } from './api.ts';
+import type { ProjectStateDto } from './project.ts';
 import type { Template } from './template.ts';
 
 /** All that a project adds to the elements of its sources, with the rooms drawn in it. */

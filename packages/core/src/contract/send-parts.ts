@@ -1,5 +1,5 @@
 import type { TableParts } from '../elements/element-parts.ts';
-import type { TablePartsDto } from './api.ts';
+import type { TablePartsDto } from './plan.ts';
 
 /** What was measured of a revision's shapes, as it is sent. */
 export function sendParts(revisionId: string, { limits, chosen }: TableParts): TablePartsDto {

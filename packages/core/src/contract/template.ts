@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { chooseClassification } from '../book/classification.ts';
-import { ITEM_KINDS } from '../book/cost-item.ts';
+import { ITEM_KINDS } from '../book/item-kind.ts';
 import { parseRate } from '../book/parse-rate.ts';
 import type { Entry } from '../changes/entry-diff.ts';
 import type { PricingBasis } from '../pipeline.ts';

@@ -2,10 +2,7 @@ import { appendToList } from '../result/append-to-list.ts';
 import type { SiUnit } from '../units/branded.ts';
 import { readText } from './columns.ts';
 import { type ElementTable, type QuantityColumn, readExactness } from './element-table.ts';
-import type { Basis, Exactness, QuantityMethod } from './model-element.ts';
-
-/** Which of two figures of one name is used: the better one, or always the measured or the stated one where there is one. */
-export type QuantityChoice = 'best' | 'measured' | 'stated';
+import type { Basis, Exactness, QuantityChoice, QuantityMethod } from './model-element.ts';
 
 /** The figures used under one quantity name. NaN is absent. */
 export interface EffectiveColumn {

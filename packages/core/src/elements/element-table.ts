@@ -8,7 +8,6 @@ import {
   type TextColumn,
   type TextListColumn,
 } from './columns.ts';
-import type { QuantityChoice } from './effective-quantities.ts';
 import type { TableParts } from './element-parts.ts';
 import type {
   Basis,
@@ -19,6 +18,7 @@ import type {
   ModelStorey,
   PropertyValue,
   Quantity,
+  QuantityChoice,
   QuantityMethod,
   WallFinish,
 } from './model-element.ts';

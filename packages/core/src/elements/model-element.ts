@@ -167,3 +167,6 @@ export interface ModelElement {
 export function findQuantity(element: ModelElement, name: string, basis: Basis): Quantity | undefined {
   return element.quantities.find((q) => q.basis === basis && q.name === name);
 }
+
+/** Which of two figures of one name is used: the better one, or always the measured or the stated one where there is one. */
+export type QuantityChoice = 'best' | 'measured' | 'stated';

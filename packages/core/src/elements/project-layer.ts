@@ -10,7 +10,6 @@ import {
   type TextListColumn,
 } from './columns.ts';
 import { type CorrectedFacts, correctFacts } from './corrected-facts.ts';
-import type { QuantityChoice } from './effective-quantities.ts';
 import {
   type ElementTable,
   findMeasured,
@@ -18,6 +17,7 @@ import {
   type QuantityColumn,
   readExactness,
 } from './element-table.ts';
+import type { QuantityChoice } from './model-element.ts';
 import { FINISH_SURFACES, type PropertyValue, type RoomFinishes, type WallFinish } from './model-element.ts';
 
 /** A material as a project knows it: one name for all its spellings, and its density in kg/m3. */

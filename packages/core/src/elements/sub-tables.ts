@@ -1,5 +1,4 @@
 import { readText, type TextColumn } from './columns.ts';
-import type { ElementTable } from './element-table.ts';
 import type { Face, FaceLook, Layer, Opening } from './model-element.ts';
 
 const orNull = (v: number): number | null => (Number.isNaN(v) ? null : v);
@@ -35,7 +34,7 @@ export interface FaceTable {
 }
 
 /** Layers of a row, in the order of the layer set. */
-export function readLayers({ layers }: ElementTable, row: number): Layer[] {
+export function readLayers({ layers }: { readonly layers: LayerTable }, row: number): Layer[] {
   const out: Layer[] = [];
   for (let i = layers.offset[row]!; i < layers.offset[row + 1]!; i++) {
     const use = layers.function && readText(layers.function, i);
@@ -53,7 +52,7 @@ export function readLayers({ layers }: ElementTable, row: number): Layer[] {
 }
 
 /** Openings of a row. */
-export function readOpenings({ openings }: ElementTable, row: number): Opening[] {
+export function readOpenings({ openings }: { readonly openings: OpeningTable }, row: number): Opening[] {
   const out: Opening[] = [];
   for (let i = openings.offset[row]!; i < openings.offset[row + 1]!; i++) {
     out.push({
@@ -70,7 +69,7 @@ export function readOpenings({ openings }: ElementTable, row: number): Opening[]
 }
 
 /** Faces of a row by style and look. */
-export function readFaces({ faces }: ElementTable, row: number): Face[] {
+export function readFaces({ faces }: { readonly faces: FaceTable }, row: number): Face[] {
   const out: Face[] = [];
   for (let i = faces.offset[row]!; i < faces.offset[row + 1]!; i++)
     out.push({ style: readText(faces.style, i)!, look: readText(faces.look, i) as FaceLook, area: faces.area[i]! });

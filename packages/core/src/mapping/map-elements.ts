@@ -168,7 +168,7 @@ export function mapElements(
       .filter((r) => r.section === section || (r.leaveOut !== undefined && !r.section))
       .map(({ id, scope, leaveOut }): Candidate => ({ id, leaveOut: leaveOut !== undefined, mask: evaluateScope(scope, table), rows: [] })); // biome-ignore format: one step
     const candidates = [...fromPins, ...fromRules];
-    const from = [table.keys, table.parent, table.globalId, table.excluded && table.excluded.join(), ...candidates.flatMap((c) => [c.id, c.leaveOut, c.mask ?? c.rows.join()])]; // biome-ignore format: what decides
+    const from = [table.keys, table.parent, table.globalId, table.excluded?.join(), ...candidates.flatMap((c) => [c.id, c.leaveOut, c.mask ?? c.rows.join()])]; // biome-ignore format: what decides
     const decided = memory.decide(section, from, () => decideSection(table, candidates));
     for (const row of decided.covered) covered[row] = 1;
     for (const [id, rows] of decided.rows) {

@@ -1,12 +1,6 @@
 import type { Assembly } from '../book/assembly.ts';
-import {
-  type Classification,
-  type CostClass,
-  findClass,
-  listClassPath,
-  readClassCode,
-  showClass,
-} from '../book/classification.ts';
+import { findClass, listClassPath, readClassCode, showClass } from '../book/classification.ts';
+import type { Classification, CostClass } from '../book/cost-class.ts';
 import type { CostItem } from '../book/cost-item.ts';
 import { UNIFORMAT } from '../book/uniformat.ts';
 import { readText, readTextList } from '../elements/columns.ts';

@@ -1,4 +1,4 @@
-import type { ItemKind } from '../book/cost-item.ts';
+import type { ItemKind } from '../book/item-kind.ts';
 import type { KindShares } from '../book/price-factors.ts';
 import { LineState } from '../cells/cell-line.ts';
 import type { Amount } from '../pricing/money.ts';

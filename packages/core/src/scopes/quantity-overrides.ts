@@ -1,5 +1,5 @@
-import type { QuantityChoice } from '../elements/effective-quantities.ts';
 import type { ElementTable } from '../elements/element-table.ts';
+import type { QuantityChoice } from '../elements/model-element.ts';
 import type { Condition } from './condition.ts';
 import { evaluateScope } from './evaluate-scope.ts';
 

@@ -23,17 +23,17 @@ import {
   type Vector2,
   type Vector3,
 } from '@tally/core';
-import { type DrawnFace, readDrawnFaces } from '../reader/drawn-faces.ts';
-import type { FileUnits } from '../reader/file-units.ts';
-import type { SurfaceStyleReader } from '../reader/surface-styles.ts';
 import { asEnum, asNumber, asRef, asRefs, asText, type StepFile } from '../step/step-file.ts';
 import type { StepValue } from '../step/step-value.ts';
 import { CurveReader } from './curves.ts';
+import { type DrawnFace, readDrawnFaces } from './drawn-faces.ts';
 import { FACE_BODIES, readFaceBody } from './face-bodies.ts';
+import type { FileUnits } from './file-units.ts';
 import { PlacementReader } from './placements.ts';
 import { type PlacedProfile, ProfileReader } from './profiles.ts';
 import { revolve } from './revolved.ts';
 import { SpaceCurveReader } from './space-curves.ts';
+import type { SurfaceStyleReader } from './surface-styles.ts';
 
 /** One drawn item of a body: its record, its surface style, and its faces where the file styles them one by one. */
 export interface BodyItem {

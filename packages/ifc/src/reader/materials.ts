@@ -1,7 +1,7 @@
 import { appendToList, type LayerDefinition } from '@tally/core';
+import type { FileUnits } from '../geometry/file-units.ts';
 import { asEnum, asNumber, asRef, asRefs, asText, type StepFile } from '../step/step-file.ts';
 import type { StepValue } from '../step/step-value.ts';
-import type { FileUnits } from './file-units.ts';
 import type { PropertySetReader, ReadSet } from './property-sets.ts';
 
 /** Materials of an element: their names, and the layers if it is layered. */

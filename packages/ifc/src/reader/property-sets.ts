@@ -1,7 +1,7 @@
 import type { PropertyValue, Quantity, SiUnit } from '@tally/core';
+import { type FileUnits, readUnitFactor } from '../geometry/file-units.ts';
 import { asNumber, asRef, asRefs, asText, type StepFile } from '../step/step-file.ts';
 import { StepEnum, StepTyped, type StepValue } from '../step/step-value.ts';
-import { type FileUnits, readUnitFactor } from './file-units.ts';
 
 /** A property set or quantity set, read. Invalid figures are left out and named in `unusable`. */
 export interface ReadSet {

@@ -14,15 +14,15 @@ import {
   type Vector2,
 } from '@tally/core';
 import { type BodyItem, BodyReader, moveTriangles, type ReadBody } from '../geometry/bodies.ts';
+import { type FileUnits, readFileUnits } from '../geometry/file-units.ts';
+import { SurfaceStyleReader } from '../geometry/surface-styles.ts';
 import { entityName, isEntity, isKnownEntity, listSubtypes } from '../schema/entities.ts';
 import { asEnum, asNumber, asRef, asRefs, asText, type StepFile } from '../step/step-file.ts';
 import type { StepValue } from '../step/step-value.ts';
-import { type FileUnits, readFileUnits } from './file-units.ts';
 import { FinishReader } from './finish-reader.ts';
 import { MaterialReader, type ReadMaterial, readDensities, readMaterialSets } from './materials.ts';
 import { PropertySetReader, type ReadSet } from './property-sets.ts';
 import { type Relations, readRelations } from './relations.ts';
-import { SurfaceStyleReader } from './surface-styles.ts';
 
 /** An element as the file describes it, with its shape but not yet measured. */
 export interface FileElement {

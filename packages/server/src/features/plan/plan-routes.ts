@@ -7,11 +7,11 @@ import type { EnginePool, PlanEngine } from '../../engine/engine-pool.ts';
 import type { PackedReading } from '../../engine/plan-messages.ts';
 import { HttpProblem, notFound, readBody, route } from '../../http/http-problem.ts';
 import { sendFile, XLSX_TYPE } from '../../http/send-file.ts';
-import { sendReading } from '../../http/send-reading.ts';
 import type { FileStore } from '../../importers/file-store.ts';
 import { writeSheetsApart } from '../../importers/write-sheets-apart.ts';
 import { findStored } from '../changes/change-service.ts';
 import { requireProject } from '../projects/require-project.ts';
+import { sendReading } from './send-reading.ts';
 
 const LARGEST_TABLE = '96mb';
 const idsSchema = z.string().max(2000);

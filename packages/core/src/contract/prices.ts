@@ -1,43 +1,11 @@
 import { z } from 'zod';
-import type { CostClass, SkippedClass } from '../book/classification.ts';
-import type { Sheet, SheetProfile } from '../book/price-sheet.ts';
-import type { EntryDiff } from '../changes/entry-diff.ts';
-import type { Purchase } from '../pricing/purchases.ts';
-import type { MoveDto } from './api.ts';
-
-export const pinnedBookSchema = z.strictObject({
-  bookId: z.string().min(1).max(100),
-  version: z.number().int().min(1),
-  /** Content hash of the version. */
-  hash: z.string().regex(/^[0-9a-f]{64}$/),
-});
-export type PinnedBook = z.infer<typeof pinnedBookSchema>;
-
-/** Sharing a project's prices: as a new book with a name, or as the next version of the one it stands on. */
-export const publishBookSchema = z.strictObject({
-  name: z.string().trim().min(1, 'A book needs a name.').max(120).optional(),
-  note: z.string().trim().max(300).default(''),
-});
-
-/** A shared book with its newest version. */
-export interface BookDto {
-  readonly id: string;
-  readonly name: string;
-  readonly version: number;
-  readonly hash: string;
-}
-
-/** One immutable version of a book. */
-export interface BookVersionDto {
-  readonly number: number;
-  readonly hash: string;
-  readonly note: string;
-  readonly author: string;
-  readonly at: string;
-}
+import type { SheetProfile } from '../book/price-sheet.ts';
+import type { Sheet } from '../book/sheet.ts';
 
 const sheetColumn = z.number().int().min(0).max(100);
+
 const sheetHeading = z.string().max(200).optional();
+
 export const sheetProfileSchema = z.strictObject({
   sheet: z.string().max(200),
   headerRow: z.number().int().min(0).max(1000),
@@ -63,6 +31,7 @@ export const comparePricesSchema = z.strictObject({
 
 /** Some of a list: those that are named, or all but those. */
 const someSchema = z.strictObject({ all: z.boolean(), but: z.array(z.string().max(200)).max(200_000) });
+
 export type Some = z.infer<typeof someSchema>;
 
 /** Which of `keys` are meant. */
@@ -84,28 +53,8 @@ export const wantPricesSchema = comparePricesSchema.extend({
   date: z.iso.date(),
   bookHash: z.string().max(64),
 });
+
 export type WantedPrices = z.infer<typeof wantPricesSchema>;
-
-/** What a change of shared prices would do to another project. `diff` is the change it would take there, made on `seq`. */
-export interface ProjectEffectDto {
-  readonly projectId: string;
-  readonly name: string;
-  readonly currency: string;
-  readonly seq: number;
-  /** Prices that it has otherwise. */
-  readonly prices: number;
-  readonly diff: EntryDiff;
-  /** Null if it cannot be calculated there; `problem` says why. */
-  readonly move: MoveDto | null;
-  readonly problem: string | null;
-}
-
-/** A list of classes that was brought. */
-export interface ClassListDto {
-  readonly name: string;
-  readonly classes: readonly CostClass[];
-  readonly skipped: readonly SkippedClass[];
-}
 
 /** A file in the price folder, and whether its prices are those that were taken over last. */
 export interface PriceFileDto {
@@ -127,17 +76,4 @@ export interface PriceSheetDto {
   readonly isKnown: boolean;
   readonly sheets: readonly { readonly name: string; readonly rows: Sheet['rows']; readonly count: number }[];
   readonly profile: SheetProfile | null;
-}
-
-/** What is bought of an item; money in minor units, rounded for itself. */
-export interface PurchaseDto
-  extends Pick<
-    Purchase,
-    'storey' | 'net' | 'waste' | 'toBuy' | 'packs' | 'lengths' | 'surplus' | 'splices' | 'unknown'
-  > {
-  readonly code: string;
-  readonly description: string;
-  readonly supplier: string | null;
-  readonly unit: string;
-  readonly minor: number;
 }

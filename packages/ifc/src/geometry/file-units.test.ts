@@ -1,8 +1,8 @@
+import { readPropertyValue } from '../reader/property-sets.ts';
 import { StepFile } from '../step/step-file.ts';
 import { indexStepFile } from '../step/step-index.ts';
 import { StepEnum, StepTyped } from '../step/step-value.ts';
 import { readFileUnits } from './file-units.ts';
-import { readPropertyValue } from './property-sets.ts';
 
 /** Units of a file whose project names these records as its units. */
 function unitsOf(data: string, refs: string) {

@@ -1,6 +1,6 @@
 import { gunzipSync } from 'node:zlib';
 import type { Request, Response } from 'express';
-import type { PackedReading } from '../engine/plan-messages.ts';
+import type { PackedReading } from '../../engine/plan-messages.ts';
 
 /** Answers with a reading as it was packed; with 304 if who asks has it already. */
 export function sendReading(req: Request, res: Response, { gzip, tag }: PackedReading): void {

@@ -1,0 +1,113 @@
+import { z } from 'zod';
+import type { PartShares } from '../elements/element-parts.ts';
+import type { ExplainedElement } from '../plan/explain-element.ts';
+import type { PlanGroup } from '../plan/group-plan.ts';
+import type { CompletenessState } from '../plan/plan.ts';
+import type { Shortfall } from '../plan/shortfall.ts';
+import type { Purchase } from '../pricing/purchases.ts';
+
+export interface PlanSummaryDto {
+  readonly currency: string;
+  readonly minorDigits: number;
+  /** Total in minor units. */
+  readonly total: number;
+  readonly unknownLines: number;
+  readonly counts: Readonly<Record<CompletenessState, number>>;
+  /** What the total leaves out; null if everything is priced. */
+  readonly shortfall: Shortfall | null;
+  /** Elements each rule's scope catches, by rule id. */
+  readonly caught: Readonly<Record<string, number>>;
+  /** Elements each rule prices, by rule id. */
+  readonly priced: Readonly<Record<string, number>>;
+}
+
+/** Everything a plan stands on, by content hash; equal manifests give equal plans. */
+export interface PlanManifestDto {
+  readonly engineVersion: string;
+  readonly bookHash: string;
+  readonly rulesHash: string;
+  /** Of what the project adds to its elements and chooses among their figures. */
+  readonly additionsHash: string;
+  readonly sources: readonly {
+    readonly sourceId: string;
+    readonly revisionId: string;
+    readonly tableHash: string;
+    readonly readerVersion: string;
+  }[];
+}
+
+export interface ElementStatesDto {
+  readonly revisionId: string;
+  readonly keys: readonly number[];
+  /** Index into COMPLETENESS_STATES. */
+  readonly states: readonly number[];
+  /** In 1/10,000 of a minor unit. */
+  readonly amounts: readonly number[];
+}
+
+export interface ChangedElementDto {
+  readonly key: number;
+  readonly globalId: string;
+  readonly label: string;
+  readonly what: 'came' | 'went' | 'changed';
+  readonly quantities: Readonly<Record<string, readonly [number | null, number | null]>>;
+  readonly attributes: Readonly<Record<string, readonly [string | null, string | null]>>;
+  /** Move of its cost in minor units, rounded for itself. */
+  readonly move: number;
+}
+
+export interface ElementChangesDto {
+  readonly came: number;
+  readonly went: number;
+  readonly changed: number;
+  readonly elements: readonly ChangedElementDto[];
+}
+
+/** What is measured of the shapes of a revision's elements because the project asks for it (`TableParts`), ready to be sent. */
+export interface TablePartsDto {
+  readonly revisionId: string;
+  readonly limits: readonly {
+    readonly name: string;
+    readonly inside: readonly number[];
+    readonly crossing: readonly (readonly [row: number, shares: PartShares])[];
+    readonly unknown: readonly number[];
+  }[];
+  /** Areas by row; null where a chosen face is gone. */
+  readonly chosen: readonly { readonly name: string; readonly areas: readonly (readonly [number, number | null])[] }[];
+}
+
+/** A table in outline as it is shown, ready to be written: the last row is the total. */
+export const outlineTableSchema = z
+  .strictObject({
+    name: z.string().trim().min(1).max(120),
+    columns: z.array(z.string().max(200)).min(1).max(100),
+    rows: z
+      .array(z.array(z.union([z.string().max(5000), z.number(), z.null()])))
+      .min(1)
+      .max(300_000),
+    levels: z.array(z.number().int().min(0).max(7)).describe('Depth of each row.'),
+    heads: z.array(z.boolean()).describe('Whether a row is the heading of a group.'),
+    sums: z.array(z.number().int().min(0)).describe('Columns whose groups are sums.'),
+  })
+  .refine((t) => t.levels.length === t.rows.length && t.heads.length === t.rows.length, {
+    error: 'Every row has a depth.',
+  });
+
+export type OutlineTable = z.infer<typeof outlineTableSchema>;
+
+export type PlanDto = PlanGroup;
+
+export type ElementCostDto = ExplainedElement;
+
+/** What is bought of an item; money in minor units, rounded for itself. */
+export interface PurchaseDto
+  extends Pick<
+    Purchase,
+    'storey' | 'net' | 'waste' | 'toBuy' | 'packs' | 'lengths' | 'surplus' | 'splices' | 'unknown'
+  > {
+  readonly code: string;
+  readonly description: string;
+  readonly supplier: string | null;
+  readonly unit: string;
+  readonly minor: number;
+}
