@@ -259,8 +259,15 @@ async function postgresRestarts(): Promise<void> {
   }
   isOver = true;
   await Promise.all(writers);
-  await wait(1000);
-  const changes = await server.call<ChangeDto[]>(`/projects/${id}/changes?limit=500`);
+  // It answers again some seconds after its database does.
+  const read = () => server.call<ChangeDto[]>(`/projects/${id}/changes?limit=500`);
+  let changes: ChangeDto[] | null = null;
+  for (const end = Date.now() + 20_000; !changes && Date.now() < end; await wait(500))
+    changes = await read().catch(() => null);
+  if (!changes) {
+    faults.push('PostgreSQL is back, and the server does not answer');
+    changes = [];
+  }
   const there = new Set(changes.map((c) => c.cause));
   const newest = [...answered].slice(-400);
   const lost = newest.filter((cause) => !there.has(cause));

@@ -29,7 +29,12 @@ export interface Mapping {
 }
 
 const wholesOf = new WeakMap<ElementTable['parent'], { readonly ids: object; readonly related: Related }>();
-type Related = (row: number) => readonly number[];
+interface Related {
+  /** Rows that are a whole or a part: 1, else 0. */
+  readonly isAny: Uint8Array;
+  /** Rows of the wholes above and of all parts below one. */
+  readonly of: (row: number) => readonly number[];
+}
 
 /** Rows of the wholes above and of all parts below each row that has any; worked out once for the same wholes. */
 function relateWholes({ parent, globalId }: ElementTable): Related {
@@ -46,8 +51,9 @@ function relateWholes({ parent, globalId }: ElementTable): Related {
     appendToList(partsOf, whole, row);
   });
   const known = new Map<number, readonly number[]>();
-  const related: Related = (row) => {
-    if (!parentOf.has(row) && !partsOf.has(row)) return NO_ROWS;
+  const isAny = new Uint8Array(parent.index.length);
+  for (const row of [...parentOf.keys(), ...partsOf.keys()]) isAny[row] = 1;
+  const of = (row: number): readonly number[] => {
     let found = known.get(row) as number[] | undefined;
     if (!found) {
       found = [];
@@ -61,10 +67,10 @@ function relateWholes({ parent, globalId }: ElementTable): Related {
     }
     return found;
   };
+  const related = { isAny, of };
   wholesOf.set(parent, { ids: globalId, related });
   return related;
 }
-const NO_ROWS: readonly number[] = [];
 
 const rowsByKey = new WeakMap<Int32Array, ReadonlyMap<number, number>>();
 function listRowsByKey(keys: Int32Array): ReadonlyMap<number, number> {
@@ -205,7 +211,7 @@ function decideSection(table: ElementTable, candidates: readonly Candidate[]): S
       if (taken[row] || table.excluded?.[row]) return;
       taken[row] = 1;
       if (!leaveOut) {
-        if (related(row).some((other) => priced[other])) {
+        if (related.isAny[row] && related.of(row).some((other) => priced[other])) {
           covered.push(row);
           return;
         }
@@ -213,7 +219,7 @@ function decideSection(table: ElementTable, candidates: readonly Candidate[]): S
       }
       own.push(row);
     };
-    if (mask) for (let row = 0; row < table.count; row++) mask[row] && take(row);
+    if (mask) for (let row = mask.indexOf(1); row >= 0; row = mask.indexOf(1, row + 1)) take(row);
     else for (const row of single) take(row);
     if (own.length > 0) rows.set(id, Int32Array.from(own).sort());
   }

@@ -12,6 +12,7 @@ import {
   type Finding,
   findShortfall,
   groupPlan,
+  keepIdentity,
   listGroupElements,
   type MeshOfRow,
   measureParts,
@@ -73,7 +74,8 @@ export class LivePlan implements PlanQueries {
   private plan: Plan | null = null;
   private revisions = new Map<string, string>();
 
-  update: PlanQueries['update'] = (basis, tables, layer, thresholds) => {
+  update: PlanQueries['update'] = (given, tables, layer, thresholds) => {
+    const basis = this.recognize(given);
     this.setLayer(layer);
     const sources = tables.map((t) => ({ sourceId: t.sourceId, table: this.readLayered(t) }));
     const drawn = this.readDrawn(
@@ -101,8 +103,9 @@ export class LivePlan implements PlanQueries {
     return { summary: summarize(plan), move, checked };
   };
 
-  preview: PlanQueries['preview'] = (basis) => {
+  preview: PlanQueries['preview'] = (given) => {
     const { plan } = this.now;
+    const basis = this.recognize(given);
     const sources = plan.parts.map(({ sourceId, table }) => ({ sourceId, table }));
     return showMove(splitMove(plan, runPipeline(basis, sources, this.memory.fork())));
   };
@@ -184,6 +187,19 @@ export class LivePlan implements PlanQueries {
     const findings = checkTable(table, plain, this.layer?.facts ?? new Map(), thresholds);
     this.checked.set(table, { text, findings });
     return findings;
+  }
+
+  /** A basis that came by message, with the objects of the present one where they hold the same. */
+  private recognize(basis: PricingBasis): PricingBasis {
+    const before = this.basis;
+    if (!before) return basis;
+    return {
+      ...basis,
+      items: keepIdentity(before.items, basis.items, (i) => i.code),
+      assemblies: keepIdentity(before.assemblies, basis.assemblies, (a) => a.code),
+      rules: keepIdentity(before.rules, basis.rules, (r) => r.id),
+      pins: keepIdentity(before.pins, basis.pins, (p) => p.id),
+    };
   }
 
   private get now(): { plan: Plan; basis: PricingBasis } {
