@@ -17,6 +17,7 @@ if (!only || only === 'server') {
       'sheet-worker': `${src}/importers/sheet-worker.ts`,
       'xlsx-worker': `${src}/importers/xlsx-worker.ts`,
       'reading-worker': `${src}/importers/reading-worker.ts`,
+      'list-worker': `${src}/importers/list-worker.ts`,
       'drawing-worker': `${src}/importers/drawing-worker.ts`,
       'make-seed': `${src}/db/make-seed.ts`,
       'mesh-worker': 'packages/ifc/src/mesh/mesh-worker.ts',

@@ -21,6 +21,7 @@ const LEVELS = {
   formulas: 5,
   book: 6,
   mapping: 7,
+  lists: 7.5,
   recipes: 8,
   cells: 9,
   pricing: 10,

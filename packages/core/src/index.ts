@@ -124,6 +124,13 @@ export { deskSchema } from './contract/desk.ts';
 export { diffSchema, ENTRY_SCHEMAS, type EntryKind } from './contract/entries.ts';
 export type { EventDto } from './contract/event.ts';
 export {
+  allowanceSchema,
+  type ListFileDto,
+  type ListPreviewDto,
+  listOrderSchema,
+  listProfileSchema,
+} from './contract/lists.ts';
+export {
   type ChangedElementDto,
   type ElementChangesDto,
   type ElementCostDto,
@@ -155,11 +162,18 @@ export {
   type ProjectStateDto,
   renameProjectSchema,
 } from './contract/project.ts';
-export { applyAdditions, measureParts, type ProjectAdditions, readAdditions } from './contract/project-additions.ts';
+export {
+  applyAdditions,
+  buildProjectAllowances,
+  measureParts,
+  type ProjectAdditions,
+  readAdditions,
+} from './contract/project-additions.ts';
 export { receiveParts, sendParts } from './contract/send-parts.ts';
 export type { DropFolderDto, JobDto, RevisionDto, SourceDto } from './contract/source.ts';
 export { conditionSchema, pinSchema, readTemplate, ruleSchema, sectionSchema, settingsSchema, TEMPLATE_FORMAT, type Template, templateSchema, templateToBasis, templateToEntries } from './contract/template.ts'; // biome-ignore format: one module
 export { type TakeoffView, viewSchema } from './contract/views.ts';
+export { ALLOWANCE_DRIVERS, ALLOWANCE_MEASURES, type Allowance, type AllowanceMeasure } from './elements/allowance.ts';
 export { isClassOrSubtype, listProductClasses, properClassName } from './elements/class-hierarchy.ts';
 export {
   buildTextColumn,
@@ -192,7 +206,7 @@ export {
 } from './elements/element-table.ts';
 export { assignElementKeys, type KeyAssignment, listFileIdentities } from './elements/identity.ts';
 export type { QuantityChoice } from './elements/model-element.ts';
-export { type Basis, type Box, type Exactness, FACE_LOOKS, type Face, type FaceLook, FINISH_SURFACES, type FinishSurface, findQuantity, type GfaMethod, type Layer, type ModelElement, type ModelStorey, type Opening, type PropertyValue, type Quantity, type QuantityMethod, type RoomFinishes, type WallFinish, weakerExactness } from './elements/model-element.ts'; // biome-ignore format: one module
+export { type Basis, type Box, type Exactness, FACE_LOOKS, type Face, type FaceLook, FINISH_SURFACES, type FinishSurface, findQuantity, type GfaMethod, type Layer, type ModelElement, type ModelStorey, type Opening, type PropertyValue, type Quantity, type QuantityMethod, type RoomFinishes, SOURCE_KINDS, type SourceKind, type WallFinish, weakerExactness } from './elements/model-element.ts'; // biome-ignore format: one module
 export {
   ADDED_SET,
   applyProjectLayer,
@@ -271,6 +285,20 @@ export { CIRCLE_SEGMENTS, TOLERANCE } from './geometry/tolerances.ts';
 export { listPieces, type MeshMeasures, measureMesh, orientMesh, type TriangleMesh } from './geometry/triangle-mesh.ts';
 export { type Figure, measureSharedAreaM2, measureUnionAreaM2 } from './geometry/union-area.ts';
 export { areaVector, boundBox, boundPoints, cross, dot, frameToMatrix, IDENTITY, invertRigid, lengthOf, type Matrix, multiplyMatrices, normalize, subtract, transformDirection, transformPoint, type Vector2, type Vector3 } from './geometry/vector.ts'; // biome-ignore format: one module
+export { toListElements } from './lists/list-elements.ts';
+export {
+  findListProfile,
+  guessListProfile,
+  LIST_COLUMNS,
+  LIST_KEYS,
+  type ListColumn,
+  type ListKey,
+  type ListProfile,
+  makeListProfile,
+} from './lists/list-profile.ts';
+export { priceAllowances } from './lists/price-allowances.ts';
+export { priceListed } from './lists/price-listed.ts';
+export { type ListLine, type ReadList, type RefusedRow, readList } from './lists/read-list.ts';
 export { type Decider, type MappedRows, type Mapping, mapElements } from './mapping/map-elements.ts';
 export type { Pin, PricedWith, PricingRule, WorkSection } from './mapping/pricing-rule.ts';
 export { ENGINE_VERSION, type PricingBasis, runPipeline, type SourceTable } from './pipeline.ts';
@@ -293,6 +321,7 @@ export {
   type PlanPart,
   sumElementAmounts,
 } from './plan/plan.ts';
+export { decodePlan, encodePlan, type StoredPlan, toStoredPlan } from './plan/plan-file.ts';
 export { findShortfall, listKinds, nameTotal, type Shortfall } from './plan/shortfall.ts';
 export {
   AMOUNT_SCALE,
@@ -429,7 +458,7 @@ export { evaluateScope, findPropertyColumns, listMaskedRows, type RowMask } from
 export { applyQuantityOverrides, type QuantityOverride } from './scopes/quantity-overrides.ts';
 export { compileTextMatcher } from './scopes/text-matcher.ts';
 export type { CubicMetres, Kilograms, Metres, SiUnit, SquareMetres } from './units/branded.ts';
-export { codeKey, nameKey, writeName } from './units/code-key.ts';
+export { ByCode, codeKey, nameKey, writeName } from './units/code-key.ts';
 export { BASE_DIMENSIONS, type BaseDimension, DIMENSIONLESS, type Dimension, dimensionToUnitName, fitsDimension, isCountDimension, isDimensionless, isSameDimension, joinDimensions, multiplyDimensions } from './units/dimension.ts'; // biome-ignore format: one module
 export { foldText } from './units/fold-text.ts';
 export { readLength, showFeetInches } from './units/length-text.ts';

@@ -2,6 +2,7 @@ import type { Classification } from './book/cost-class.ts';
 import { shareRuns } from './cells/runs.ts';
 import { listEffectiveQuantities } from './elements/effective-quantities.ts';
 import type { ElementTable } from './elements/element-table.ts';
+import type { PricedByThemselves } from './lists/price-listed.ts';
 import { mapElements } from './mapping/map-elements.ts';
 import type { Pin, PricingRule, WorkSection } from './mapping/pricing-rule.ts';
 import { PipelineMemory } from './pipeline-memory.ts';
@@ -26,15 +27,23 @@ export interface PricingBasis extends BookContents {
 export interface SourceTable {
   readonly sourceId: string;
   readonly table: ElementTable;
+  /** What its elements are priced with by themselves, where no pin and no rule decides, and the items that are only theirs. */
+  readonly own?: PricedByThemselves;
+}
+
+/** A basis with the items that sources have of their own; itself if there are none. */
+function withOwnItems(basis: PricingBasis, sources: readonly SourceTable[]): PricingBasis {
+  const items = sources.flatMap((s) => s.own?.items ?? []);
+  return items.length > 0 ? { ...basis, items: [...basis.items, ...items] } : basis;
 }
 
 /** elements -> quantities -> decisions -> lines -> cells -> amounts -> plan. */
 export function runPipeline(basis: PricingBasis, sources: readonly SourceTable[], memory = new PipelineMemory()): Plan {
   const minorDigits = currencyToMinorDigits(basis.currency);
-  const book = memory.recipes.open(basis);
-  const evaluated = sources.map(({ sourceId, table }) => {
+  const book = memory.recipes.open(withOwnItems(basis, sources));
+  const evaluated = sources.map(({ sourceId, table, own }) => {
     const names = memory.recipes.nameQuantities([...listEffectiveQuantities(table).values()]);
-    const mapping = mapElements(table, basis.rules, basis.pins, memory.mappingOf(sourceId));
+    const mapping = mapElements(table, basis.rules, basis.pins, memory.mappingOf(sourceId), own?.decisions);
     const pricing = mapping.mapped.filter((m) => m.decision.leaveOut === undefined);
     const blocks = pricing.map((mapped) => {
       const key = `${sourceId}/${mapped.id}`;

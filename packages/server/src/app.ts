@@ -22,6 +22,7 @@ import { ProjectService } from './features/projects/project-service.ts';
 import { SerialQueue } from './features/projects/serial-queue.ts';
 import { ImportService } from './features/sources/import-service.ts';
 import { ImportSteps } from './features/sources/import-steps.ts';
+import { ListService } from './features/sources/list-service.ts';
 import { RevisionService } from './features/sources/revision-service.ts';
 import { sourceRoutes } from './features/sources/source-routes.ts';
 import { handleProblems, notFound, route } from './http/http-problem.ts';
@@ -65,6 +66,7 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
   const revisions = new RevisionService(db, changes, events);
   const steps = new ImportSteps(db, store, changes, revisions);
   const imports = new ImportService(db, store, revisions, steps, events, log);
+  const lists = new ListService(db, store, shelf, changes, steps, imports);
   changes.onDamagedTable = (revision) => imports.makeTableAgain(revision);
   const watcher = new DropWatcher({
     folder: join(config.dataFolder, 'drop'),
@@ -127,7 +129,7 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
   app.use(
     '/api/projects/:projectId',
     planRoutes(engines, db, store),
-    sourceRoutes(db, store, { imports, revisions, watcher }),
+    sourceRoutes(db, store, { imports, revisions, lists, watcher }),
     priceRoutes(prices, store, priceFolder),
     projectBookRoutes(books),
     deskRoutes(db, watcher, join(config.dataFolder, 'desk')),

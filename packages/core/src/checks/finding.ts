@@ -28,6 +28,8 @@ export const FINDING_CODES = [
   'zero-thickness-layer',
   'floor-without-room',
   'given-as-in-file',
+  'list-row-refused',
+  'list-key-twice',
 ] as const;
 export type FindingCode = (typeof FINDING_CODES)[number];
 

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { pinnedBookSchema } from './book.ts';
 import { assemblySchema, classificationSchema, costItemSchema, namedValueSchema, scaleSchema } from './book-schemas.ts';
+import { allowanceSchema, listProfileSchema } from './lists.ts';
 import { sheetProfileSchema } from './prices.ts';
 import { pinSchema, ruleSchema, sectionSchema, settingsSchema } from './template.ts';
 import { viewSchema } from './views.ts';
@@ -104,6 +105,10 @@ export const ENTRY_SCHEMAS = {
   book: pinnedBookSchema,
   /** An entry of the book that the project does without; its id is the kind and the id of that entry. */
   takenOut: z.strictObject({}),
+  /** A cost without an object, by its (negative) ElementKey. */
+  allowance: allowanceSchema,
+  /** Where the lines stand in a list, by source. */
+  listProfile: listProfileSchema,
   /** Where the prices stand in a price sheet, by the name of the sheet. */
   priceSheet: sheetProfileSchema,
   /** A saved takeoff table. */

@@ -1,3 +1,4 @@
+import { type Allowance, buildAllowances } from '../elements/allowance.ts';
 import { buildTextColumn } from '../elements/columns.ts';
 import type { TableParts } from '../elements/element-parts.ts';
 import type { ElementTable, QuantityColumn } from '../elements/element-table.ts';
@@ -6,13 +7,19 @@ import { type ChosenFace, measureChosen } from '../quantities/chosen-faces.ts';
 import type { DrawnRoom } from '../quantities/drawn-rooms.ts';
 import type { Limit } from '../quantities/limit.ts';
 import { type MeshOfRow, measureLimit } from '../quantities/measure-parts.ts';
+import type { Condition } from '../scopes/condition.ts';
+import { evaluateScope } from '../scopes/evaluate-scope.ts';
 import { applyQuantityOverrides, type QuantityOverride } from '../scopes/quantity-overrides.ts';
+import { foldText } from '../units/fold-text.ts';
 import type { ProjectStateDto } from './project.ts';
 import type { Template } from './template.ts';
 
 /** All that a project adds to the elements of its sources, with the rooms drawn in it. */
 export type ProjectAdditions = ProjectLayer & {
   readonly drawnRooms: ReadonlyMap<number, DrawnRoom>;
+  readonly allowances: ReadonlyMap<number, Allowance>;
+  /** What is counted for allowances by the unit. */
+  readonly functionalUnits: readonly { readonly name: string; readonly scope: Condition }[];
   readonly overrides: readonly QuantityOverride[];
   readonly limits: readonly Limit[];
   /** Faces chosen by hand, by ElementKey and name. */
@@ -22,7 +29,7 @@ export type ProjectAdditions = ProjectLayer & {
 /** A project's additions as the calculation takes them, from how they are sent. */
 export function readAdditions(
   layer: ProjectStateDto['layer'],
-  settings: Pick<Template['settings'], 'quantityChoices' | 'quantityOverrides'>,
+  settings: Pick<Template['settings'], 'quantityChoices' | 'quantityOverrides' | 'functionalUnits'>,
 ): ProjectAdditions {
   const byKey = <T>(record: Readonly<Record<string, T>>) =>
     new Map(Object.entries(record).map(([key, value]) => [Number(key), value]));
@@ -33,6 +40,8 @@ export function readAdditions(
     zones: byKey(layer.zones),
     facts: byKey(layer.facts ?? {}),
     drawnRooms: byKey(layer.drawnRooms),
+    allowances: byKey(layer.allowances ?? {}),
+    functionalUnits: settings.functionalUnits ?? [],
     leftOut: new Set(Object.keys(layer.leftOut).map(Number)),
     materials: layer.materials,
     choices: settings.quantityChoices ?? {},
@@ -71,4 +80,24 @@ function toColumn({ name, areas }: TableParts['chosen'][number], count: number):
   const values = Float64Array.from({ length: count }, (_, row) => areas.get(row) ?? Number.NaN);
   const methods = buildTextColumn([...values].map((v) => (Number.isNaN(v) ? null : 'mesh')));
   return { name, basis: 'measured', unit: 'm2', values, methods };
+}
+
+/**
+ * The costs without an object of a project as elements, by what its other elements are: the floor area of all storeys whose area is known
+ * (null if none is), functional units by their scopes.
+ */
+export function buildProjectAllowances(
+  { allowances, functionalUnits }: Pick<ProjectAdditions, 'allowances' | 'functionalUnits'>,
+  tables: readonly ElementTable[],
+): ElementTable | null {
+  if (allowances.size === 0) return null;
+  const areas = tables.flatMap((t) => t.storeys.flatMap((s) => (s.gfa === null ? [] : [s.gfa])));
+  return buildAllowances(allowances, {
+    floorAreaM2: areas.length > 0 ? areas.reduce((sum, a) => sum + a, 0) : null,
+    countUnits: (name) => {
+      const unit = functionalUnits.find((u) => foldText(u.name) === foldText(name));
+      if (!unit) return null;
+      return tables.reduce((n, t) => n + evaluateScope(unit.scope, t).reduce((sum, hit) => sum + hit, 0), 0);
+    },
+  });
 }

@@ -1,9 +1,11 @@
 import { z } from 'zod';
 import type { Classification } from '../book/cost-class.ts';
 import type { SheetProfile } from '../book/price-sheet.ts';
+import type { Allowance } from '../elements/allowance.ts';
 import type { CorrectedFacts } from '../elements/corrected-facts.ts';
 import type { RoomFinishes, WallFinish } from '../elements/model-element.ts';
 import type { ProjectMaterial } from '../elements/project-layer.ts';
+import type { ListProfile } from '../lists/list-profile.ts';
 import type { Shortfall } from '../plan/shortfall.ts';
 import type { ChosenFace } from '../quantities/chosen-faces.ts';
 import type { DrawnRoom } from '../quantities/drawn-rooms.ts';
@@ -61,6 +63,7 @@ export interface ProjectStateDto {
     /** What the file has wrong and is said instead, by whom and when. */
     readonly facts: Readonly<Record<string, CorrectedFacts & { readonly by?: string; readonly at?: string }>>;
     readonly drawnRooms: Readonly<Record<string, DrawnRoom>>;
+    readonly allowances: Readonly<Record<string, Allowance>>;
     readonly limits: readonly Limit[];
     readonly chosenFaces: Readonly<Record<string, Readonly<Record<string, readonly ChosenFace[]>>>>;
     /** Reasons by ElementKey. */
@@ -84,6 +87,8 @@ export interface ProjectStateDto {
         readonly takenOut: readonly string[];
       })
     | null;
+  /** Where the lines stand in lists, by source. */
+  readonly listProfiles: Readonly<Record<string, ListProfile>>;
   /** Where the prices stand in the price sheets, by their names. */
   readonly priceSheets: Readonly<Record<string, SheetProfile>>;
   /** The orders as they are kept, for changing them; null where none was made yet. */

@@ -1,4 +1,5 @@
 import type { Finding } from '../checks/finding.ts';
+import type { SourceKind } from '../elements/model-element.ts';
 import type { Problem } from '../result/result.ts';
 
 export interface RevisionDto {
@@ -20,7 +21,7 @@ export interface RevisionDto {
 export interface SourceDto {
   readonly id: string;
   readonly name: string;
-  readonly kind: 'model';
+  readonly kind: SourceKind;
   readonly revisions: readonly RevisionDto[];
 }
 

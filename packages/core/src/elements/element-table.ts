@@ -20,6 +20,7 @@ import type {
   Quantity,
   QuantityChoice,
   QuantityMethod,
+  SourceKind,
   WallFinish,
 } from './model-element.ts';
 import type { PlanOpening, RoofSlope, RoomPlan, RowAxis, SharedBody, SiteData, WallJunction } from './site-data.ts'; // biome-ignore format: one module
@@ -54,6 +55,12 @@ export interface PropertyColumn {
 /** The elements of one revision of one source, by columns. Row numbers are positions in it and mean nothing elsewhere. */
 export interface ElementTable {
   readonly count: number;
+  /** Where the elements come from; a model if absent. */
+  readonly origin?: {
+    readonly kind: SourceKind;
+    /** Of a list: its prices count before those of the book. */
+    readonly pricesCount?: boolean;
+  };
   /** Our own identity of each element in its project (ElementKey); 0 while not yet assigned. */
   readonly keys: Int32Array;
   readonly globalId: TextColumn;

@@ -12,7 +12,7 @@ export type Basis = 'stated' | 'measured' | 'given';
  * - `attribute` an attribute of the element in the file; `parts` summed over the element's parts
  * - `plan` from where elements stand to each other on plan (junctions, rooms and the openings around them)
  * - `count` one per element; `density` volume x density of the material; `file` a quantity set of the file
- * - `hand` typed in the project
+ * - `hand` typed in the project; `list` a line of a list
  */
 export type QuantityMethod =
   | 'swept'
@@ -26,6 +26,7 @@ export type QuantityMethod =
   | 'count'
   | 'density'
   | 'file'
+  | 'list'
   | 'hand';
 
 /**
@@ -135,8 +136,9 @@ export type Box = readonly [number, number, number, number, number, number];
 
 /** Anything with quantities, as read from a source. Identity fields are the standard's own. */
 export interface ModelElement {
+  /** Identity in its source: the GlobalId of a model's element, the key of a list's line. */
   readonly globalId: string;
-  /** IFC class, e.g. `IfcWall`. */
+  /** IFC class, e.g. `IfcWall`; empty for what comes from no model. */
   readonly ifcClass: string;
   readonly name: string | null;
   /** Name of the type, else the object type. */
@@ -170,3 +172,7 @@ export function findQuantity(element: ModelElement, name: string, basis: Basis):
 
 /** Which of two figures of one name is used: the better one, or always the measured or the stated one where there is one. */
 export type QuantityChoice = 'best' | 'measured' | 'stated';
+
+/** Where elements come from: a model (IFC), a list (CSV, XLSX), a measurement by hand, a rough form, or a cost without an object. */
+export const SOURCE_KINDS = ['model', 'list', 'hand', 'form', 'allowance'] as const;
+export type SourceKind = (typeof SOURCE_KINDS)[number];

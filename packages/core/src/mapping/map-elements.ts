@@ -1,10 +1,10 @@
 import type { ElementTable } from '../elements/element-table.ts';
 import { appendToList } from '../result/append-to-list.ts';
 import { evaluateScope, type RowMask } from '../scopes/evaluate-scope.ts';
-import type { Pin, PricedWith, PricingRule } from './pricing-rule.ts';
+import type { OwnDecision, Pin, PricedWith, PricingRule } from './pricing-rule.ts';
 
-/** Who decided: a pin, a rule for the type, or the rule order. */
-export type Decider = 'pin' | 'type' | 'order';
+/** Who decided: a pin, a rule for the type, the rule order, or the element itself (its code, its own price). */
+export type Decider = 'pin' | 'type' | 'order' | 'own';
 
 /** One decision: which rows it prices (or leaves out) in its section. Pins that price the same way in a section are one decision. */
 export interface MappedRows {
@@ -119,23 +119,23 @@ export class MappingMemory {
   }
 }
 
-/** Pins that price the same way in a section, as one decision. */
-interface PinKind {
+/** Decisions about single elements that price the same way in a section, as one. */
+interface DecisionKind {
   readonly id: string;
   readonly section: string;
   readonly decision: PricedWith;
-  readonly pins: Pin[];
+  readonly elements: number[];
 }
 
-function gatherPins(pins: readonly Pin[]): PinKind[] {
-  const kinds = new Map<string, PinKind>();
-  for (const pin of pins) {
-    const { section, item, assembly, driver, parameters, leaveOut } = pin;
+function gatherAlike(decisions: readonly (Pin | OwnDecision)[], who: 'pin' | 'own'): DecisionKind[] {
+  const kinds = new Map<string, DecisionKind>();
+  for (const one of decisions) {
+    const { section, item, assembly, driver, parameters, leaveOut, element } = one;
     const settings = Object.entries(parameters ?? {}).sort(([a], [b]) => (a < b ? -1 : 1));
-    const id = `pin:${JSON.stringify([section, item, assembly, driver, settings, leaveOut])}`;
-    const kind = kinds.get(id) ?? { id, section, decision: pin, pins: [] };
+    const id = `${who}:${JSON.stringify([section, item, assembly, driver, settings, leaveOut])}`;
+    const kind = kinds.get(id) ?? { id, section, decision: one, elements: [] };
     kinds.set(id, kind);
-    kind.pins.push(pin);
+    kind.elements.push(element);
   }
   return [...kinds.values()];
 }
@@ -145,20 +145,22 @@ function gatherPins(pins: readonly Pin[]): PinKind[] {
  * order. A whole and its parts are never both priced in one section: the first decision stands, the other is covered by it. Rules
  * that are off take no part.
  * @param memory sections of an earlier run; those are taken over whose rules, pins and caught elements are the same
+ * @param own what elements are priced with by themselves, where nothing of this decides about them in any section
  */
 export function mapElements(
   table: ElementTable,
   rules: readonly PricingRule[],
   pins: readonly Pin[],
   memory: MappingMemory = new MappingMemory(),
+  own: readonly OwnDecision[] = [],
 ): Mapping {
   const sections = new Set<string>();
   for (const r of rules) if (r.section) sections.add(r.section);
   for (const p of pins) sections.add(p.section);
   const active = rules.filter((r) => !r.isOff);
   const ordered = [...active.filter((r) => r.forType), ...active.filter((r) => !r.forType)];
-  const kinds = gatherPins(pins);
-  const rowOf = pins.length > 0 ? listRowsByKey(table.keys) : new Map<number, number>();
+  const kinds = gatherAlike(pins, 'pin');
+  const rowOf = pins.length + own.length > 0 ? listRowsByKey(table.keys) : new Map<number, number>();
   const rowsOf = new Map<string, Int32Array>();
   const leftOut = new Map<string, Set<number>>();
   const covered = new Uint8Array(table.count);
@@ -166,8 +168,8 @@ export function mapElements(
   for (const section of sections.size > 0 ? sections : ['']) {
     const fromPins = kinds
       .filter((k) => k.section === section)
-      .map(({ id, decision, pins: of }): Candidate => {
-        const rows = of.flatMap((p) => rowOf.get(p.element) ?? []);
+      .map(({ id, decision, elements }): Candidate => {
+        const rows = elements.flatMap((element) => rowOf.get(element) ?? []);
         return { id, leaveOut: decision.leaveOut !== undefined, mask: null, rows };
       });
     const fromRules = ordered
@@ -193,6 +195,15 @@ export function mapElements(
     const rows = rowsOf.get(rule.id);
     const decider = rule.forType ? 'type' : 'order';
     if (rows) mapped.push({ id: rule.id, decider, rule, decision: rule, section: rule.section ?? null, rows });
+  }
+  if (own.length > 0) {
+    const decided = covered.slice();
+    for (const { rows } of mapped) for (const row of rows) decided[row] = 1;
+    const isOpen = (row: number | undefined) => row !== undefined && !decided[row] && !table.excluded?.[row];
+    for (const { id, section, decision, elements } of gatherAlike(own, 'own')) {
+      const rows = Int32Array.from(elements.map((element) => rowOf.get(element)!).filter(isOpen)).sort();
+      if (rows.length > 0) mapped.push({ id, decider: 'own', rule: null, decision, section, rows });
+    }
   }
   const caught = new Map(rules.map((r) => [r.id, memory.count(evaluateScope(r.scope, table))]));
   return { mapped, covered, caught };

@@ -38,3 +38,9 @@ export interface Pin extends PricedWith {
   readonly element: number;
   readonly section: string;
 }
+
+/** What an element is priced with by itself, while no pin and no rule decides about it: the code of a list's line, an allowance. */
+export interface OwnDecision extends PricedWith {
+  readonly element: number;
+  readonly section: string;
+}

@@ -6,7 +6,7 @@ import type { FormulaTrace } from '../cells/row-reader.ts';
 import { explainShare } from '../cells/runs.ts';
 import { traceLeaf } from '../cells/trace-line.ts';
 import { findQuantityOrigin } from '../elements/effective-quantities.ts';
-import type { Basis, QuantityMethod } from '../elements/model-element.ts';
+import type { Basis, QuantityMethod, SourceKind } from '../elements/model-element.ts';
 import type { Amount } from '../pricing/money.ts';
 import { addWaste, type PricedLine, rateAt, toCharged } from '../pricing/price-lines.ts';
 import type { ItemRate } from '../recipes/item-rate.ts';
@@ -54,6 +54,15 @@ export interface ExplainedElement {
   readonly lines: readonly ExplainedLine[];
 }
 
+/** Why an element is priced that no rule and no pin decided about. */
+const OWN_REASONS: Readonly<Record<SourceKind, string>> = {
+  model: 'By itself',
+  list: 'By its code, or the price of its list',
+  hand: 'By itself',
+  form: 'By itself',
+  allowance: 'An allowance of this project',
+};
+
 /** Part and row of an element of a plan; null if no counting revision has it. */
 export function findPlanElement(plan: Plan, key: number): { part: PlanPart; row: number } | null {
   for (const part of plan.parts) {
@@ -76,7 +85,9 @@ export function explainElement(plan: Plan, key: number): ExplainedElement | null
     const reason =
       decider === 'pin'
         ? 'Decided for this element by hand'
-        : `${rule!.name}: ${describeCondition(rule!.scope)}${decider === 'type' ? ' (decided for the type)' : ''}`;
+        : decider === 'own'
+          ? OWN_REASONS[part.table.origin?.kind ?? 'model']
+          : `${rule!.name}: ${describeCondition(rule!.scope)}${decider === 'type' ? ' (decided for the type)' : ''}`;
     block.lines.forEach((line, leaf) => {
       const state = line.state[at];
       if (state === LineState.skipped) return;

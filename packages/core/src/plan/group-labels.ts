@@ -4,6 +4,8 @@ import type { Classification, CostClass } from '../book/cost-class.ts';
 import type { CostItem } from '../book/cost-item.ts';
 import { UNIFORMAT } from '../book/uniformat.ts';
 import { readText, readTextList } from '../elements/columns.ts';
+import { ALLOWANCE_SECTION } from '../lists/price-allowances.ts';
+import { LIST_SECTION } from '../lists/price-listed.ts';
 import type { WorkSection } from '../mapping/pricing-rule.ts';
 import type { PricedBlock, PricedLine } from '../pricing/price-lines.ts';
 import type { RecipeStep } from '../recipes/recipe.ts';
@@ -105,6 +107,9 @@ function findLineClass({ recipe }: PricedBlock, { item, path }: PricedLine, of: 
   return null;
 }
 
+/** Sections of what prices itself. */
+const OWN_SECTIONS: ReadonlyMap<string, string> = new Map([LIST_SECTION, ALLOWANCE_SECTION].map((s) => [s.id, s.name]));
+
 /** Label of a group field for one line of one element, or the part of it that is of one kind. */
 export function readGroupLabel(
   field: GroupField,
@@ -120,7 +125,11 @@ export function readGroupLabel(
   const label = ((): string | null | undefined => {
     switch (field) {
       case 'section':
-        return labels.sections.get(block.mapped.section ?? '') ?? block.mapped.section;
+        return (
+          labels.sections.get(block.mapped.section ?? '') ??
+          OWN_SECTIONS.get(block.mapped.section ?? '') ??
+          block.mapped.section
+        );
       case 'storey':
         return readText(table.storey, row);
       case 'class':

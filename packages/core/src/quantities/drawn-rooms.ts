@@ -35,11 +35,8 @@ export function buildDrawnRooms(
   const list = [...rooms].sort(([a], [b]) => b - a);
   const elements = list.map(([key, room]) => toElement(key, room, openings));
   const roomPlans = list.map(([, { rings, bottomM, topM }], row): RoomPlan => ({ row, rings, bottomM, topM }));
-  return buildElementTable(
-    elements,
-    Int32Array.from(list, ([key]) => key),
-    { roomPlans, wallOpenings: openings },
-  );
+  const keys = Int32Array.from(list, ([key]) => key);
+  return { ...buildElementTable(elements, keys, { roomPlans, wallOpenings: openings }), origin: { kind: 'hand' } };
 }
 
 function toElement(key: number, room: DrawnRoom, openings: readonly WallOpening[]): ModelElement {

@@ -12,6 +12,8 @@ export const NO_ADDITIONS: ProjectAdditions = {
   choices: {},
   overrides: [],
   drawnRooms: new Map(),
+  allowances: new Map(),
+  functionalUnits: [],
   limits: [],
   chosenFaces: new Map(),
 };

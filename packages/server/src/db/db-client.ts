@@ -24,7 +24,10 @@ const READ_ONLY = /EROFS|EACCES|EPERM|Read-only file system|read-only/i;
 
 /** An error of the database as the rest of the server understands it. */
 function toError({ message, code }: { message: string; code?: string }): Error {
-  if (AWAY.test(code ?? '') || /Connection terminated|timeout exceeded when trying to connect/.test(message))
+  if (
+    AWAY.test(code ?? '') ||
+    /Connection terminated|timeout exceeded when trying to connect|is not queryable|Client was closed/.test(message)
+  )
     return databaseAway(message);
   if (FULL.test(message) || code === '53100')
     return new HttpProblem(507, {

@@ -167,7 +167,13 @@ function suite(name: string, locate: () => Promise<{ location: DatabaseLocation;
     });
     it('makes a project with its first change and its sources, all or nothing', async () => {
       const first = { author: 'Ann', cause: 'Made', diff: { added: [{ kind: 'settings', id: 'project', body: {} }], updated: [], removed: [] } }; // biome-ignore format: one change
-      const source = { id: 'r-s', projectId: 'r', name: 'model', createdAt: '2026-01-01T00:00:00Z' };
+      const source = {
+        id: 'r-s',
+        kind: 'model' as const,
+        projectId: 'r',
+        name: 'model',
+        createdAt: '2026-01-01T00:00:00Z',
+      };
       const made = await repos.changes.createProject({ id: 'r', name: 'R', currency: 'EUR' }, first, {
         sources: [source],
         revisions: [],

@@ -1,4 +1,4 @@
-import type { Entry, EntryDiff, Finding, MoveDto, Problem, Shortfall } from '@tally/core';
+import type { Entry, EntryDiff, Finding, MoveDto, Problem, Shortfall, SourceKind } from '@tally/core';
 import {
   bigserial,
   boolean,
@@ -104,6 +104,7 @@ export const moves = pgTable(
 
 export const sources = pgTable('sources', {
   id: text('id').primaryKey(),
+  kind: text('kind').$type<SourceKind>().notNull().default('model'),
   projectId: text('project_id')
     .notNull()
     .references(() => projects.id, { onDelete: 'cascade' }),

@@ -15,7 +15,7 @@ const makePool = (bounds = ROOM) => {
 };
 const NONE = {
   attributes: new Map(), finishes: new Map(), wallFinishes: new Map(), zones: new Map(), facts: new Map(), leftOut: new Set<number>(),
-  materials: [], choices: {}, overrides: [], drawnRooms: new Map(), limits: [], chosenFaces: new Map(),
+  materials: [], choices: {}, overrides: [], drawnRooms: new Map(), allowances: new Map(), functionalUnits: [], limits: [], chosenFaces: new Map(),
 }; // biome-ignore format: nothing added
 const digits = (engine: PlanEngine) => engine.ask('digits');
 

@@ -2,6 +2,7 @@ import {
   amountToMinor,
   applyAdditions,
   buildDrawnRooms,
+  buildProjectAllowances,
   type ChangedElementDto,
   type CheckThresholds,
   checkTable,
@@ -22,9 +23,12 @@ import {
   type PricingBasis,
   type ProjectAdditions,
   planToTable,
+  priceAllowances,
+  priceListed,
   readConsequences,
   readText,
   runPipeline,
+  type SourceTable,
   sendParts,
   showMove,
   splitMove,
@@ -54,6 +58,8 @@ const HEADINGS: Record<string, string> = {
 
 /** Source of the rooms that are drawn in the project itself. */
 const DRAWN = 'drawn';
+/** Source of the costs without an object. */
+const ALLOWANCES = 'allowances';
 
 /** The plan of one project, kept decoded and priced; rebuilt from the database's truth at any time. */
 export class LivePlan implements PlanQueries {
@@ -70,6 +76,8 @@ export class LivePlan implements PlanQueries {
   private drawn: ElementTable | null = null;
   private drawnText = '';
   private drawnBeside: readonly ElementTable[] = [];
+  private allowances: ProjectAdditions['allowances'] = new Map();
+  private allowanceTable: { readonly text: string; readonly table: ElementTable | null } = { text: '', table: null };
   private basis: PricingBasis | null = null;
   private plan: Plan | null = null;
   private revisions = new Map<string, string>();
@@ -83,11 +91,21 @@ export class LivePlan implements PlanQueries {
       sources.map((s) => s.table),
     );
     if (drawn) sources.push({ sourceId: DRAWN, table: drawn });
-    const plan = runPipeline(basis, sources, this.memory);
+    const allowances = this.readAllowances(
+      layer,
+      sources.map((s) => s.table),
+    );
+    if (allowances) sources.push({ sourceId: ALLOWANCES, table: allowances });
+    this.allowances = layer.allowances;
+    const plan = runPipeline(basis, this.withOwn(sources, basis), this.memory);
     const move = this.plan ? showMove(splitMove(this.plan, plan)) : null;
     this.basis = basis;
     this.plan = plan;
-    this.revisions = new Map([...tables.map((t) => [t.sourceId, t.revisionId] as const), [DRAWN, DRAWN] as const]);
+    this.revisions = new Map([
+      ...tables.map((t) => [t.sourceId, t.revisionId] as const),
+      [DRAWN, DRAWN] as const,
+      [ALLOWANCES, ALLOWANCES] as const,
+    ]);
     const used = new Set(tables.map((t) => t.path));
     for (const path of this.tables.keys()) {
       if (used.has(path) || this.tables.size <= 4) continue;
@@ -97,7 +115,8 @@ export class LivePlan implements PlanQueries {
     }
     const checked = tables.map(({ sourceId, revisionId, path }) => {
       const part = plan.parts.find((p) => p.sourceId === sourceId);
-      const findings = part ? this.check(part.table, this.readTable(path), thresholds) : [];
+      // What a model is asked about (storeys, bodies) no other origin has.
+      const findings = part && !part.table.origin ? this.check(part.table, this.readTable(path), thresholds) : [];
       return { revisionId, findings, consequences: part ? readConsequences(part) : null };
     });
     return { summary: summarize(plan), move, checked };
@@ -107,7 +126,7 @@ export class LivePlan implements PlanQueries {
     const { plan } = this.now;
     const basis = this.recognize(given);
     const sources = plan.parts.map(({ sourceId, table }) => ({ sourceId, table }));
-    return showMove(splitMove(plan, runPipeline(basis, sources, this.memory.fork())));
+    return showMove(splitMove(plan, runPipeline(basis, this.withOwn(sources, basis), this.memory.fork())));
   };
 
   group: PlanQueries['group'] = (by) => groupPlan(this.now.plan, by, this.now.basis);
@@ -154,7 +173,8 @@ export class LivePlan implements PlanQueries {
     if (beforeStored === null) return { came: after.count, went: 0, changed: 0, elements: [] };
     const before = this.readLayered(beforeStored);
     const diff = diffElements(before, after);
-    const price = (table: ElementTable) => runPipeline(this.now.basis, [{ sourceId, table }]);
+    const price = (table: ElementTable) =>
+      runPipeline(this.now.basis, this.withOwn([{ sourceId, table }], this.now.basis));
     const { elements: moves } = splitMove(price(before), price(after));
     const row = (
       table: ElementTable,
@@ -247,6 +267,31 @@ export class LivePlan implements PlanQueries {
       this.drawnBeside = tables;
     }
     return this.drawn;
+  }
+
+  /** Costs without an object as a table of their own; the same one while neither they nor what they go by change. */
+  private readAllowances(layer: ProjectAdditions, tables: readonly ElementTable[]): ElementTable | null {
+    const plain = buildProjectAllowances(layer, tables);
+    const text = JSON.stringify([
+      this.layerText,
+      [...layer.allowances],
+      plain?.quantities.map((q) => [q.name, [...q.values]]),
+    ]);
+    if (text !== this.allowanceTable.text)
+      this.allowanceTable = { text, table: plain && this.layer ? applyAdditions(plain, this.layer) : plain };
+    return this.allowanceTable.table;
+  }
+
+  /** Sources with what their elements are priced with by themselves. */
+  private withOwn(
+    sources: readonly { readonly sourceId: string; readonly table: ElementTable }[],
+    basis: PricingBasis,
+  ): SourceTable[] {
+    return sources.map((source) => {
+      const kind = source.table.origin?.kind;
+      if (kind === 'allowance') return { ...source, own: priceAllowances(this.allowances, basis.items) };
+      return kind === 'list' ? { ...source, own: priceListed(source.table, basis) } : source;
+    });
   }
 
   /** A table with what the project adds to its elements. */

@@ -21,6 +21,7 @@ const NOTHING: ManifestAdditions = {
     zones: {},
     facts: {},
     drawnRooms: {},
+    allowances: {},
     limits: [],
     chosenFaces: {},
     leftOut: {},

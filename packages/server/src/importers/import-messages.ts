@@ -1,4 +1,4 @@
-import type { Finding, Problem } from '@tally/core';
+import type { Finding, ListPreviewDto, ListProfile, Problem } from '@tally/core';
 
 /** What the worker that reads a file is started with. */
 export interface ReadingOrder {
@@ -14,6 +14,24 @@ export interface ReadingOrder {
     readonly nextKey: number;
   } | null;
 }
+
+/** What the worker that reads a list is started with. */
+export interface ListOrder {
+  readonly filePath: string;
+  readonly storeRoot: string;
+  readonly profile: ListProfile;
+  readonly identity: NonNullable<ReadingOrder['identity']>;
+  /** Nothing is stored: only what it would be is asked. */
+  readonly isPreview: boolean;
+}
+
+/** What a list would be, with all its codes. */
+export type ListReply =
+  | {
+      readonly kind: 'preview';
+      readonly preview: Omit<ListPreviewDto, 'known'> & { readonly codes: readonly string[] };
+    }
+  | { readonly kind: 'failed'; readonly problem: Problem };
 
 /** What the worker that draws a file is started with. */
 export interface DrawingOrder {

@@ -1,13 +1,10 @@
-import { createHash } from 'node:crypto';
-import { existsSync, readFileSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import { parentPort, workerData } from 'node:worker_threads';
-import { gzipSync } from 'node:zlib';
-import { assignElementKeys, buildElementTable, encodeElementTable, keyFindings, listKeysByGlobalId } from '@tally/core';
+import { buildElementTable, keyFindings, listKeysByGlobalId } from '@tally/core';
 import { type FileModel, type ModelTakeoff, readIfc, takeOffIfc } from '@tally/ifc';
-import { readNamedFile, readTableFile } from '../engine/table-files.ts';
-import { writeWhole } from './file-store.ts';
 import { FileStorePaths } from './file-store-paths.ts';
 import type { DrawnElement, ImportFigures, ReadingMessage, ReadingOrder } from './import-messages.ts';
+import { storeTable } from './store-table.ts';
 
 /** Runs in a worker thread: a file becomes an element table, and the list of what is drawn of it. */
 async function run({ filePath, storeRoot, identity }: ReadingOrder): Promise<void> {
@@ -34,42 +31,25 @@ async function run({ filePath, storeRoot, identity }: ReadingOrder): Promise<voi
       },
     });
   }
-  const figures = storeTable(taken.value, identity, new FileStorePaths(storeRoot));
+  const figures = storeFigures(taken.value, identity, new FileStorePaths(storeRoot));
   send({ kind: 'read', figures, drawn: listDrawn(model) });
 }
 
-function storeTable(
+function storeFigures(
   { elements, findings, model, site }: ModelTakeoff,
-  { beforePath, keysPath, nextKey: firstKey }: NonNullable<ReadingOrder['identity']>,
+  identity: NonNullable<ReadingOrder['identity']>,
   store: FileStorePaths,
 ): ImportFigures {
-  const before = beforePath ? readTableFile(beforePath) : null;
-  const past = keysPath ? (JSON.parse(Buffer.from(readNamedFile(keysPath)).toString()) as [string, number][]) : [];
-  const plain = buildElementTable(elements, undefined, site);
-  const { keys, matched, nextKey, known } = assignElementKeys(before, plain, firstKey, new Map(past));
-  const keysOf = listKeysByGlobalId({ ...plain, keys });
-  const keysText = JSON.stringify([...known].sort(([, a], [, b]) => a - b));
+  const { table, before, ...stored } = storeTable(buildElementTable(elements, undefined, site), identity, store);
+  const keysOf = listKeysByGlobalId(table);
   return {
-    keysHash: storeNamed(Buffer.from(keysText), (hash) => store.keysPath(hash)),
-    tableHash: storeNamed(encodeElementTable({ ...plain, keys }), (hash) => store.tablePath(hash)),
+    ...stored,
     elements: elements.length,
-    matched,
     known: before?.count ?? 0,
-    nextKey,
     schema: model.schema,
     lengthUnit: model.units.lengthName,
     findings: keyFindings(findings, (id) => keysOf.get(id)),
   };
-}
-
-/** Packs and stores content under the hash of it. */
-function storeNamed(content: Uint8Array, pathOf: (hash: string) => string): string {
-  const packed = gzipSync(content, { level: 6 });
-  const hash = createHash('sha256').update(packed).digest('hex');
-  const path = pathOf(hash);
-  // One of this name that was damaged since is written over.
-  if (!existsSync(path) || !readFileSync(path).equals(packed)) writeWhole(path, packed);
-  return hash;
 }
 
 function listDrawn({ elements }: FileModel): DrawnElement[] {

@@ -10,6 +10,7 @@ export const sampleLayer = (part: Partial<Layer> = {}): Layer => ({
   zones: {},
   facts: {},
   drawnRooms: {},
+  allowances: {},
   limits: [],
   chosenFaces: {},
   leftOut: {},

@@ -30,6 +30,8 @@ export const FINDING_WORDS: Record<FindingCode, string> = {
   'zero-thickness-layer': 'Layer without thickness',
   'floor-without-room': 'Floor without a room',
   'given-as-in-file': 'File says the same by now',
+  'list-row-refused': 'Rows not taken',
+  'list-key-twice': 'Lines of one key',
 };
 
 /** What to do about a finding. */
@@ -62,4 +64,6 @@ export const FINDING_REMEDIES: Record<FindingCode, string> = {
   'zero-thickness-layer': 'It has an area but no volume; price it by area.',
   'floor-without-room': 'Draw the missing rooms on the plan, or ask for them.',
   'given-as-in-file': 'Withdraw what was given here.',
+  'list-row-refused': 'Correct the rows in the list and bring it again.',
+  'list-key-twice': 'Choose another key, or give each line its own.',
 };

@@ -399,7 +399,8 @@ async function checkEntries(diff: EntryDiff): Promise<void> {
       });
     }
     const { code, id: ownId, name } = parsed.data as { code?: string; id?: string; name?: string };
-    const own = code ?? ownId ?? (NAMED_KINDS.includes(kind) ? name : undefined);
+    // An allowance is known by its ElementKey; several may have one code.
+    const own = kind === 'allowance' ? undefined : (code ?? ownId ?? (NAMED_KINDS.includes(kind) ? name : undefined));
     if (own !== undefined && own !== id)
       throw new HttpProblem(400, { code: 'entry-invalid', message: `${kind} ${id} calls itself ${own}.` });
   }

@@ -121,7 +121,8 @@ export function projectRoutes(services: ProjectServices): Router {
       const project = await requireProject(db, projectId);
       const own = await db.projects.listEntries(projectId);
       const contents = readContents(await shelf.complete(own), project.currency);
-      const { basis, counting, orders, settings, layer, accepted, views, priceSheets, classifications } = contents;
+      const { basis, counting, orders, settings, layer, accepted, views, priceSheets, listProfiles, classifications } =
+        contents;
       const { currency: _, factors: __, exchange: ___, classification: ____, ...lists } = basis;
       const [{ summary, manifest, checked }, sources, jobs] = await Promise.all([
         changes.summarize(projectId),
@@ -138,6 +139,7 @@ export function projectRoutes(services: ProjectServices): Router {
         accepted,
         views,
         priceSheets,
+        listProfiles,
         book: await books.describe(own),
         orders,
         sources: sources.map((s) => ({ ...s, revisions: s.revisions.map((r) => replaceChecked(r, checked)) })),

@@ -18,6 +18,7 @@ export interface ProjectContents {
   readonly accepted: ProjectStateDto['accepted'];
   readonly views: ProjectStateDto['views'];
   readonly priceSheets: ProjectStateDto['priceSheets'];
+  readonly listProfiles: ProjectStateDto['listProfiles'];
   readonly basis: PricingBasis;
   readonly counting: ReadonlyMap<string, string>;
   /** The orders as they are kept; null where none was made yet. */
@@ -61,6 +62,7 @@ export function readContents(entries: readonly Entry[], currency: string): Proje
       zones: byId('zones'),
       facts: byId('facts'),
       drawnRooms: byId('drawnRoom'),
+      allowances: byId('allowance'),
       limits: of<ProjectStateDto['layer']['limits'][number]>('limit').map((e) => e.body),
       chosenFaces: byId('chosenFaces'),
       leftOut: Object.fromEntries(of<{ reason: string }>('leftOut').map((e) => [e.id, e.body.reason])),
@@ -69,6 +71,7 @@ export function readContents(entries: readonly Entry[], currency: string): Proje
     accepted: Object.fromEntries(of<{ reason: string }>('accepted').map((e) => [e.id, e.body.reason])),
     views: byId('view'),
     priceSheets: byId('priceSheet'),
+    listProfiles: byId('listProfile'),
     orders: { rules: orderOf('rules'), sections: orderOf('sections') },
     counting: new Map(of<{ revision: string }>('counting').map((e) => [e.id, e.body.revision])),
   };

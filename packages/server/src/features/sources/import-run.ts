@@ -1,5 +1,11 @@
 import { startWorker } from '@tally/ifc';
-import type { DrawingMessage, DrawingOrder, ReadingMessage, ReadingOrder } from '../../importers/import-messages.ts';
+import type {
+  DrawingMessage,
+  DrawingOrder,
+  ListOrder,
+  ReadingMessage,
+  ReadingOrder,
+} from '../../importers/import-messages.ts';
 
 /** An import that said nothing for too long. */
 export class ImportStalled extends Error {}
@@ -9,8 +15,9 @@ const PATIENCE_MS = 20_000;
 const PATIENCE_MS_PER_MB = 4_000;
 
 /** The workers of an import, each with what it is started with and what it says. */
-interface Workers {
+export interface Workers {
   readonly reading: { readonly order: ReadingOrder; readonly message: ReadingMessage };
+  readonly list: { readonly order: ListOrder; readonly message: ReadingMessage };
   readonly drawing: { readonly order: DrawingOrder; readonly message: DrawingMessage };
 }
 

@@ -56,6 +56,8 @@ export class ImportService {
     fileHash: string;
     author: string;
     sourceId: string | null;
+    /** It is read again although it was before: the columns of a list were chosen anew. */
+    isAgain?: boolean;
   }): Promise<JobDto> {
     if (order.sourceId !== null && !(await this.db.sources.find(order.projectId, order.sourceId)))
       throw notFound('source');
@@ -67,14 +69,15 @@ export class ImportService {
         remedy: 'Wait until it is done.',
       });
     const known = await this.db.sources.findByFile(order.projectId, order.fileHash);
-    if (known?.geometryState === 'failed') return this.drawAgain(known, order.author);
-    if (known)
+    if (known?.geometryState === 'failed' && !order.isAgain) return this.drawAgain(known, order.author);
+    if (known && !order.isAgain)
       throw new HttpProblem(409, {
         code: 'file-known',
         message: `This very file is revision ${known.number} (${known.fileName}) already.`,
         remedy: 'Bring a newer one, or let that revision count again under Sources.',
       });
-    const job = await this.db.jobs.create({ id: randomUUID(), ...order, fileName: order.fileName.slice(-200) });
+    const { isAgain: _, ...row } = order;
+    const job = await this.db.jobs.create({ id: randomUUID(), ...row, fileName: order.fileName.slice(-200) });
     this.start(job);
     return this.publish(job);
   }

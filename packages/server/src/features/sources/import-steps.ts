@@ -6,7 +6,7 @@ import type { FileStore } from '../../importers/file-store.ts';
 import type { DrawingMessage, DrawnElement, ReadingMessage, ReadingOrder } from '../../importers/import-messages.ts';
 import type { ChangeService } from '../changes/change-service.ts';
 import type { JobRow } from '../jobs/job-repository.ts';
-import { ImportRun } from './import-run.ts';
+import { ImportRun, type Workers } from './import-run.ts';
 import type { RevisionService } from './revision-service.ts';
 import type { RevisionRow } from './source-repository.ts';
 
@@ -48,6 +48,8 @@ export class ImportSteps {
       if (revision.geometryState === 'done' || control.isStopped())
         return control.isStopped() ? null : { problem: null };
     }
+    const source = await this.db.sources.find(projectId, sourceId);
+    if (source?.kind === 'list') return this.takeList(job, sourceId, revisionId, control);
     const read = await this.read(job, revision ? null : await this.findIdentity(projectId, sourceId, control), control);
     if (read === null || 'problem' in read) return read;
     // Where shapes are measured the picture goes first, so that nothing is unknown when the revision counts.
@@ -65,7 +67,26 @@ export class ImportSteps {
     return { problem: null };
   }
 
-  private async findIdentity(
+  /** A list has no picture: it is read, stored and counts. */
+  private async takeList(job: JobRow, sourceId: string, revisionId: string, control: JobControl): Promise<StepsEnd> {
+    const profile = await this.revisions.findListProfile(job.projectId, sourceId);
+    if (!profile)
+      return {
+        problem: {
+          code: 'list-columns-unknown',
+          message: 'Nothing says which columns of this list hold what.',
+          remedy: 'Bring the list under Sources and choose its columns.',
+        },
+      };
+    const identity = await this.findIdentity(job.projectId, sourceId, control);
+    const read = await this.readFile(job, 'list', { profile, identity, isPreview: false }, control);
+    if (read === null || 'problem' in read) return read;
+    await this.revisions.store(job, sourceId, revisionId, read.figures!, 0);
+    return { problem: null };
+  }
+
+  /** What gives the elements of a source's next revision their identity. */
+  async findIdentity(
     projectId: string,
     sourceId: string,
     control: JobControl,
@@ -97,23 +118,28 @@ export class ImportSteps {
     await this.revisions.replaceTable(revision, read.figures!);
   }
 
-  private async read(
+  private read(
     of: Pick<JobRow, 'fileHash'>,
     identity: ReadingOrder['identity'],
     control: JobControl,
   ): Promise<Read | StepsEnd> {
+    return this.readFile(of, 'reading', { identity }, control);
+  }
+
+  private async readFile<W extends 'reading' | 'list'>(
+    of: Pick<JobRow, 'fileHash'>,
+    kind: W,
+    order: Omit<Workers[W]['order'], 'filePath' | 'storeRoot'>,
+    control: JobControl,
+  ): Promise<Read | StepsEnd> {
     const filePath = this.store.originalPath(of.fileHash);
     let end: Read | StepsEnd = null;
-    const run = new ImportRun(
-      'reading',
-      { filePath, storeRoot: this.store.root, identity },
-      statSync(filePath).size,
-      async (message) => {
-        if (message.kind === 'progress') control.tell(message.stage, message.share, null);
-        else end = message.kind === 'failed' ? { problem: message.problem } : message;
-      },
-    );
-    await this.end(run, control);
+    const whole = { filePath, storeRoot: this.store.root, ...order } as Workers[W]['order'];
+    const run = new ImportRun<'reading' | 'list'>(kind, whole, statSync(filePath).size, async (message) => {
+      if (message.kind === 'progress') control.tell(message.stage, message.share, null);
+      else end = message.kind === 'failed' ? { problem: message.problem } : message;
+    });
+    await this.end(run as unknown as ImportRun, control);
     return this.judge(end, control);
   }
 
@@ -138,7 +164,7 @@ export class ImportSteps {
           await this.revisions.setGeometry(job.projectId, revisionId, 'running', message.chunks);
       },
     );
-    await this.end(run, control);
+    await this.end(run as unknown as ImportRun, control);
     return this.judge(end, control);
   }
 

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import type { Finding, RevisionDto, SourceDto } from '@tally/core';
+import type { Finding, ListProfile, RevisionDto, SourceDto } from '@tally/core';
 import type { DbClient } from '../../db/db-client.ts';
 import type { ImportFigures } from '../../importers/import-messages.ts';
 import type { ChangeService } from '../changes/change-service.ts';
@@ -23,8 +23,14 @@ export class RevisionService {
   /** The source a file without one belongs to: the one its name says, else a new one. */
   async chooseSource(job: JobRow): Promise<string> {
     const stem = fileStem(job.fileName);
-    const named = (await this.db.sources.list(job.projectId)).find((s) => s.name === stem);
+    const named = (await this.db.sources.list(job.projectId)).find((s) => s.name === stem && s.kind === 'model');
     return named?.id ?? (await this.db.sources.create({ id: randomUUID(), projectId: job.projectId, name: stem })).id;
+  }
+
+  /** Where the lines stand in the lists of a source; null if that was never said. */
+  async findListProfile(projectId: string, sourceId: string): Promise<ListProfile | null> {
+    const { listProfiles } = readContents(await this.db.projects.listEntries(projectId), '');
+    return listProfiles[sourceId] ?? null;
   }
 
   /** Revisions of a source, newest first. */
@@ -120,7 +126,7 @@ export class RevisionService {
       (source): SourceDto => ({
         id: source.id,
         name: source.name,
-        kind: 'model',
+        kind: source.kind,
         revisions: revisions.filter((r) => r.sourceId === source.id).map((r) => toRevisionDto(r, counting)),
       }),
     );

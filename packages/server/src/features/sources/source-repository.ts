@@ -1,3 +1,4 @@
+import type { SourceKind } from '@tally/core';
 import { and, asc, desc, eq, sql } from 'drizzle-orm';
 import type { Database } from '../../db/database.ts';
 import { jobs, projects, revisions, sources } from '../../db/schema.ts';
@@ -10,7 +11,10 @@ export const sourceRepository = {
   list: (db: Database, projectId: string): Promise<SourceRow[]> =>
     db.select().from(sources).where(eq(sources.projectId, projectId)).orderBy(asc(sources.createdAt), asc(sources.id)),
 
-  async create(db: Database, row: { id: string; projectId: string; name: string }): Promise<SourceRow> {
+  async create(
+    db: Database,
+    row: { id: string; projectId: string; name: string; kind?: SourceKind },
+  ): Promise<SourceRow> {
     const [made] = await db.insert(sources).values(row).returning();
     return made!;
   },

@@ -1,26 +1,31 @@
 import { existsSync } from 'node:fs';
 import { resolve } from 'node:path';
-import type { DropFolderDto } from '@tally/core';
+import { type DropFolderDto, listOrderSchema } from '@tally/core';
 import { Router } from 'express';
 import type { DbClient } from '../../db/db-client.ts';
-import { HttpProblem, notFound, route } from '../../http/http-problem.ts';
+import { HttpProblem, notFound, readBody, route } from '../../http/http-problem.ts';
 import { readAuthor } from '../../http/local-only.ts';
 import { takeUpload } from '../../http/take-upload.ts';
 import type { DropWatcher } from '../../importers/drop-watcher.ts';
 import type { FileStore } from '../../importers/file-store.ts';
 import { requireProject } from '../projects/require-project.ts';
 import type { ImportService } from './import-service.ts';
+import type { ListService } from './list-service.ts';
 import type { RevisionService } from './revision-service.ts';
 
 const LARGEST_UPLOAD = 2 * 1024 ** 3;
+const LARGEST_LIST = 150 * 1024 ** 2;
 
-/** Bringing model files, deciding about revisions, and the files that pages read. */
-export function sourceRoutes(
-  db: DbClient,
-  store: FileStore,
-  services: { imports: ImportService; revisions: RevisionService; watcher: DropWatcher },
-): Router {
-  const { imports, revisions, watcher } = services;
+export interface SourceServices {
+  readonly imports: ImportService;
+  readonly revisions: RevisionService;
+  readonly lists: ListService;
+  readonly watcher: DropWatcher;
+}
+
+/** Bringing model files and lists, deciding about revisions, and the files that pages read. */
+export function sourceRoutes(db: DbClient, store: FileStore, services: SourceServices): Router {
+  const { imports, revisions, lists, watcher } = services;
   const router = Router({ mergeParams: true });
   router.post(
     '/uploads',
@@ -44,6 +49,29 @@ export function sourceRoutes(
       else res.once('close', stopIfLeft);
       return job;
     }),
+  );
+
+  const projectOf = (params: unknown) => String((params as Record<string, string>).projectId);
+  router.post(
+    '/lists',
+    ...takeUpload(`${store.root}/uploads`, LARGEST_LIST, 'one XLSX or CSV file', ({ path, fileName }, req) =>
+      lists.describe(projectOf(req.params), path, fileName),
+    ),
+  );
+  router.post(
+    '/lists/:hash/preview',
+    route((req) => lists.preview(projectOf(req.params), String(req.params.hash), readBody(listOrderSchema, req))),
+  );
+  router.post(
+    '/lists/:hash/take',
+    route((req) =>
+      lists.take(
+        projectOf(req.params),
+        String(req.params.hash),
+        readBody(listOrderSchema, req),
+        readAuthor(req.headers['x-author']),
+      ),
+    ),
   );
 
   router.get(

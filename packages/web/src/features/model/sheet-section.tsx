@@ -17,6 +17,7 @@ export const METHOD_WORDS: Record<QuantityMethod, string> = {
   density: 'volume × density',
   file: 'stated in the file',
   hand: 'given here',
+  list: 'as the list says',
 };
 
 /** Look of a figure on the sheet. */

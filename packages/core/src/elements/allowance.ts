@@ -1,0 +1,92 @@
+import { buildElementTable, type ElementTable } from './element-table.ts';
+import type { ModelElement, Quantity } from './model-element.ts';
+
+/** What a cost without an object goes by: once, a duration, the floor area of the building, a count of functional units. */
+export const ALLOWANCE_MEASURES = ['once', 'weeks', 'months', 'floorArea', 'units'] as const;
+export type AllowanceMeasure = (typeof ALLOWANCE_MEASURES)[number];
+
+/** A cost without an object: a permit, a survey, a site cabin by the week. */
+export interface Allowance {
+  readonly code: string;
+  readonly name: string;
+  readonly measure: AllowanceMeasure;
+  /** How many weeks or months, or how often; 1 if absent. */
+  readonly amount?: number;
+  /** Name of the functional unit that is counted. */
+  readonly counted?: string;
+  /** Decimal in the project's currency per its measure; that of the book's item of its code if absent. */
+  readonly rate?: string;
+  readonly kind?: 'labour' | 'material' | 'plant' | 'subcontract' | 'fee';
+  /** Work section; one for allowances if absent. */
+  readonly section?: string;
+  readonly note?: string;
+}
+
+/** What of the building allowances go by; null where it is not known. */
+export interface BuildingMeasures {
+  readonly floorAreaM2: number | null;
+  readonly countUnits: (name: string) => number | null;
+}
+
+/** Name of the quantity and unit of the rate, by measure. */
+export const ALLOWANCE_DRIVERS: Readonly<
+  Record<AllowanceMeasure, { readonly quantity: string; readonly unit: string }>
+> = {
+  once: { quantity: 'Count', unit: 'each' },
+  weeks: { quantity: 'Weeks', unit: 'week' },
+  months: { quantity: 'Months', unit: 'month' },
+  floorArea: { quantity: 'GrossFloorArea', unit: 'm2' },
+  units: { quantity: 'Count', unit: 'each' },
+};
+
+/**
+ * Allowances as elements, by ElementKey (negative, so that none is ever that of a model's element). What its measure is not known of has
+ * no quantity: it is unknown in the plan, never 0.
+ */
+export function buildAllowances(
+  allowances: ReadonlyMap<number, Allowance>,
+  measures: BuildingMeasures,
+): ElementTable | null {
+  if (allowances.size === 0) return null;
+  const list = [...allowances].sort(([a], [b]) => b - a);
+  const table = buildElementTable(
+    list.map(([key, allowance]) => toElement(key, allowance, measures)),
+    Int32Array.from(list, ([key]) => key),
+  );
+  return { ...table, origin: { kind: 'allowance' } };
+}
+
+function toElement(key: number, allowance: Allowance, { floorAreaM2, countUnits }: BuildingMeasures): ModelElement {
+  const { code, name, measure, amount = 1, counted } = allowance;
+  const { quantity } = ALLOWANCE_DRIVERS[measure];
+  const figure = (value: number | null, unit: Quantity['unit']): Quantity[] =>
+    value === null ? [] : [{ name: quantity, value: value * amount, unit, basis: 'given', method: 'hand' }];
+  const QUANTITIES: Readonly<Record<AllowanceMeasure, () => Quantity[]>> = {
+    once: () => figure(1, 'each'),
+    weeks: () => figure(1, 'week'),
+    months: () => figure(1, 'month'),
+    floorArea: () => figure(floorAreaM2, 'm2'),
+    units: () => figure(counted === undefined ? null : countUnits(counted), 'each'),
+  };
+  return {
+    globalId: `allowance${key}`,
+    ifcClass: '',
+    name,
+    typeName: null,
+    tag: null,
+    storey: null,
+    space: null,
+    parent: null,
+    host: null,
+    zones: [],
+    materials: [],
+    codes: [code],
+    quantities: QUANTITIES[measure](),
+    layers: [],
+    openings: [],
+    faces: [],
+    properties: {},
+    finishes: null,
+    box: null,
+  };
+}

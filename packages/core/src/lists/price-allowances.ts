@@ -1,0 +1,34 @@
+import type { CostItem } from '../book/cost-item.ts';
+import { ALLOWANCE_DRIVERS, type Allowance } from '../elements/allowance.ts';
+import type { OwnDecision } from '../mapping/pricing-rule.ts';
+import { ByCode } from '../units/code-key.ts';
+import type { PricedByThemselves } from './price-listed.ts';
+
+/** Work section of allowances that name none. */
+export const ALLOWANCE_SECTION = { id: 'allowances', name: 'Allowances' } as const;
+
+/** What allowances are priced with: at their own rates, else by the item of the book that has their code. */
+export function priceAllowances(
+  allowances: ReadonlyMap<number, Allowance>,
+  book: readonly CostItem[],
+): PricedByThemselves {
+  const known = new ByCode(book);
+  const taken = new Set<string>();
+  const decisions: OwnDecision[] = [];
+  const items: CostItem[] = [];
+  for (const [element, { code, name, measure, rate, kind = 'fee', section }] of [...allowances].sort(
+    ([a], [b]) => b - a,
+  )) {
+    const { quantity: driver, unit } = ALLOWANCE_DRIVERS[measure];
+    let item = code;
+    if (rate !== undefined) {
+      // Of two under one code each has its own rate.
+      if (known.get(code) || taken.has(code))
+        item = `${code} (allowance${taken.has(`${code} (allowance)`) ? ` ${-element}` : ''})`;
+      taken.add(item);
+      items.push({ code: item, description: name, kind, unit, rate, source: 'Allowance of this project' });
+    }
+    decisions.push({ element, section: section ?? ALLOWANCE_SECTION.id, item, driver });
+  }
+  return { decisions, items };
+}
