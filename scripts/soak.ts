@@ -9,7 +9,7 @@ import { Agent, get } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { ChangeDto, JobDto, ProjectStateDto } from '@tally/core';
-import { REVISIONS, writeBoathouse } from '@tally/demo';
+import { REVISIONS, writeBoathouse, writeWallModel } from '@tally/demo';
 import fc from 'fast-check';
 import { damageStep, makeChance } from '../packages/server/src/testing/damage-file.ts';
 import { hostileRequests, judgeAnswer } from '../packages/server/src/testing/hostile-requests.ts';
@@ -29,6 +29,7 @@ const folder = (name: string) => mkdtempSync(join(tmpdir(), `tally-soak-${name}-
 /** When a part that has a share of the time is over; alone it has all of it. */
 const part = (share: number) => Date.now() + minutes * 60_000 * (only ? 1 : share);
 const R1 = writeBoathouse(REVISIONS.R1);
+const SMALL = writeWallModel(12);
 
 async function upload(server: KilledServer, id: string, name: string, text: string): Promise<JobDto> {
   const form = new FormData();
@@ -87,7 +88,8 @@ async function damagedFiles(server: KilledServer): Promise<void> {
     const id = await makeProject(server, 'Damaged');
     while (Date.now() < end) {
       const name = `damaged ${n++}.ifc`;
-      const job = await upload(server, id, name, damageStep(R1, chance));
+      // Many small ones, and now and then a whole building.
+      const job = await upload(server, id, name, damageStep(chance() < 0.15 ? R1 : SMALL, chance));
       if (!job.id) continue;
       const since = Date.now();
       const done = await jobDone(server, id, job.id, 60_000);

@@ -6,6 +6,7 @@ export {
   type BuildUpLine,
   LINE_RUNS,
   type LineRun,
+  listLineIds,
   TEXT_UNIT,
 } from './book/assembly.ts';
 export {

@@ -158,6 +158,14 @@ export const assemblySchema = z
     lines: z.array(
       z
         .strictObject({
+          id: z
+            .string()
+            .min(1)
+            .max(200)
+            .optional()
+            .describe(
+              'Its own, kept for ever; the code of its item or assembly with its ordinal among equals if absent.',
+            ),
           item: code.optional(),
           assembly: code.optional(),
           name: word.optional().describe('Name of its result for other lines of the assembly.'),

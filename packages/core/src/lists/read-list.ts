@@ -1,4 +1,4 @@
-import { findDecimalSign, isSignSure, readPrice } from '../book/price-text.ts';
+import { type DecimalSign, findDecimalSign, isSignSure, readPrice } from '../book/price-text.ts';
 import type { Sheet, SheetCell } from '../book/sheet.ts';
 import { readUnitWord } from '../book/unit-words.ts';
 import { failure, type Result, success } from '../result/result.ts';
@@ -64,54 +64,19 @@ export function readList(sheets: readonly Sheet[], profile: ListProfile): Result
   const refused: RefusedRow[] = [];
   const alike: number[] = [];
   const keys = new Set<string>();
-  const toFigure = (cell: SheetCell | undefined): number => {
-    if (typeof cell === 'number') return cell;
-    const text = readPrice(cellText(cell), decimal);
-    return text === null ? Number.NaN : Number(text);
-  };
-  body.forEach((cells, i) => {
+  for (const [i, cells] of body.entries()) {
     const row = headerRow + 2 + i;
-    const read = (column: ListColumn) => (columns[column] === undefined ? '' : cellText(cells[columns[column]]));
     const filled = cells.map(cellText).filter((t) => t !== '');
-    if (filled.length === 0) return;
-    const refuse = (reason: string) =>
-      void refused.push({ row, text: filled.slice(0, 3).join(' · ').slice(0, 120), reason });
-    const [code, description] = [read('code'), read('description')];
-    const typed = read('quantity');
-    if (typed === '' && read('unit') === '' && read('price') === '') return;
-    if (code === '' && description === '') return refuse('It has neither a code nor a description.');
-    const quantity = toFigure(cells[columns.quantity]);
-    if (typed === '') return refuse('It has no quantity.');
-    if (Number.isNaN(quantity)) return refuse(`"${typed}" is no figure.`);
-    if (quantity < 0) return refuse('Its quantity is less than nothing.');
-    if (quantity > LARGEST) return refuse(`${typed} is more than any building has.`);
-    const word = read('unit') || profile.unit || '';
-    if (word === '') return refuse('It has no unit.');
-    const unit = readUnitWord(word);
-    if (!unit.ok) return refuse(`${unit.problem.message}`);
-    const name = quantityName(unit.value);
-    if (name === null) return refuse(`Nothing is counted in ${unit.value.symbol} here.`);
-    const priceText = read('price');
-    const price = priceText === '' ? null : toPrice(cells[columns.price!], decimal);
-    if (priceText !== '' && price === null) return refuse(`"${priceText}" is no price.`);
-    const base =
-      profile.key === 'row'
-        ? `row ${row}`
-        : codeKeyOf(profile.key === 'code' ? code || description : description || code);
-    if (keys.has(base)) alike.push(row);
-    keys.add(base);
-    lines.push({
-      row,
-      key: base,
-      code: code || null,
-      description: description || code,
-      quantity,
-      unit: unit.value,
-      group: read('group') || null,
-      storey: read('storey') || null,
-      price,
-    });
-  });
+    const read = readLine(cells, row, profile, decimal);
+    if (read === null) continue;
+    if (typeof read === 'string') {
+      refused.push({ row, text: filled.slice(0, 3).join(' · ').slice(0, 120), reason: read });
+      continue;
+    }
+    if (keys.has(read.key)) alike.push(row);
+    keys.add(read.key);
+    lines.push(read);
+  }
   if (lines.length === 0)
     return failure(
       'list-without-lines',
@@ -123,9 +88,51 @@ export function readList(sheets: readonly Sheet[], profile: ListProfile): Result
   return success({ lines, refused, alike });
 }
 
+/** A row as a line; the reason if it is none, null if it is empty or a heading of its own. */
+function readLine(
+  cells: readonly SheetCell[],
+  row: number,
+  { columns, key, unit: unitOfAll }: ListProfile,
+  decimal: DecimalSign,
+): ListLine | string | null {
+  const read = (column: ListColumn) => (columns[column] === undefined ? '' : cellText(cells[columns[column]]));
+  const [code, description, typed, priceText] = [read('code'), read('description'), read('quantity'), read('price')];
+  if (typed === '' && read('unit') === '' && priceText === '') return null;
+  if (code === '' && description === '') return 'It has neither a code nor a description.';
+  if (typed === '') return 'It has no quantity.';
+  const quantity = toFigure(cells[columns.quantity], decimal);
+  if (Number.isNaN(quantity)) return `"${typed}" is no figure.`;
+  if (quantity < 0) return 'Its quantity is less than nothing.';
+  if (quantity > LARGEST) return `${typed} is more than any building has.`;
+  const word = read('unit') || unitOfAll || '';
+  if (word === '') return 'It has no unit.';
+  const unit = readUnitWord(word);
+  if (!unit.ok) return unit.problem.message;
+  if (quantityName(unit.value) === null) return `Nothing is counted in ${unit.value.symbol} here.`;
+  const price = priceText === '' ? null : toPrice(cells[columns.price!], decimal);
+  if (priceText !== '' && price === null) return `"${priceText}" is no price.`;
+  return {
+    row,
+    key: key === 'row' ? `row ${row}` : codeKeyOf(key === 'code' ? code || description : description || code),
+    code: code || null,
+    description: description || code,
+    quantity,
+    unit: unit.value,
+    group: read('group') || null,
+    storey: read('storey') || null,
+    price,
+  };
+}
+
+function toFigure(cell: SheetCell | undefined, decimal: DecimalSign): number {
+  if (typeof cell === 'number') return cell;
+  const text = readPrice(cellText(cell), decimal);
+  return text === null ? Number.NaN : Number(text);
+}
+
 const codeKeyOf = (text: string) => foldText(codeKey(text));
 
-function toPrice(cell: SheetCell | undefined, decimal: 'point' | 'comma'): string | null {
+function toPrice(cell: SheetCell | undefined, decimal: DecimalSign): string | null {
   const text = typeof cell === 'number' ? String(Number(cell.toFixed(8))) : readPrice(cellText(cell), decimal);
   return text !== null && /^\d{1,12}(\.\d{1,8})?$/.test(text) ? text : null;
 }

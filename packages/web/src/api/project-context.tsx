@@ -1,6 +1,7 @@
 import {
   applyAdditions,
   buildDrawnRooms,
+  buildProjectAllowances,
   type Classification,
   chooseClassification,
   compileScales,
@@ -71,6 +72,9 @@ const DRAWN: RevisionDto = {
   createdAt: '',
 };
 
+/** Stands for the costs without an object among the revisions of models. */
+const ALLOWANCES: RevisionDto = { ...DRAWN, id: 'allowances', sourceId: 'allowances' };
+
 /** Tables as the project sees them: every component gets the same one, and with it what was worked out about it. */
 const seen = new WeakMap<ElementTable, { readonly by: readonly unknown[]; readonly table: ElementTable }>();
 
@@ -95,12 +99,12 @@ export function useModels(): LoadedModels {
   const isAsked = layer.limits.length > 0 || Object.keys(layer.chosenFaces).length > 0;
   const { data } = useParts(project.id, isAsked);
   const parts = isAsked ? data : undefined;
-  const { quantityChoices, quantityOverrides } = basis.settings;
+  const { quantityChoices, quantityOverrides, functionalUnits } = basis.settings;
   const signature = counting.map((r, i) => `${r.id}/${r.chunks}/${r.geometryState}/${results[i]?.data ? 1 : 0}`).join();
   // biome-ignore lint/correctness/useExhaustiveDependencies: the signature stands for revisions and tables
   return useMemo(() => {
     let offset = 0;
-    const additions = readAdditions(layer, { quantityChoices, quantityOverrides });
+    const additions = readAdditions(layer, { quantityChoices, quantityOverrides, functionalUnits });
     const models = counting.flatMap((revision, i): LoadedModel[] => {
       const plain = results[i]?.data;
       if (!plain) return [];
@@ -121,6 +125,15 @@ export function useModels(): LoadedModels {
         plain: drawn,
         offset,
       });
+    const allowances = buildProjectAllowances(
+      additions,
+      models.map((m) => m.table),
+    );
+    if (allowances) {
+      const { table: last, offset: from } = models.at(-1) ?? { table: { count: 0 }, offset: 0 };
+      const table = applyAdditions(allowances, additions);
+      models.push({ revision: ALLOWANCES, table, plain: allowances, offset: from + last.count });
+    }
     const places = new Map<number, { model: LoadedModel; row: number }>();
     for (const model of models) model.table.keys.forEach((key, row) => void places.set(key, { model, row }));
     return {
@@ -129,7 +142,7 @@ export function useModels(): LoadedModels {
       error: results.find((r) => r.error)?.error ?? null,
       find: (key) => places.get(key) ?? null,
     };
-  }, [signature, layer, parts, quantityChoices, quantityOverrides]);
+  }, [signature, layer, parts, quantityChoices, quantityOverrides, functionalUnits]);
 }
 
 /** Names that formulas may use beyond the standard quantities: what models state, and what was given here. */

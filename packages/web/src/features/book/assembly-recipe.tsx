@@ -16,6 +16,7 @@ import {
   FormulaNames,
   findCodeUses,
   isSameBody,
+  listLineIds,
   takeOutDiff,
   UNIT_SYMBOLS,
   UNUSUAL_WASTE,
@@ -37,8 +38,15 @@ import { TryPane } from './try-pane.tsx';
 import { useBook } from './use-book.ts';
 import { useTrial } from './use-trial.ts';
 
+/** An assembly whose lines all have their ids: they are kept when lines are moved about, renamed, or given another item. */
+function withLineIds(assembly: Assembly): Assembly {
+  const ids = listLineIds(assembly.lines);
+  return { ...assembly, lines: assembly.lines.map((line, i) => ({ ...line, id: ids[i]! })) };
+}
+
 /** A draft as it is kept: without what was left empty. */
-function toKept(draft: Assembly): Assembly {
+function toKept(unnamed: Assembly): Assembly {
+  const draft = withLineIds(unnamed);
   const filled = <T extends object>(o: T): T =>
     Object.fromEntries(Object.entries(o).filter(([, v]) => v !== undefined && v !== '')) as T;
   return JSON.parse(
@@ -63,7 +71,7 @@ export function AssemblyRecipe({
   const book = useBook();
   const quantities = useQuantityNames();
   const change = useChange(project.id);
-  const [draft, setDraft] = useState<Assembly>(assembly);
+  const [draft, setDraft] = useState<Assembly>(() => withLineIds(assembly));
   // Names of the lines while they are moved about; the library takes 0 for none.
   const [ids, setIds] = useState(() => assembly.lines.map((_, i) => i + 1));
   const check = useMemo(() => checkAssembly(draft, book, new FormulaNames(quantities)), [draft, book, quantities]);
@@ -76,7 +84,7 @@ export function AssemblyRecipe({
     check.parameters.some((p) => p !== null) ||
     !parsed.success ||
     isTaken;
-  const isChanged = isNew || !isSameBody(kept, assembly);
+  const isChanged = isNew || !isSameBody(kept, toKept(assembly));
   const diff = isNew
     ? { added: [{ kind: 'assembly', id: kept.code, body: kept }] }
     : { updated: [{ kind: 'assembly', id: assembly.code, from: assembly, to: kept }] };
@@ -133,7 +141,7 @@ export function AssemblyRecipe({
           <Button color="inherit" onClick={() => onDuplicate(kept)}>
             Duplicate
           </Button>
-          <Button disabled={!isChanged || isNew} color="inherit" onClick={() => setDraft(assembly)}>
+          <Button disabled={!isChanged || isNew} color="inherit" onClick={() => setDraft(withLineIds(assembly))}>
             Discard
           </Button>
           <Button variant="contained" disabled={!isChanged || hasFault || change.isPending} onClick={() => void save()}>

@@ -3,8 +3,10 @@ import {
   type DecimalSign,
   findDecimalSign,
   isSignSure,
+  makeProfile,
   type PriceFileDto,
   type PriceSheetDto,
+  type SheetColumn,
   type SheetProfile,
 } from '@tally/core';
 import { useRef, useState } from 'react';
@@ -14,9 +16,9 @@ import { usePriceFolder } from '../../api/queries.ts';
 import { useProblemNotice } from '../../api/use-change.ts';
 import { FileInput } from '../../ui/file-input.tsx';
 import { showTime } from '../../ui/format.ts';
+import { type ChosenColumns, SheetColumns } from '../../ui/sheet-columns.tsx';
 import { BookList, PANE_SX, SHEET_SX } from './book-list.tsx';
 import { PriceComparisonView } from './price-comparison.tsx';
-import { SheetColumns } from './sheet-columns.tsx';
 
 /** Price sheets: those that are known, and the one that was brought, from choosing its columns to taking its prices over. */
 export function SheetsPane() {
@@ -127,10 +129,20 @@ function PriceFolderList({
   );
 }
 
+const COLUMN_WORDS: Readonly<Record<SheetColumn, string>> = {
+  code: 'Code or name',
+  rate: 'Price',
+  description: 'Description',
+  unit: 'Unit',
+};
+
 function BroughtSheet({ brought, onDone }: { readonly brought: PriceSheetDto; readonly onDone: () => void }) {
   const [source, setSource] = useState(brought.source);
   const [profile, setProfile] = useState<SheetProfile | null>(brought.profile);
   const [isChosen, setChosen] = useState(brought.isKnown);
+  const [chosen, setColumns] = useState<ChosenColumns<SheetColumn>>(
+    brought.profile ?? { sheet: brought.sheets[0]!.name, headerRow: 0, columns: {} },
+  );
   const name = source.trim();
   return (
     <Box
@@ -178,8 +190,18 @@ function BroughtSheet({ brought, onDone }: { readonly brought: PriceSheetDto; re
       ) : (
         <SheetColumns
           sheets={brought.sheets}
-          profile={profile}
-          onChange={(p) => setProfile(p && profile?.decimal ? { ...p, decimal: profile.decimal } : p)}
+          words={COLUMN_WORDS}
+          hint="Say above the columns which holds the code and which the price; click the row that has the headings."
+          chosen={chosen}
+          onChange={(next, header) => {
+            setColumns(next);
+            const { code, rate } = next.columns;
+            const made =
+              code === undefined || rate === undefined
+                ? null
+                : makeProfile(next.sheet, next.headerRow, { ...next.columns, code, rate }, header);
+            setProfile(made && profile?.decimal ? { ...made, decimal: profile.decimal } : made);
+          }}
         />
       )}
     </Box>

@@ -16,6 +16,7 @@ import { Empty } from '../../ui/empty.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
 import { alignQuantity, showFigure, showMinor, showUnit } from '../../ui/format.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
+import { AllowanceList } from './allowance-list.tsx';
 import { PurchaseList } from './purchase-list.tsx';
 
 const FIELDS: readonly [GroupField, string][] = [
@@ -54,10 +55,11 @@ function flatten(root: PlanGroup, closed: ReadonlySet<string>): Row[] {
   return rows;
 }
 
-/** The plan: its priced lines, or what is bought for them. */
+/** The plan: its priced lines, what is bought for them, or the costs without an object. */
 export function PlanPage() {
   const [params, setParams] = useSearchParams();
-  const view = params.get('view') === 'purchases' ? 'purchases' : 'lines';
+  const asked = params.get('view');
+  const view = asked === 'purchases' || asked === 'allowances' ? asked : 'lines';
   const choice = (
     <ToggleButtonGroup
       exclusive
@@ -68,8 +70,10 @@ export function PlanPage() {
     >
       <ToggleButton value="lines">Lines</ToggleButton>
       <ToggleButton value="purchases">Purchases</ToggleButton>
+      <ToggleButton value="allowances">Allowances</ToggleButton>
     </ToggleButtonGroup>
   );
+  if (view === 'allowances') return <AllowanceList choice={choice} />;
   return view === 'lines' ? <PlanLines choice={choice} /> : <PurchaseList choice={choice} />;
 }
 
@@ -202,6 +206,9 @@ function PlanLines({ choice }: { readonly choice: ReactNode }) {
           onClick={() => navigate(`/projects/${project.id}/${summary.counts.unpriced > 0 ? 'pricing' : 'sources'}`)}
         >
           {summary.counts.unpriced > 0 ? 'Make a rule' : 'Bring a model'}
+        </Button>
+        <Button onClick={() => navigate(`/projects/${project.id}/plan?view=allowances`)}>
+          Add costs without an object
         </Button>
       </Empty>
     );

@@ -7,6 +7,7 @@ import { useProblemNotice } from '../../api/use-change.ts';
 import { useShowElements } from '../../api/use-show-elements.ts';
 import { FINDING_WORDS } from '../../ui/finding-words.ts';
 import { showTime } from '../../ui/format.ts';
+import { BringList } from './bring-list.tsx';
 import { DropFolder } from './drop-folder.tsx';
 
 const BY_NAME = '';
@@ -35,6 +36,7 @@ interface Upload {
 /** Where elements come from: bring a model, watch it being read, decide about revisions, see what the checks found. */
 export function SourcesPage() {
   const { project, sources, jobs, basis, summary, manifest } = useProjectState();
+  const models = sources.filter((s) => s.kind === 'model');
   const input = useRef<HTMLInputElement>(null);
   const [isOver, setOver] = useState(false);
   const [sourceId, setSourceId] = useState(BY_NAME);
@@ -108,7 +110,7 @@ export function SourcesPage() {
           </Box>
           <DropFolder />
         </Box>
-        {sources.length > 0 && (
+        {models.length > 0 && (
           <Select
             value={sourceId}
             displayEmpty
@@ -117,7 +119,7 @@ export function SourcesPage() {
             sx={{ fontSize: 13 }}
           >
             <MenuItem value={BY_NAME}>Source by its file name</MenuItem>
-            {sources.map((s) => (
+            {models.map((s) => (
               <MenuItem key={s.id} value={s.id}>
                 Next revision of {s.name}
               </MenuItem>
@@ -140,6 +142,7 @@ export function SourcesPage() {
           Choose a file
         </Button>
       </Box>
+      <BringList />
       {basis.rules.length === 0 && (
         <Box
           sx={{
@@ -190,6 +193,11 @@ export function SourcesPage() {
         <Box key={s.id} sx={{ bgcolor: 'background.paper', border: 1, borderColor: 'divider', borderRadius: 1 }}>
           <Typography variant="h2" sx={{ px: 2, py: 1 }}>
             {s.name}
+            {s.kind === 'list' && (
+              <Box component="span" sx={{ ml: 1, fontSize: 13, fontWeight: 400, color: 'text.secondary' }}>
+                list
+              </Box>
+            )}
           </Typography>
           {s.revisions.map((r) => (
             <Revision key={r.id} revision={r} onDecide={(decision) => void post(`/revisions/${r.id}/${decision}`)} />
@@ -292,7 +300,9 @@ function Revision({
           {r.fileName}
         </Box>
         <Box sx={{ color: 'text.secondary' }}>
-          {r.schema}, {r.lengthUnit}, {r.elements} elements{picture}
+          {r.schema === 'List'
+            ? `${r.elements} lines`
+            : `${r.schema}, ${r.lengthUnit}, ${r.elements} elements${picture}`}
         </Box>
         <Box sx={{ color: 'text.secondary' }}>{showTime(r.createdAt)}</Box>
         <Box sx={{ fontWeight: r.state === 'counting' ? 650 : 400, minWidth: 110 }}>{REVISION_WORDS[r.state]}</Box>
@@ -315,8 +325,8 @@ function Revision({
       </Box>
       {r.state === 'waiting' && (
         <Box sx={{ fontSize: 13, mt: 0.5 }}>
-          Only {r.matched} of its {r.elements} elements are known from the revision before. If it is the right file, let
-          it count.
+          Only {r.matched} of its {r.elements} {r.schema === 'List' ? 'lines' : 'elements'} are known from the revision
+          before. If it is the right file, let it count.
         </Box>
       )}
       {isOpen && <Findings revision={r} />}

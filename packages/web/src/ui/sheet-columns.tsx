@@ -1,41 +1,47 @@
 import { Box, MenuItem, Select, TextField } from '@mui/material';
-import { makeProfile, type PriceSheetDto, SHEET_COLUMNS, type SheetColumn, type SheetProfile } from '@tally/core';
-import { useState } from 'react';
-import { FIGURES } from '../../ui/fonts.ts';
+import { FIGURES } from './fonts.ts';
 
-const WORDS: Record<SheetColumn, string> = {
-  code: 'Code or name',
-  rate: 'Price',
-  description: 'Description',
-  unit: 'Unit',
-};
+/** One sheet of a file with its first rows. */
+interface ShownSheet {
+  readonly name: string;
+  readonly rows: readonly (readonly (string | number | boolean | null)[])[];
+  readonly count: number;
+}
 
-/** The first rows of a price sheet, with what each column holds above it. The row of the headings is clicked. */
-export function SheetColumns({
+/** Where the columns stand: the sheet, the row of the headings, and which column holds what. */
+export interface ChosenColumns<C extends string> {
+  readonly sheet: string;
+  readonly headerRow: number;
+  readonly columns: Readonly<Partial<Record<C, number>>>;
+}
+
+/** The first rows of a sheet, with what each column holds above it. The row of the headings is clicked. */
+export function SheetColumns<C extends string>({
   sheets,
-  profile,
+  words,
+  hint,
+  chosen,
   onChange,
 }: {
-  readonly sheets: PriceSheetDto['sheets'];
-  readonly profile: SheetProfile | null;
-  readonly onChange: (profile: SheetProfile | null) => void;
+  readonly sheets: readonly ShownSheet[];
+  /** What a column can hold, in words. */
+  readonly words: Readonly<Record<C, string>>;
+  readonly hint: string;
+  readonly chosen: ChosenColumns<C>;
+  /** @param header cells of the row of the headings */
+  readonly onChange: (chosen: ChosenColumns<C>, header: ShownSheet['rows'][number]) => void;
 }) {
-  const [name, setName] = useState(profile?.sheet ?? sheets[0]!.name);
-  const [headerRow, setHeaderRow] = useState(profile?.headerRow ?? 0);
-  const [columns, setColumns] = useState<Partial<Record<SheetColumn, number>>>(profile?.columns ?? {});
+  const { sheet: name, headerRow, columns } = chosen;
+  const names = Object.keys(words) as C[];
   const sheet = sheets.find((s) => s.name === name) ?? sheets[0]!;
   const width = Math.max(1, ...sheet.rows.map((r) => r.length));
-  const settle = (of: string, row: number, chosen: Partial<Record<SheetColumn, number>>) => {
-    setName(of);
-    setHeaderRow(row);
-    setColumns(chosen);
-    const { code, rate } = chosen;
-    const header = sheets.find((s) => s.name === of)?.rows[row] ?? [];
-    onChange(code === undefined || rate === undefined ? null : makeProfile(of, row, { ...chosen, code, rate }, header));
-  };
-  const columnAt = (at: number) => SHEET_COLUMNS.find((c) => columns[c] === at) ?? '';
-  const choose = (at: number, column: SheetColumn | '') => {
-    const next = Object.fromEntries(Object.entries(columns).filter(([c, i]) => i !== at && c !== column));
+  const settle = (of: string, row: number, next: Partial<Record<C, number>>) =>
+    onChange({ sheet: of, headerRow: row, columns: next }, sheets.find((s) => s.name === of)?.rows[row] ?? []);
+  const columnAt = (at: number) => names.find((c) => columns[c] === at) ?? '';
+  const choose = (at: number, column: C | '') => {
+    const next = Object.fromEntries(
+      names.filter((c) => columns[c] !== undefined && columns[c] !== at && c !== column).map((c) => [c, columns[c]!]),
+    ) as Partial<Record<C, number>>;
     settle(name, headerRow, column === '' ? next : { ...next, [column]: at });
   };
   const cell = {
@@ -64,9 +70,7 @@ export function SheetColumns({
             ))}
           </TextField>
         )}
-        <Box sx={{ color: 'text.secondary' }}>
-          Say above the columns which holds the code and which the price; click the row that has the headings.
-        </Box>
+        <Box sx={{ color: 'text.secondary' }}>{hint}</Box>
       </Box>
       <Box sx={{ flex: 1, minHeight: 0, overflow: 'auto', border: 1, borderColor: 'divider', borderRadius: 1 }}>
         <Box component="table" aria-label="First rows of the sheet" sx={{ borderCollapse: 'collapse', fontSize: 13 }}>
@@ -84,13 +88,13 @@ export function SheetColumns({
                     displayEmpty
                     size="small"
                     inputProps={{ 'aria-label': `Column ${at + 1} holds` }}
-                    onChange={(e) => choose(at, e.target.value as SheetColumn | '')}
+                    onChange={(e) => choose(at, e.target.value as C | '')}
                     sx={{ fontSize: 12, minWidth: 110 }}
                   >
                     <MenuItem value="">not used</MenuItem>
-                    {SHEET_COLUMNS.map((c) => (
+                    {names.map((c) => (
                       <MenuItem key={c} value={c}>
-                        {WORDS[c]}
+                        {words[c]}
                       </MenuItem>
                     ))}
                   </Select>
