@@ -57,8 +57,8 @@ export class ListService {
     const fileHash = await this.store.keepOriginal(path);
     const read = await readSheetsApart(this.store.originalPath(fileHash));
     if (!read.ok) throw new HttpProblem(400, read.problem);
-    const name = fileStem(fileName);
-    const source = (await this.db.sources.list(projectId)).find((s) => s.kind === 'list' && s.name === name);
+    const name = listStem(fileName);
+    const source = (await this.db.sources.list(projectId)).find((s) => s.kind === 'list' && listStem(s.name) === name);
     const before = source && contents.listProfiles[source.id];
     const known = before ? findListProfile(before, read.value) : null;
     return {
@@ -154,6 +154,12 @@ export class ListService {
     if ((await this.db.sources.find(projectId, sourceId))?.kind !== 'list') throw notFound('source of lists');
   }
 }
+
+/** Name of a list without what tells its versions apart: a number, a date, R2. @example `yard-2026-03.csv` -> yard */
+const listStem = (fileName: string): string => {
+  const stem = fileStem(fileName);
+  return stem.replace(/(?:[\s_.-]+(?:v|r|rev)?\d+)+$/i, '') || stem;
+};
 
 /** Asks a worker about a list, for as long as a list may take. */
 function readApart(order: ListOrder): Promise<ListReply> {
