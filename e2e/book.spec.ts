@@ -316,7 +316,7 @@ test('a rate typed on an element that nothing prices makes an item of this proje
   await page.getByRole('option', { name: 'Windows and doors' }).click();
   await form.getByRole('button', { name: 'Price it, +612.50' }).click();
   await expect(page.getByTestId('tape-total')).toHaveText(demo(612.5));
-  await expect(page.getByTestId('tape-open')).toHaveText(/Not fully priced\s*15 of 431/);
+  await expect(page.getByTestId('tape-open')).toHaveText(/Not fully priced\s*15 of 442/);
   await expect(page.getByTestId('element-cost')).toHaveText('612.50');
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByTestId('tape-total')).toHaveText(demo());

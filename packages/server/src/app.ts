@@ -1,6 +1,5 @@
 import { existsSync, mkdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { REVISIONS } from '@tally/demo';
 import compression from 'compression';
 import express, { type Express } from 'express';
 import helmet from 'helmet';
@@ -12,7 +11,8 @@ import { bookRoutes, projectBookRoutes } from './features/books/book-routes.ts';
 import { BookService } from './features/books/book-service.ts';
 import { BookShelf } from './features/books/book-shelf.ts';
 import { ChangeService } from './features/changes/change-service.ts';
-import { deskRoutes, issueDesign } from './features/desk/desk-routes.ts';
+import { deskRoutes } from './features/desk/desk-routes.ts';
+import { DEMO, loadDemo } from './features/desk/load-demo.ts';
 import { EventHub } from './features/events/event-hub.ts';
 import { planRoutes } from './features/plan/plan-routes.ts';
 import { priceRoutes } from './features/prices/price-routes.ts';
@@ -37,9 +37,6 @@ export interface App {
   readonly start: () => Promise<void>;
   readonly close: () => Promise<void>;
 }
-
-/** Id of the demo project. */
-const DEMO = 'heron-wharf';
 
 /** No text has U+0000 or half a sign, and the database takes none that has. */
 function refuseNul(_req: unknown, _res: unknown, body: Buffer): void {
@@ -148,8 +145,8 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
     start: async () => {
       mkdirSync(config.dataFolder, { recursive: true });
       if (config.withDemo && (await db.projects.find(DEMO)) === null) {
-        await projects.create(DEMO, 'Heron Wharf Boathouse', 'EUR', 'Demo', demoTemplate());
-        issueDesign(watcher.projectFolder(DEMO), 'heron-wharf-R1.ifc', REVISIONS.R1, '2026-03-02T09:00:00');
+        const folder = join(config.repositoryRoot, 'demo');
+        await loadDemo({ projects, lists, store, folder, dropFolder: watcher.projectFolder(DEMO) });
       }
       // What a stop cut off is gone on with beside the work; no start depends on it.
       imports

@@ -56,11 +56,19 @@ export class ProjectService {
   /**
    * Makes a project with its settings, and with what of a template there is, in one change: a project that is there is whole.
    * @param template as it came; null for a project that begins empty. Errors: 400 naming what of it cannot be read
+   * @param more entries it begins with beside them
    */
-  async create(id: string, name: string, currency: string, author: string, template: unknown): Promise<ProjectRow> {
+  async create(
+    id: string,
+    name: string,
+    currency: string,
+    author: string,
+    template: unknown,
+    more: readonly Entry[] = [],
+  ): Promise<ProjectRow> {
     const read = template === null ? null : requireTemplate(template);
     const settings: Entry = { kind: 'settings', id: 'project', body: { currency, units: 'metric' } };
-    const added = [settings, ...(read ? listPricing(read) : [])];
+    const added = [settings, ...(read ? listPricing(read) : []), ...more];
     const cause = read ? `Project made, with template ${read.name}` : 'Project made';
     await this.changes.createProject(
       { id, name, currency },
