@@ -11,7 +11,7 @@ import { join } from 'node:path';
 import type { ChangeDto, JobDto, ProjectStateDto } from '@tally/core';
 import { REVISIONS, writeBoathouse, writeWallModel } from '@tally/demo';
 import fc from 'fast-check';
-import { damageStep, makeChance } from '../packages/server/src/testing/damage-file.ts';
+import { damageStep, makeChance } from '../packages/ifc/src/testing/damage-file.ts';
 import { hostileRequests, judgeAnswer } from '../packages/server/src/testing/hostile-requests.ts';
 import { KilledServer, runKills } from '../packages/server/src/testing/kill-run.ts';
 import { hasPostgres, startPostgres } from '../packages/server/src/testing/postgres.ts';

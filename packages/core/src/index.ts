@@ -408,6 +408,7 @@ export {
   sumFinishes,
 } from './quantities/room-finishes.ts';
 export { measureFinishM, moveOutline, type RoomStretch, RoomWalls } from './quantities/room-walls.ts';
+export { isSaneBox } from './quantities/sane-box.ts';
 export { sumFaces } from './quantities/sum-faces.ts';
 export {
   countJunctions,

@@ -2,7 +2,7 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { REVISIONS, writeBoathouse } from '@tally/demo';
-import { makeChance } from './testing/damage-file.ts';
+import { makeChance } from '../../ifc/src/testing/damage-file.ts';
 import { runKills } from './testing/kill-run.ts';
 
 describe('a server that is killed at any moment', () => {

@@ -50,7 +50,8 @@ export class TableChange {
   private compare(field: ElementField): RowDifference {
     const { before: a, after: b } = this;
     if (field === '*') return this.compareAll();
-    if (field === 'parts') return this.allUnless(a.layers === b.layers && a.openings === b.openings && a.junctions === b.junctions); // biome-ignore format: one rule
+    if (field === 'parts')
+      return this.allUnless(a.openings === b.openings && a.junctions === b.junctions) ?? this.compareLayers();
     if (field === 'room') return compareTexts(a.space, b.space) ?? this.allUnless(isSameArray(a.rooms, b.rooms));
     const name = field.slice(2);
     if (field.startsWith('q:')) {
@@ -65,9 +66,35 @@ export class TableChange {
     return 'offset' in x ? compareLists(x, y as TextListColumn) : compareTexts(x, y as TextColumn);
   }
 
+  /** Rows whose layers have other materials, or other figures. */
+  private compareLayers(): RowDifference {
+    const [a, b] = [this.before.layers, this.after.layers];
+    if (a === b) return null;
+    if (a.offset !== b.offset) return this.allUnless(false);
+    const isSame = (at: number) =>
+      readText(a.material, at) === readText(b.material, at) &&
+      readFunction(a, at) === readFunction(b, at) &&
+      LAYER_FIGURES.every((name) => Object.is(a[name][at], b[name][at]));
+    return mark(this.after.count, (row) => {
+      for (let at = b.offset[row]!; at < b.offset[row + 1]!; at++) if (!isSame(at)) return true;
+      return false;
+    });
+  }
+
   private compareAll(): RowDifference {
     const { before: a, after: b } = this;
-    const handled = new Set(['keys', 'quantities', 'properties', 'choices', 'rowChoices', ...TEXTS, ...LISTS]);
+    // What is left out is for the mapping; layers are looked at below.
+    const handled = new Set([
+      'keys',
+      'quantities',
+      'properties',
+      'choices',
+      'rowChoices',
+      'excluded',
+      'layers',
+      ...TEXTS,
+      ...LISTS,
+    ]);
     const names = new Set([...Object.keys(a), ...Object.keys(b)]) as Set<keyof ElementTable>;
     for (const name of names)
       if (!handled.has(name) && a[name] !== b[name] && !(name === 'finishes' && isSameFinishes(a, b)))
@@ -78,6 +105,7 @@ export class TableChange {
       ...TEXTS.map((name) => compareTexts(a[name], b[name])),
       ...LISTS.map((name) => compareLists(a[name], b[name])),
       compareProperties(a.properties, b.properties, b.count),
+      this.compareLayers(),
     ].filter((d) => d !== null);
     return found.length > 0 ? join(found) : null;
   }
@@ -87,6 +115,8 @@ export class TableChange {
   }
 }
 
+const readFunction = ({ function: use }: ElementTable['layers'], at: number) => use && readText(use, at);
+const LAYER_FIGURES = ['thickness', 'position', 'weight', 'area', 'volume'] as const;
 const TEXTS = ['globalId', 'ifcClass', 'name', 'typeName', 'tag', 'storey', 'space', 'parent', 'host'] as const;
 const LISTS = ['zones', 'materials', 'codes'] as const;
 

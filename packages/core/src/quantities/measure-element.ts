@@ -24,6 +24,7 @@ import { measureSpace } from './measure-space.ts';
 import { measureWall, type WallSides } from './measure-wall.ts';
 import { turnToOwnFrame } from './own-frame.ts';
 import { type MeasureGroup, QUANTITY_DEFINITIONS } from './quantity-names.ts';
+import { isSaneBox } from './sane-box.ts';
 
 export interface MeasureInput {
   readonly group: MeasureGroup;
@@ -93,10 +94,6 @@ const groups = new Map<string, MeasureGroup>();
 
 const UNITS = new Map(QUANTITY_DEFINITIONS.map((d) => [d.name, d.unit]));
 
-/** No element is larger or farther away than this, m; what is drawn so is a slip of the file. */
-const FARTHEST_M = 1e8;
-const LARGEST_M = 1e5;
-
 /** Measures an element by its class. Asks for meshes (`needs`) if its figures cannot be had without. */
 export function measureElement(input: MeasureInput): MeasureOutcome {
   const { group, overall } = input;
@@ -126,7 +123,7 @@ export function measureElement(input: MeasureInput): MeasureOutcome {
     return { ...nothing, extents, problem: 'profile-crosses-itself' };
   // Coordinates that are no numbers bound nothing.
   const isLost = seenMesh !== null && seenMesh.indices.length > 0 && extents === null;
-  if (isLost || (extents && !isSane(extents)) || (worldExtents && !isSane(worldExtents)))
+  if (isLost || (extents && !isSaneBox(extents)) || (worldExtents && !isSaneBox(worldExtents)))
     return { ...nothing, extents: null, worldExtents: null, problem: 'size-out-of-range' };
   // A door or window that says its size need not be turned to find it.
   const isSized = group === 'filler' && overall?.widthM && overall.heightM;
@@ -181,12 +178,6 @@ const MEASURE = {
 } as const;
 
 const toPlan = ([x, y]: Vector3): Vector2 => [x, y];
-
-function isSane({ min, max }: Extents): boolean {
-  return [0, 1, 2].every(
-    (k) => Math.abs(min[k]!) < FARTHEST_M && Math.abs(max[k]!) < FARTHEST_M && max[k]! - min[k]! < LARGEST_M,
-  );
-}
 
 /** True if an outline of a profile runs through itself, or a hole out of it. */
 function isCrossed({ profile }: SweptSolid): boolean {

@@ -31,6 +31,7 @@ export function evaluateScope(condition: Condition, table: ElementTable): RowMas
   let mask = known.get(key);
   if (!mask) {
     mask = evaluate(condition, table, key);
+    forgetOldest(known);
     known.set(key, mask);
   }
   return mask;
@@ -47,8 +48,15 @@ function once(key: string, from: readonly object[], make: () => RowMask): RowMas
   const known = masks.get(key);
   if (known && known.from.length === from.length && from.every((f, i) => f === known.from[i])) return known.mask;
   const mask = make();
+  forgetOldest(masks);
   masks.set(key, { from, mask });
   return mask;
+}
+
+/** Masks that are kept of one column or table at most: a condition that is typed is another at every key. */
+const MOST_MASKS = 2000;
+function forgetOldest(masks: Map<string, unknown>): void {
+  if (masks.size >= MOST_MASKS) masks.delete(masks.keys().next().value!);
 }
 
 /** Rows that a mask marks. */

@@ -1,9 +1,11 @@
 import {
+  boundSweptSolid,
   classToMeasureGroup,
   type ElementBody,
   type Finding,
   foldText,
   invertRigid,
+  isSaneBox,
   type Matrix,
   type MeasureGroup,
   multiplyMatrices,
@@ -11,6 +13,7 @@ import {
   type PropertyValue,
   type Quantity,
   type RoomFinishes,
+  type SweptSolid,
   type Vector2,
 } from '@tally/core';
 import { type BodyItem, BodyReader, moveTriangles, type ReadBody } from '../geometry/bodies.ts';
@@ -348,7 +351,7 @@ class ElementReader {
       return {
         globalId: this.globalId(opening),
         filledBy: filler === undefined ? null : this.globalId(filler),
-        solid: solid ? { ...solid, placement: multiplyMatrices(matrix!, solid.placement) } : null,
+        solid: solid ? placeSane(solid, matrix!) : null,
         drawn: drawn ? moveTriangles(drawn, matrix!) : null,
       };
     });
@@ -432,4 +435,10 @@ class ElementReader {
     );
     return groups.map((g) => asText(this.file.attributes(g, true)[2])).filter((n) => n !== null);
   }
+}
+
+/** A solid in another frame; null if its figures are no numbers, or larger than any building: then only its mesh can tell. */
+function placeSane(solid: SweptSolid, matrix: Matrix): SweptSolid | null {
+  const placed = { ...solid, placement: multiplyMatrices(matrix, solid.placement) };
+  return isSaneBox(boundSweptSolid(placed)) ? placed : null;
 }

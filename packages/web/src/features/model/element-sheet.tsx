@@ -8,6 +8,7 @@ import {
   type ModelElement,
   type Quantity,
   readElement,
+  type SourceKind,
   TOLERANCE,
 } from '@tally/core';
 import type { ReactNode } from 'react';
@@ -115,6 +116,15 @@ function ManySheet({ models }: { readonly models: LoadedModels }) {
   );
 }
 
+/** What an element without a class is. */
+const ORIGIN_WORDS: Readonly<Record<SourceKind, string>> = {
+  model: 'No class',
+  list: 'Line of a list',
+  hand: 'Measured by hand',
+  form: 'Of a form',
+  allowance: 'Allowance',
+};
+
 function OneSheet({
   table,
   row,
@@ -132,11 +142,10 @@ function OneSheet({
           {e.name ?? 'Without a name'}
         </Typography>
         <Box sx={{ color: 'text.secondary', fontSize: 13 }}>
-          {e.ifcClass}
-          {e.typeName ? ` · ${e.typeName}` : ''}
+          {[e.ifcClass || ORIGIN_WORDS[table.origin?.kind ?? 'model'], e.typeName].filter(Boolean).join(' · ')}
         </Box>
       </Box>
-      <CostSection elementKey={elementKey} name={e.name ?? e.ifcClass} />
+      <CostSection elementKey={elementKey} name={e.name || e.ifcClass} />
       <QuantitySection element={e} basisOf={(name) => findQuantityOrigin(table, row, name)?.basis ?? null} />
       <FaceSection element={e} elementKey={elementKey} />
       {e.finishes && <FinishSection keys={[elementKey]} elements={[e]} />}

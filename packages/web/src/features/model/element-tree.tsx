@@ -2,7 +2,14 @@ import ArrowDropDownIcon from '@mui/icons-material/ArrowDropDown';
 import ArrowRightIcon from '@mui/icons-material/ArrowRight';
 import SearchIcon from '@mui/icons-material/Search';
 import { Box, InputAdornment, TextField } from '@mui/material';
-import { COMPLETENESS_STATES, type CompletenessState, type ElementStatesDto, foldText, readText } from '@tally/core';
+import {
+  COMPLETENESS_STATES,
+  type CompletenessState,
+  type ElementStatesDto,
+  foldText,
+  readText,
+  type SourceKind,
+} from '@tally/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { LoadedModel } from '../../api/project-context.tsx';
@@ -26,13 +33,22 @@ type Row =
   | { readonly kind: 'branch'; readonly branch: Branch; readonly level: number }
   | { readonly kind: 'leaf'; readonly leaf: Leaf; readonly level: number };
 
+/** What elements without a class are, by where they come from. */
+const ORIGIN_WORDS: Readonly<Record<SourceKind, string>> = {
+  model: 'No class',
+  list: 'From lists',
+  hand: 'Measured by hand',
+  form: 'From forms',
+  allowance: 'Allowances',
+};
+
 /** Elements by storey and class. */
 function buildTree(models: readonly LoadedModel[], states: ReadonlyMap<number, CompletenessState>): Branch[] {
   const storeys = new Map<string, Branch>();
   for (const { table } of models) {
     for (let row = 0; row < table.count; row++) {
       const storey = readText(table.storey, row) ?? 'No storey';
-      const className = readText(table.ifcClass, row) ?? 'No class';
+      const className = readText(table.ifcClass, row) || ORIGIN_WORDS[table.origin?.kind ?? 'model'];
       const key = table.keys[row]!;
       const name = readText(table.name, row) ?? readText(table.globalId, row) ?? '';
       let s = storeys.get(storey);
