@@ -236,13 +236,13 @@ test('factors and another currency take the rates of the book to this place', as
   await part.getByLabel('Per cent').fill('10');
   await part.getByRole('combobox', { name: 'On' }).click();
   await page.getByRole('option', { name: 'fee' }).click();
-  // Permit 3,850.00 and surety 4,665.00.
-  await expect(part.getByRole('status', { name: 'Effect' })).toContainText(`${demo()} → ${demo(851.5)} (+851.50)`);
+  // Permit 3,850.00, surety 4,665.00, insurance 3,200.00.
+  await expect(part.getByRole('status', { name: 'Effect' })).toContainText(`${demo()} → ${demo(1171.5)} (+1,171.50)`);
   await part.getByRole('combobox', { name: 'On' }).click();
   await page.getByRole('option', { name: 'all kinds of cost' }).click();
-  await expect(part.getByRole('status', { name: 'Effect' })).toContainText(`${demo()} → 616,489.7`);
+  await expect(part.getByRole('status', { name: 'Effect' })).toContainText(`${demo()} → 640,219.0`);
   await part.getByRole('button', { name: 'Keep the factor' }).click();
-  await expect(page.getByTestId('tape-total')).toContainText('616,489.7');
+  await expect(page.getByTestId('tape-total')).toContainText('640,219.0');
   await page.goto('/projects/heron-wharf/changes');
   await expect(page.getByText('Factors: waste, place, date, exchange').first()).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { demo } from './demo-figures.ts';
+import { building } from './demo-figures.ts';
 
 test('the next revision from the design desk moves the plan in two pages, and the move is explained to the cent', async ({
   page,
@@ -11,17 +11,17 @@ test('the next revision from the design desk moves the plan in two pages, and th
   await page.getByRole('link', { name: 'Design desk' }).click();
   await page.getByRole('button', { name: 'R1' }).click();
   await page.getByRole('button', { name: 'Issue the revision' }).click();
-  await expect(page.getByTestId('tape-total')).toHaveText(demo(), { timeout: 60_000 });
+  await expect(page.getByTestId('tape-total')).toHaveText(building(), { timeout: 60_000 });
 
   const other = await context.newPage();
   await other.goto(page.url().replace('/design-desk', '/plan'));
-  await expect(other.getByTestId('plan-total')).toHaveText(demo());
+  await expect(other.getByTestId('plan-total')).toHaveText(building());
 
   await page.getByRole('button', { name: 'R2' }).click();
   await page.getByRole('button', { name: 'Issue the revision' }).click();
   for (const p of [page, other])
-    await expect(p.getByTestId('tape-total')).toHaveText(demo(0, 'R2'), { timeout: 60_000 });
-  await expect(other.getByTestId('plan-total')).toHaveText(demo(0, 'R2'));
+    await expect(p.getByTestId('tape-total')).toHaveText(building(0, 'R2'), { timeout: 60_000 });
+  await expect(other.getByTestId('plan-total')).toHaveText(building(0, 'R2'));
 
   const entry = other.getByRole('list', { name: 'Last moves' }).getByRole('listitem').first();
   await expect(entry).toContainText('+73,639.04');

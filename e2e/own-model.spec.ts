@@ -1,6 +1,6 @@
 import { expect, type Page, test } from '@playwright/test';
 import { REVISIONS, writeBoathouse } from '@tally/demo';
-import { demo } from './demo-figures.ts';
+import { building } from './demo-figures.ts';
 
 const file = (name: string, text: string) => ({ name, mimeType: 'application/x-step', buffer: Buffer.from(text) });
 
@@ -15,28 +15,28 @@ test('a model of one\u2019s own becomes a priced plan that a rate, a rule and un
   await makeProject(page, 'My boathouse');
   await page.getByTestId('file-input').setInputFiles(file('mine-R1.ifc', writeBoathouse(REVISIONS.R1)));
   await expect(page.getByText('mine-R1.ifc').first()).toBeVisible();
-  await expect(page.getByTestId('tape-total')).toHaveText(demo(), { timeout: 60_000 });
+  await expect(page.getByTestId('tape-total')).toHaveText(building(), { timeout: 60_000 });
   await expect(page.getByText('441 elements')).toBeVisible();
 
   const other = await context.newPage();
   await other.goto(page.url().replace('/sources', '/plan'));
-  await expect(other.getByTestId('plan-total')).toHaveText(demo());
+  await expect(other.getByTestId('plan-total')).toHaveText(building());
 
   // 24 lockers, 10.00 dearer each: 240.00.
   await page.getByRole('link', { name: 'Plan', exact: true }).click();
-  await expect(page.getByTestId('plan-total')).toHaveText(demo());
+  await expect(page.getByTestId('plan-total')).toHaveText(building());
   await page.getByRole('grid', { name: 'Plan' }).press('End');
   const rate = page.getByRole('row', { name: /M-LOCK/ }).getByText('128.00');
   await rate.dblclick();
   await page.getByRole('textbox', { name: 'Rate' }).fill('138');
   await page.keyboard.press('Enter');
   for (const p of [page, other]) {
-    await expect(p.getByTestId('tape-total')).toHaveText(demo(240));
-    await expect(p.getByTestId('plan-total')).toHaveText(demo(240));
+    await expect(p.getByTestId('tape-total')).toHaveText(building(240));
+    await expect(p.getByTestId('plan-total')).toHaveText(building(240));
     await expect(p.getByRole('list', { name: 'Last moves' }).getByRole('listitem').first()).toContainText('+240.00');
   }
   await page.getByRole('button', { name: 'Undo' }).click();
-  for (const p of [page, other]) await expect(p.getByTestId('tape-total')).toHaveText(demo());
+  for (const p of [page, other]) await expect(p.getByTestId('tape-total')).toHaveText(building());
 
   // Waste on 24 lockers of 128.00: 10 % is 307.20.
   await page.getByRole('link', { name: 'Book', exact: true }).click();
@@ -48,7 +48,7 @@ test('a model of one\u2019s own becomes a priced plan that a rate, a rule and un
     .dblclick();
   await page.getByRole('textbox', { name: 'Waste %' }).fill('10');
   await page.keyboard.press('Enter');
-  await expect(other.getByTestId('tape-total')).toHaveText(demo(307.2));
+  await expect(other.getByTestId('tape-total')).toHaveText(building(307.2));
   // A waste that is no allowance is refused where it is typed, and nothing is lost.
   await page
     .getByRole('row', { name: /M-LOCK/ })
@@ -66,7 +66,7 @@ test('a model of one\u2019s own becomes a priced plan that a rate, a rule and un
     .getByRole('row', { name: /Lockers/ })
     .getByRole('switch')
     .click();
-  await expect(other.getByTestId('tape-total')).toHaveText(demo(-3_072));
+  await expect(other.getByTestId('tape-total')).toHaveText(building(-3_072));
   await expect(page.getByTestId('tape-open')).toHaveText(/40/);
 });
 

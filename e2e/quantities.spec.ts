@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { REVISIONS, writeBoathouse } from '@tally/demo';
-import { demo } from './demo-figures.ts';
+import { building } from './demo-figures.ts';
 
 const DEMO = '/projects/heron-wharf';
 
@@ -15,7 +15,7 @@ test('a takeoff table groups rooms by finish, follows a finish given in it, and 
     mimeType: 'application/x-step',
     buffer: Buffer.from(writeBoathouse(REVISIONS.R1)),
   });
-  await expect(page.getByTestId('tape-total')).toHaveText(demo(), { timeout: 60_000 });
+  await expect(page.getByTestId('tape-total')).toHaveText(building(), { timeout: 60_000 });
   await page.getByRole('link', { name: 'Takeoff' }).click();
   await page.getByRole('combobox', { name: 'Table' }).click();
   await page.getByRole('option', { name: 'Rooms by floor finish' }).click();
