@@ -10,6 +10,7 @@ import {
   splitMove,
 } from '@tally/core';
 import { makeElements } from './pricing.ts';
+import { makeTypeRules, time } from './recompute.ts';
 
 const LINES = 12;
 const ASSEMBLIES = 20;
@@ -49,20 +50,7 @@ function makeBasis(): PricingBasis {
       lines: Array.from({ length: LINES }, (_, l) => line(a, l)),
     })),
     sections: [{ id: 's', name: 'S' }],
-    rules: Array.from({ length: ASSEMBLIES }, (_, a) => ({
-      id: `r${a}`,
-      name: `Rule ${a}`,
-      scope: {
-        any: [0, 1, 2, 3, 4].map((k) => ({
-          field: 'type' as const,
-          op: 'is' as const,
-          value: `Type ${a + k * ASSEMBLIES}`,
-        })),
-      },
-      section: 's',
-      assembly: `A${a}`,
-      driver: 'NetSideArea',
-    })),
+    rules: makeTypeRules(ASSEMBLIES),
     pins: [],
   };
 }
@@ -78,11 +66,6 @@ export async function benchGround(): Promise<void> {
   const table: ElementTable = { ...plain, keys: assignElementKeys(null, plain, 1).keys };
   const first: State = { basis: makeBasis(), layer: NOTHING };
   const sourcesOf = ({ layer }: State) => [{ sourceId: 's', table: applyProjectLayer(table, layer) }];
-  const time = <T>(task: () => T): [T, number] => {
-    const since = performance.now();
-    const value = task();
-    return [value, performance.now() - since];
-  };
   const median = (list: number[]) => list.sort((a, b) => a - b)[Math.floor(list.length / 2)]!;
   const fulls: number[] = [];
   for (let turn = 0; turn < 7; turn++) {

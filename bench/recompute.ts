@@ -9,6 +9,19 @@ const dearer = (rate: number) => rate * 1.03;
 const rateOf = (i: number) => 1 + i * 0.37;
 const wasteOf = (i: number) => i % 8;
 
+/** Rules by type: types run from 0 to 99, and each rule takes every so many-th of them, with an assembly of its own. */
+export const makeTypeRules = (groups: number): PricingBasis['rules'] =>
+  Array.from({ length: groups }, (_, a) => ({
+    id: `r${a}`,
+    name: `Rule ${a}`,
+    scope: {
+      any: [0, 1, 2, 3, 4].map((k) => ({ field: 'type' as const, op: 'is' as const, value: `Type ${a + k * groups}` })),
+    },
+    section: 's',
+    assembly: `A${a}`,
+    driver: 'NetSideArea',
+  }));
+
 /** Twelve lines on each element, each item used by one line in 240. */
 function makeBasis(rate: (i: number) => number): PricingBasis {
   const groups = ITEMS / LINES;
@@ -32,26 +45,12 @@ function makeBasis(rate: (i: number) => number): PricingBasis {
       })),
     })),
     sections: [{ id: 's', name: 'S' }],
-    rules: Array.from({ length: groups }, (_, a) => ({
-      id: `r${a}`,
-      name: `Rule ${a}`,
-      // Types run from 0 to 99; each rule takes five of them.
-      scope: {
-        any: [0, 1, 2, 3, 4].map((k) => ({
-          field: 'type' as const,
-          op: 'is' as const,
-          value: `Type ${a + k * groups}`,
-        })),
-      },
-      section: 's',
-      assembly: `A${a}`,
-      driver: 'NetSideArea',
-    })),
+    rules: makeTypeRules(groups),
     pins: [],
   };
 }
 
-function time<T>(task: () => T): [T, number] {
+export function time<T>(task: () => T): [T, number] {
   const start = performance.now();
   const value = task();
   return [value, performance.now() - start];

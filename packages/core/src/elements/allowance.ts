@@ -1,3 +1,4 @@
+import { BARE_ELEMENT } from './bare-element.ts';
 import { buildElementTable, type ElementTable } from './element-table.ts';
 import type { ModelElement, Quantity } from './model-element.ts';
 
@@ -68,25 +69,5 @@ function toElement(key: number, allowance: Allowance, { floorAreaM2, countUnits 
     floorArea: () => figure(floorAreaM2, 'm2'),
     units: () => figure(counted === undefined ? null : countUnits(counted), 'each'),
   };
-  return {
-    globalId: `allowance${key}`,
-    ifcClass: '',
-    name,
-    typeName: null,
-    tag: null,
-    storey: null,
-    space: null,
-    parent: null,
-    host: null,
-    zones: [],
-    materials: [],
-    codes: [code],
-    quantities: QUANTITIES[measure](),
-    layers: [],
-    openings: [],
-    faces: [],
-    properties: {},
-    finishes: null,
-    box: null,
-  };
+  return { ...BARE_ELEMENT, globalId: `allowance${key}`, name, codes: [code], quantities: QUANTITIES[measure]() };
 }

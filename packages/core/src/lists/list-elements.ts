@@ -1,3 +1,4 @@
+import { BARE_ELEMENT } from '../elements/bare-element.ts';
 import type { ModelElement } from '../elements/model-element.ts';
 import { dimensionToSiUnit } from '../units/si-units.ts';
 import { type ListLine, quantityName } from './read-list.ts';
@@ -13,17 +14,11 @@ export function toListElements(lines: readonly ListLine[]): ModelElement[] {
     if (group !== null) properties.Group = group;
     if (price !== null) properties.Price = price;
     return {
+      ...BARE_ELEMENT,
       globalId: key,
-      ifcClass: '',
       name: description,
       typeName: group,
-      tag: null,
       storey,
-      space: null,
-      parent: null,
-      host: null,
-      zones: [],
-      materials: [],
       codes: code === null ? [] : [code],
       quantities: [
         {
@@ -34,12 +29,7 @@ export function toListElements(lines: readonly ListLine[]): ModelElement[] {
           method: 'list',
         },
       ],
-      layers: [],
-      openings: [],
-      faces: [],
       properties: { [LIST_SET]: properties },
-      finishes: null,
-      box: null,
     };
   });
 }

@@ -1,5 +1,4 @@
 import {
-  ALLOWANCE_DRIVERS,
   type Allowance,
   type AllowanceMeasure,
   allowanceSchema,
@@ -86,6 +85,3 @@ export function showAllowanceRate({ rate }: Allowance): string {
   const [whole, decimals = ''] = rate.split('.');
   return editFigure(`${whole}.${decimals.padEnd(2, '0')}`);
 }
-
-/** Unit of its rate. @example 'week' */
-export const allowanceUnit = ({ measure }: Allowance): string => ALLOWANCE_DRIVERS[measure].unit;

@@ -11,7 +11,6 @@ import {
 import { type ReactNode, useEffect, useRef, useState } from 'react';
 import {
   addAllowance,
-  allowanceUnit,
   changeAllowance,
   MEASURE_WORDS,
   readAllowanceFigure,
@@ -22,9 +21,10 @@ import { useProjectState } from '../../api/project-context.tsx';
 import { useStates } from '../../api/queries.ts';
 import { refusalOf, useChange } from '../../api/use-change.ts';
 import { FIGURES } from '../../ui/fonts.ts';
-import { editFigure, showMinor, showUnit } from '../../ui/format.ts';
+import { editFigure, showMinor } from '../../ui/format.ts';
 
-const COLUMNS = '76px minmax(170px, 1fr) 112px 76px 104px 116px 84px 44px 96px 32px';
+const COLUMNS =
+  'minmax(74px, 0.5fr) minmax(120px, 2fr) minmax(98px, 0.8fr) 60px minmax(88px, 0.8fr) minmax(96px, 1fr) minmax(76px, 0.5fr) minmax(84px, 0.6fr) 28px';
 
 /** Costs without an object: permits, a site cabin by the week, cleaning by floor area. They stand in the plan like elements. */
 export function AllowanceList({ choice }: { readonly choice: ReactNode }) {
@@ -65,13 +65,13 @@ export function AllowanceList({ choice }: { readonly choice: ReactNode }) {
           borderRadius: 1,
         }}
       >
-        <Box role="table" aria-label="Allowances" sx={{ minWidth: 940 }}>
+        <Box role="table" aria-label="Allowances" sx={{ minWidth: 760 }}>
           <Box
             role="row"
             sx={{
               display: 'grid',
               gridTemplateColumns: COLUMNS,
-              gap: 1,
+              gap: 0.5,
               px: 1,
               py: 0.75,
               borderBottom: 1,
@@ -92,7 +92,6 @@ export function AllowanceList({ choice }: { readonly choice: ReactNode }) {
               'Kind of cost',
               'Work section',
               'Rate',
-              'Unit',
               `Amount ${summary.currency}`,
               '',
             ].map((h) => (
@@ -155,7 +154,12 @@ function Row({
   };
   const units = (basis.settings.functionalUnits ?? []).map((u) => u.name);
   const isCounted = a.measure === 'units';
-  const select = { fontSize: 13, width: '100%', '& .MuiSelect-select': { py: 0.5, px: 1 } } as const;
+  const select = {
+    fontSize: 13,
+    width: '100%',
+    '& .MuiSelect-select': { py: 0.5, pl: 1, pr: '20px !important' },
+    '& .MuiSelect-icon': { right: 0 },
+  } as const;
   return (
     <Box
       role="row"
@@ -163,7 +167,7 @@ function Row({
       sx={{
         display: 'grid',
         gridTemplateColumns: COLUMNS,
-        gap: 1,
+        gap: 0.5,
         px: 1,
         py: 0.25,
         borderBottom: 1,
@@ -254,7 +258,6 @@ function Row({
           return typeof read === 'string' ? read : keep({ rate: read.value === '' ? undefined : read.value });
         }}
       />
-      <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{showUnit(allowanceUnit(a))}</Box>
       <Box sx={{ fontFamily: FIGURES, fontSize: 12.5, textAlign: 'right' }}>{amount}</Box>
       <IconButton size="small" aria-label={`Remove ${a.name}`} onClick={() => change.mutate(removeAllowance(id, a))}>
         <DeleteOutlineIcon sx={{ fontSize: 18 }} />
