@@ -18,7 +18,10 @@ export class PriceMemory {
   price(line: EvaluatedLine, origin: LineOrigin | null, item: RecipeItem | null, minorDigits: number): PricedLine {
     const known = this.known.get(line);
     if (known && known.minorDigits === minorDigits && isSamePrice(known.line.item, item)) {
-      return isSameItem(known.line.item, item) ? known.line : { ...known.line, item };
+      if (isSameItem(known.line.item, item)) return known.line;
+      const renamed = { ...known.line, item };
+      this.known.set(line, { line: renamed, minorDigits });
+      return renamed;
     }
     const before = origin && this.known.get(origin.from);
     const usable =

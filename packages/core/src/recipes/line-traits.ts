@@ -53,7 +53,9 @@ function listTraits(step: RecipeStep, around: Around): LineTraits[] {
     ...used.flatMap(({ step: line }) => listAllFormulas(line).flatMap((f) => f.reads)),
   ]);
   const usesResults = around.usesResults || used.length > 0;
-  if (step.per !== null) reads.add('parts');
+  // What runs over parts depends on how many there are, whatever it reads of them.
+  if (step.per !== null || used.some(({ step: line }) => line.kind !== 'broken' && line.per !== null))
+    reads.add('parts');
   if (step.kind === 'item') {
     if (step.shared?.run === 'room') reads.add('room');
     for (const use of step.shared?.uses ?? [])
