@@ -1,6 +1,6 @@
 import { readdirSync, truncateSync } from 'node:fs';
 import { join } from 'node:path';
-import type { ElementStatesDto, JobDto, ProblemDto } from '@tally/core';
+import type { ElementStatesDto, JobDto, ListFileDto, ProblemDto } from '@tally/core';
 import { REVISIONS, writeBoathouse } from '@tally/demo';
 import { TestServer } from './testing/run-server.ts';
 
@@ -8,7 +8,7 @@ const server = new TestServer();
 afterAll(() => server.stop());
 const wait = (ms: number) => new Promise((done) => setTimeout(done, ms));
 
-it('makes a damaged table again from its file, with the keys its elements had', async () => {
+it('makes damaged tables again from their files, of models and of lists, with the keys its elements had', async () => {
   await server.start();
   const id = await server.makeProject();
   const bring = async (revision: keyof typeof REVISIONS) => {
@@ -24,11 +24,21 @@ it('makes a damaged table again from its file, with the keys its elements had', 
     }
   };
   await bring('R1');
-  const { summary } = await bring('R2');
+  const { total } = (await bring('R2')).summary;
+  const list = await server.send<ListFileDto>(
+    `/projects/${id}/lists`,
+    'yard.csv',
+    'Code;Text;Qty;Unit\nM-LOCK;Locker;3;each\n',
+  );
+  const { profile, fileHash, fileName, name } = list.body;
+  await server.call(`/projects/${id}/lists/${fileHash}/take`, { profile, sourceId: null, name, fileName });
+  // Three lockers more, 128.00 each.
+  let { summary } = await server.state(id);
+  for (; summary.total !== total + 38_400; summary = (await server.state(id)).summary) await wait(100);
   const read = async () => (await server.call<ElementStatesDto[]>(`/projects/${id}/elements/states`)).body;
   const before = await read();
   await server.stop();
-  // A disk that lost the ends of both tables.
+  // A disk that lost the ends of all tables.
   const tables = join(server.data, 'files/tables');
   for (const name of readdirSync(tables)) truncateSync(join(tables, name), 500);
   await server.start();

@@ -7,8 +7,8 @@ import type { FileStore } from '../../importers/file-store.ts';
 import type { EventHub } from '../events/event-hub.ts';
 import type { JobRow } from '../jobs/job-repository.ts';
 import { SerialQueue } from '../projects/serial-queue.ts';
-import { type ImportRun, ImportStalled } from './import-run.ts';
-import type { ImportSteps } from './import-steps.ts';
+import { ImportStalled } from './import-run.ts';
+import type { ImportSteps, Stoppable } from './import-steps.ts';
 import type { RevisionService } from './revision-service.ts';
 import type { RevisionRow } from './source-repository.ts';
 
@@ -28,7 +28,7 @@ const STOPPED: Problem = {
  */
 export class ImportService {
   private readonly queue = new SerialQueue();
-  private readonly running = new Map<string, ImportRun>();
+  private readonly running = new Map<string, Stoppable>();
   private readonly stopped = new Set<string>();
   /** Revisions whose tables were made again since the server began. */
   private readonly madeAgain = new Set<string>();

@@ -10,11 +10,14 @@ import { ImportRun, type Workers } from './import-run.ts';
 import type { RevisionService } from './revision-service.ts';
 import type { RevisionRow } from './source-repository.ts';
 
+/** A run that can be ended before its end. */
+export type Stoppable = Pick<ImportRun, 'stop'>;
+
 /** What the life of a job gives its steps. */
 export interface JobControl {
   readonly isStopped: () => boolean;
   /** Takes a run that is under way, so that it can be stopped. */
-  readonly follow: (run: ImportRun) => void;
+  readonly follow: (run: Stoppable) => void;
   readonly tell: (stage: string, share: number, revisionId: string | null) => void;
 }
 
@@ -112,9 +115,20 @@ export class ImportSteps {
       throw new Error('The table of the revision before is damaged, and the keys of its elements are not kept apart.');
     const project = await this.db.projects.find(revision.projectId);
     const keysPath = this.store.keysPath(revision.keysHash);
-    const read = await this.read(revision, { beforePath: null, keysPath, nextKey: project!.nextKey }, control);
+    const identity = { beforePath: null, keysPath, nextKey: project!.nextKey };
+    const source = await this.db.sources.find(revision.projectId, revision.sourceId);
+    const profile =
+      source?.kind === 'list' ? await this.revisions.findListProfile(revision.projectId, source.id) : null;
+    const read = profile
+      ? await this.readFile(revision, 'list', { profile, identity, isPreview: false }, control)
+      : await this.read(revision, identity, control);
     if (read === null) return;
     if ('problem' in read) throw new Error(read.problem!.message);
+    // The columns of a list may have been chosen anew since: then it would become another table.
+    if (profile && read.figures!.tableHash !== revision.tableHash)
+      throw new Error(
+        `The lines of ${revision.fileName} are damaged, and its columns were others. Bring the list again.`,
+      );
     await this.revisions.replaceTable(revision, read.figures!);
   }
 
@@ -139,7 +153,7 @@ export class ImportSteps {
       if (message.kind === 'progress') control.tell(message.stage, message.share, null);
       else end = message.kind === 'failed' ? { problem: message.problem } : message;
     });
-    await this.end(run as unknown as ImportRun, control);
+    await this.end(run, control);
     return this.judge(end, control);
   }
 
@@ -164,11 +178,11 @@ export class ImportSteps {
           await this.revisions.setGeometry(job.projectId, revisionId, 'running', message.chunks);
       },
     );
-    await this.end(run as unknown as ImportRun, control);
+    await this.end(run, control);
     return this.judge(end, control);
   }
 
-  private async end(run: ImportRun, control: JobControl): Promise<void> {
+  private async end(run: Pick<ImportRun, 'stop' | 'done'>, control: JobControl): Promise<void> {
     control.follow(run);
     // It may have been stopped while it was made ready.
     if (control.isStopped()) await run.stop();

@@ -93,8 +93,8 @@ export class RevisionService {
   }
 
   /** Gives a revision a table that was made again from its file; the plan stands on it from now on. */
-  async replaceTable(revision: RevisionRow, { tableHash }: ImportFigures): Promise<void> {
-    await this.db.sources.setTable(revision.id, tableHash, READER_VERSION);
+  async replaceTable(revision: RevisionRow, made: ImportFigures): Promise<void> {
+    await this.db.sources.setTable(revision, made, READER_VERSION);
     this.changes.forgetPlan(revision.projectId);
     this.events.publish({ kind: 'sources', projectId: revision.projectId });
   }

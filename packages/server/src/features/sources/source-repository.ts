@@ -78,8 +78,20 @@ export const sourceRepository = {
     });
   },
 
-  async setTable(db: Database, id: string, tableHash: string, readerVersion: string): Promise<void> {
-    await db.update(revisions).set({ tableHash, readerVersion }).where(eq(revisions.id, id));
+  /** Gives a revision another table, and moves the project's first free ElementKey on, together: a newer reader may find more elements. */
+  async setTable(
+    db: Database,
+    { id, projectId }: Pick<RevisionRow, 'id' | 'projectId'>,
+    { tableHash, keysHash, nextKey }: Pick<RevisionRow, 'tableHash' | 'keysHash'> & { readonly nextKey: number },
+    readerVersion: string,
+  ): Promise<void> {
+    await db.transaction(async (tx) => {
+      await tx.update(revisions).set({ tableHash, keysHash, readerVersion }).where(eq(revisions.id, id));
+      await tx
+        .update(projects)
+        .set({ nextKey: sql`greatest(${projects.nextKey}, ${nextKey})` })
+        .where(eq(projects.id, projectId));
+    });
   },
 
   async setState(db: Database, id: string, state: RevisionRow['state']): Promise<void> {
