@@ -7,6 +7,9 @@ import { withEntryCache } from './db/entry-cache.ts';
 import { packageRoot } from './db/package-root.ts';
 import { lockData } from './lock-data.ts';
 
+/** Time a stop may take before the process ends all the same. */
+const LONGEST_STOP_MS = 10_000;
+
 async function run(): Promise<void> {
   const config = readConfig(process.env, resolve(packageRoot(), '../..'));
   const logger = pino({ level: process.env.LOG_LEVEL ?? 'warn' });
@@ -33,6 +36,8 @@ async function run(): Promise<void> {
   const stop = async () => {
     if (isStopping) return;
     isStopping = true;
+    // A connection that never comes back must not hold up the end: what was answered is stored.
+    setTimeout(() => process.exit(0), LONGEST_STOP_MS).unref();
     server.close();
     server.closeAllConnections();
     await app.close();
