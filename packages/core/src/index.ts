@@ -119,8 +119,7 @@ export {
   publishBookSchema,
 } from './contract/book.ts';
 export { assemblySchema, costItemSchema, namedValueSchema, scaleSchema } from './contract/book-schemas.ts';
-export type { ProjectEffectDto } from './contract/change.ts';
-export { type ChangeDto, changeSchema, type MoveDto, previewSchema } from './contract/change.ts';
+export { type ChangeDto, changeSchema, type MoveDto, type ProjectEffectDto, previewSchema } from './contract/change.ts';
 export { deskSchema } from './contract/desk.ts';
 export { diffSchema, ENTRY_SCHEMAS, type EntryKind } from './contract/entries.ts';
 export type { EventDto } from './contract/event.ts';
@@ -174,7 +173,6 @@ export { receiveParts, sendParts } from './contract/send-parts.ts';
 export type { DropFolderDto, JobDto, RevisionDto, SourceDto } from './contract/source.ts';
 export { conditionSchema, pinSchema, readTemplate, ruleSchema, sectionSchema, settingsSchema, TEMPLATE_FORMAT, type Template, templateSchema, templateToBasis, templateToEntries } from './contract/template.ts'; // biome-ignore format: one module
 export { type TakeoffView, viewSchema } from './contract/views.ts';
-export { ALLOWANCE_DRIVERS, ALLOWANCE_MEASURES, type Allowance, type AllowanceMeasure } from './elements/allowance.ts';
 export { isClassOrSubtype, listProductClasses, properClassName } from './elements/class-hierarchy.ts';
 export {
   buildTextColumn,
@@ -206,8 +204,7 @@ export {
   readQuantities,
 } from './elements/element-table.ts';
 export { assignElementKeys, type KeyAssignment, listFileIdentities } from './elements/identity.ts';
-export type { QuantityChoice } from './elements/model-element.ts';
-export { type Basis, type Box, type Exactness, FACE_LOOKS, type Face, type FaceLook, FINISH_SURFACES, type FinishSurface, findQuantity, type GfaMethod, type Layer, type ModelElement, type ModelStorey, type Opening, type PropertyValue, type Quantity, type QuantityMethod, type RoomFinishes, SOURCE_KINDS, type SourceKind, type WallFinish, weakerExactness } from './elements/model-element.ts'; // biome-ignore format: one module
+export { type Basis, type Box, type Exactness, FACE_LOOKS, type Face, type FaceLook, FINISH_SURFACES, type FinishSurface, findQuantity, type GfaMethod, type Layer, type ModelElement, type ModelStorey, type Opening, type PropertyValue, type Quantity, type QuantityChoice, type QuantityMethod, type RoomFinishes, SOURCE_KINDS, type SourceKind, type WallFinish, weakerExactness } from './elements/model-element.ts'; // biome-ignore format: one module
 export {
   ADDED_SET,
   applyProjectLayer,
@@ -286,6 +283,7 @@ export { CIRCLE_SEGMENTS, TOLERANCE } from './geometry/tolerances.ts';
 export { listPieces, type MeshMeasures, measureMesh, orientMesh, type TriangleMesh } from './geometry/triangle-mesh.ts';
 export { type Figure, measureSharedAreaM2, measureUnionAreaM2 } from './geometry/union-area.ts';
 export { areaVector, boundBox, boundPoints, cross, dot, frameToMatrix, IDENTITY, invertRigid, lengthOf, type Matrix, multiplyMatrices, normalize, subtract, transformDirection, transformPoint, type Vector2, type Vector3 } from './geometry/vector.ts'; // biome-ignore format: one module
+export { ALLOWANCE_DRIVERS, ALLOWANCE_MEASURES, type Allowance, type AllowanceMeasure } from './lists/allowance.ts';
 export { toListElements } from './lists/list-elements.ts';
 export {
   findListProfile,
@@ -298,7 +296,7 @@ export {
   makeListProfile,
 } from './lists/list-profile.ts';
 export { priceAllowances } from './lists/price-allowances.ts';
-export { priceListed } from './lists/price-listed.ts';
+export { type PricedByThemselves, priceListed } from './lists/price-listed.ts';
 export { type ListLine, type ReadList, type RefusedRow, readList } from './lists/read-list.ts';
 export { type Decider, type MappedRows, type Mapping, mapElements } from './mapping/map-elements.ts';
 export type { Pin, PricedWith, PricingRule, WorkSection } from './mapping/pricing-rule.ts';

@@ -1,5 +1,6 @@
-import { type EvaluatedBlock, evaluateLines, isSameRows } from './cells/evaluate-lines.ts';
+import { type EvaluatedBlock, evaluateLines } from './cells/evaluate-lines.ts';
 import { TableChange } from './cells/table-change.ts';
+import { isSameRows } from './elements/columns.ts';
 import type { ElementTable } from './elements/element-table.ts';
 import { MappingMemory } from './mapping/map-elements.ts';
 import type { PricedLine } from './pricing/price-lines.ts';

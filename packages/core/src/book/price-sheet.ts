@@ -1,10 +1,10 @@
 import { isAt } from '../units/at-limit.ts';
 import { ByCode, codeKey } from '../units/code-key.ts';
-import { foldText } from '../units/fold-text.ts';
 import type { CostItem } from './cost-item.ts';
 import type { NamedValue } from './named-value.ts';
+import { parseRate } from './parse-rate.ts';
 import { type DecimalSign, findDecimalSign, isSignSure, readPrice } from './price-text.ts';
-import type { Sheet, SheetCell } from './sheet.ts';
+import { cellHeading, cellText, HEAD_ROWS, type Sheet, type SheetCell } from './sheet.ts';
 import { type PricePlace, placePrice, readLengthCode, scalePrice } from './sheet-price-place.ts';
 import { readUnitWord } from './unit-words.ts';
 
@@ -50,12 +50,6 @@ const HEADINGS: Readonly<Record<SheetColumn, RegExp>> = {
 /** Headings of prices that do not hold any more, and of those that do. */
 const FORMER = /^(old|previous|former|last|prior|alter|alt|gammel|tidligere)|(old|previous|lastyear|alt)$/;
 const COMING = /^(new|current|neu|aktuell|ny)/;
-/** Rows among which headings are looked for. */
-const HEAD_ROWS = 40;
-
-const cellText = (cell: SheetCell | undefined): string =>
-  cell === null || cell === undefined ? '' : String(cell).trim();
-const heading = (cell: SheetCell | undefined): string => foldText(cellText(cell)).replace(/[^\p{L}\p{N}]/gu, '');
 
 /** The rows in which a sheet's headings are likely, with the columns they name; null if no row names a code and a price. */
 export function guessProfile(sheets: readonly Sheet[]): SheetProfile | null {
@@ -63,10 +57,10 @@ export function guessProfile(sheets: readonly Sheet[]): SheetProfile | null {
     for (let r = 0; r < Math.min(rows.length, HEAD_ROWS); r++) {
       const columns: Partial<Record<SheetColumn, number>> = {};
       for (const column of SHEET_COLUMNS) {
-        const fits = rows[r]!.flatMap((c, i) => (HEADINGS[column].test(heading(c)) ? [i] : []));
+        const fits = rows[r]!.flatMap((c, i) => (HEADINGS[column].test(cellHeading(c)) ? [i] : []));
         // Beside the new price lists show the old one.
-        const current = column === 'rate' ? fits.filter((i) => !FORMER.test(heading(rows[r]![i]))) : fits;
-        const at = current.find((i) => column === 'rate' && COMING.test(heading(rows[r]![i]))) ?? current[0] ?? -1;
+        const current = column === 'rate' ? fits.filter((i) => !FORMER.test(cellHeading(rows[r]![i]))) : fits;
+        const at = current.find((i) => column === 'rate' && COMING.test(cellHeading(rows[r]![i]))) ?? current[0] ?? -1;
         if (at >= 0 && !Object.values(columns).includes(at)) columns[column] = at;
       }
       const { code, rate } = columns;
@@ -97,7 +91,7 @@ export function findProfile(known: readonly SheetProfile[], sheets: readonly She
       for (let r = 0; r < Math.min(rows.length, HEAD_ROWS); r++) {
         const columns: Partial<Record<SheetColumn, number>> = {};
         for (const [column, words] of Object.entries(profile.headings) as [SheetColumn, string][]) {
-          const at = rows[r]!.findIndex((c) => heading(c) === heading(words));
+          const at = rows[r]!.findIndex((c) => cellHeading(c) === cellHeading(words));
           if (at >= 0) columns[column] = at;
         }
         const { code, rate } = columns;
@@ -181,7 +175,7 @@ function toRate(cell: SheetCell | undefined, decimal: DecimalSign): string | nul
   }
   if (typeof cell !== 'string') return null;
   const rate = readPrice(cell, decimal);
-  return rate === null || !/^-?\d{1,12}(\.\d{1,8})?$/.test(rate) ? null : rate;
+  return rate !== null && parseRate(rate).ok ? rate : null;
 }
 
 /** A price of the book that the sheet has otherwise. */

@@ -1,3 +1,4 @@
+import { isSameRows } from '../elements/columns.ts';
 import type { ElementTable } from '../elements/element-table.ts';
 import { isRateByElement } from '../recipes/item-rate.ts';
 import { listLineTraits } from '../recipes/line-traits.ts';
@@ -81,9 +82,6 @@ export function evaluateLines(
 }
 
 const leafKey = ({ lines, path, code }: RecipeLeaf) => JSON.stringify([lines, path, code]);
-
-export const isSameRows = (a: Int32Array, b: Int32Array): boolean =>
-  a === b || (a.length === b.length && a.every((row, i) => row === b[i]));
 
 /** Positions of rows in another list of rows, both ascending; -1 where it has them not. */
 function placeRows(old: Int32Array, rows: Int32Array): Int32Array {

@@ -1,4 +1,4 @@
-import { readText, readTextList, type TextColumn, type TextListColumn } from '../elements/columns.ts';
+import { isSameRows, readText, readTextList, type TextColumn, type TextListColumn } from '../elements/columns.ts';
 import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
 import type { ElementTable, PropertyColumn } from '../elements/element-table.ts';
 import type { PropertyValue } from '../elements/model-element.ts';
@@ -22,7 +22,7 @@ export class TableChange {
 
   /** Null if the two do not hold the same elements row by row. */
   static between(before: ElementTable, after: ElementTable): TableChange | null {
-    if (before.keys !== after.keys && !isSameArray(before.keys, after.keys)) return null;
+    if (before.keys !== after.keys && !isSameRows(before.keys, after.keys)) return null;
     return new TableChange(before, after);
   }
 
@@ -52,7 +52,7 @@ export class TableChange {
     if (field === '*') return this.compareAll();
     if (field === 'parts')
       return this.allUnless(a.openings === b.openings && a.junctions === b.junctions) ?? this.compareLayers();
-    if (field === 'room') return compareTexts(a.space, b.space) ?? this.allUnless(isSameArray(a.rooms, b.rooms));
+    if (field === 'room') return compareTexts(a.space, b.space) ?? this.allUnless(isSameRows(a.rooms, b.rooms));
     const name = field.slice(2);
     if (field.startsWith('q:')) {
       const [x, y] = [listEffectiveQuantities(a).get(name), listEffectiveQuantities(b).get(name)];
@@ -130,9 +130,6 @@ function labelColumn(table: ElementTable, what: ElementLabel): TextColumn | Text
   };
   return columns[what];
 }
-
-const isSameArray = (a: Int32Array, b: Int32Array) =>
-  a === b || (a.length === b.length && a.every((x, i) => x === b[i]));
 
 function isSameFinishes({ finishes: a }: ElementTable, { finishes: b }: ElementTable): boolean {
   return (Object.keys(a) as (keyof typeof a)[]).every((s) => compareTexts(a[s], b[s]) === null);

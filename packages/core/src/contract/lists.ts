@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { ITEM_KINDS } from '../book/item-kind.ts';
 import { parseRate } from '../book/parse-rate.ts';
 import type { Sheet } from '../book/sheet.ts';
-import { ALLOWANCE_MEASURES, type Allowance } from '../elements/allowance.ts';
+import { ALLOWANCE_MEASURES, type Allowance } from '../lists/allowance.ts';
 import { LIST_KEYS, type ListProfile } from '../lists/list-profile.ts';
 import type { ListLine, RefusedRow } from '../lists/read-list.ts';
 

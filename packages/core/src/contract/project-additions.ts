@@ -1,8 +1,8 @@
-import { type Allowance, buildAllowances } from '../elements/allowance.ts';
 import { buildTextColumn } from '../elements/columns.ts';
 import type { TableParts } from '../elements/element-parts.ts';
 import type { ElementTable, QuantityColumn } from '../elements/element-table.ts';
 import { applyProjectLayer, type ProjectLayer } from '../elements/project-layer.ts';
+import { type Allowance, buildAllowances } from '../lists/allowance.ts';
 import { type ChosenFace, measureChosen } from '../quantities/chosen-faces.ts';
 import type { DrawnRoom } from '../quantities/drawn-rooms.ts';
 import type { Limit } from '../quantities/limit.ts';

@@ -1,10 +1,10 @@
 import { z } from 'zod';
 import type { Classification } from '../book/cost-class.ts';
 import type { SheetProfile } from '../book/price-sheet.ts';
-import type { Allowance } from '../elements/allowance.ts';
 import type { CorrectedFacts } from '../elements/corrected-facts.ts';
 import type { RoomFinishes, WallFinish } from '../elements/model-element.ts';
 import type { ProjectMaterial } from '../elements/project-layer.ts';
+import type { Allowance } from '../lists/allowance.ts';
 import type { ListProfile } from '../lists/list-profile.ts';
 import type { Shortfall } from '../plan/shortfall.ts';
 import type { ChosenFace } from '../quantities/chosen-faces.ts';

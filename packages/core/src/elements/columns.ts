@@ -56,3 +56,7 @@ export function readTextList(column: TextListColumn, row: number): string[] {
   for (let i = column.offset[row]!; i < column.offset[row + 1]!; i++) out.push(column.pool[column.index[i]!]!);
   return out;
 }
+
+/** True if two columns or lists of rows hold the same, in the same order. */
+export const isSameRows = (a: Int32Array, b: Int32Array): boolean =>
+  a === b || (a.length === b.length && a.every((value, i) => value === b[i]));

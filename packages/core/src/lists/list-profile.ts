@@ -1,6 +1,5 @@
 import type { DecimalSign } from '../book/price-text.ts';
-import type { Sheet, SheetCell } from '../book/sheet.ts';
-import { foldText } from '../units/fold-text.ts';
+import { cellHeading, cellText, HEAD_ROWS, type Sheet, type SheetCell } from '../book/sheet.ts';
 
 /** What a column of a list holds. */
 export const LIST_COLUMNS = ['code', 'description', 'quantity', 'unit', 'group', 'storey', 'price'] as const;
@@ -36,12 +35,6 @@ const HEADINGS: Readonly<Record<ListColumn, RegExp>> = {
   storey: /^(storey|story|level|floor|geschoss|etage|plan)$/,
   price: /^(price|unitprice|rate|unitrate|preis|einheitspreis|pris)$/,
 };
-/** Rows among which headings are looked for. */
-const HEAD_ROWS = 40;
-
-export const cellText = (cell: SheetCell | undefined): string =>
-  cell === null || cell === undefined ? '' : String(cell).trim();
-const heading = (cell: SheetCell | undefined): string => foldText(cellText(cell)).replace(/[^\p{L}\p{N}]/gu, '');
 
 /** A profile for chosen columns. A code tells lines apart where there is one, else the description. */
 export function makeListProfile(
@@ -74,7 +67,7 @@ export function guessListProfile(sheets: readonly Sheet[]): ListProfile | null {
       const columns: Partial<Record<ListColumn, number>> = {};
       for (const column of LIST_COLUMNS) {
         const at = rows[r]!.findIndex(
-          (c, i) => HEADINGS[column].test(heading(c)) && !Object.values(columns).includes(i),
+          (c, i) => HEADINGS[column].test(cellHeading(c)) && !Object.values(columns).includes(i),
         );
         if (at >= 0) columns[column] = at;
       }
@@ -92,7 +85,7 @@ export function findListProfile(profile: ListProfile, sheets: readonly Sheet[]):
     for (let r = 0; r < Math.min(rows.length, HEAD_ROWS); r++) {
       const columns: Partial<Record<ListColumn, number>> = {};
       for (const [column, words] of wanted) {
-        const at = rows[r]!.findIndex((c) => heading(c) === heading(words) && heading(c) !== '');
+        const at = rows[r]!.findIndex((c) => cellHeading(c) === cellHeading(words) && cellHeading(c) !== '');
         if (at >= 0) columns[column] = at;
       }
       const { quantity } = columns;

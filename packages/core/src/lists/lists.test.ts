@@ -139,6 +139,19 @@ describe('lines that price themselves', () => {
       item: { source: 'Price of the list' },
     });
   });
+  it('by each its own where one code has several, each under a code of its own', () => {
+    const at = (code: string, rate: number): Sheet['rows'][number] => [code, 'Hook', 1, 'each', rate];
+    const plan = price(true, {}, at('H', 1), at('LOCK', 2), at('H', 4), at('H', 8), at('LOCK', 16), at('H', 1));
+    expect(euros(plan)).toBeCloseTo(1 + 2 + 4 + 8 + 16 + 1, 6);
+    expect([1, 2, 3, 4, 5, 6].map((key) => explainElement(plan, key)!.lines[0]!.code)).toEqual([
+      'H',
+      'LOCK (list)',
+      'H (list 2)',
+      'H (list 3)',
+      'LOCK (list 2)',
+      'H',
+    ]);
+  });
   it('in the unit of the book: 2,500 l of something sold by m3', () =>
     expect(euros(price(false, {}, ['OIL', 'Oil', 2500, 'l', '']))).toBeCloseTo(10_000, 6));
   it('never where a pin or a rule decides, in whatever section', () => {

@@ -1,7 +1,7 @@
 import type { CostItem } from '../book/cost-item.ts';
-import { ALLOWANCE_DRIVERS, type Allowance } from '../elements/allowance.ts';
 import type { OwnDecision } from '../mapping/pricing-rule.ts';
 import { ByCode } from '../units/code-key.ts';
+import { ALLOWANCE_DRIVERS, type Allowance } from './allowance.ts';
 import type { PricedByThemselves } from './price-listed.ts';
 
 /** Work section of allowances that name none. */

@@ -41,6 +41,7 @@ export function priceListed(
   const [codes, units, prices] = [read('Code'), read('Unit'), read('Price')];
   const decisions: OwnDecision[] = [];
   const own = new Map<string, CostItem>();
+  const taken = new Set<string>();
   for (let row = 0; row < table.count; row++) {
     const unit = units.get(row) ?? 'each';
     const [code, price] = [codes.get(row), table.origin?.pricesCount ? prices.get(row) : undefined];
@@ -52,8 +53,9 @@ export function priceListed(
     if (price !== undefined) {
       const name = readText(table.name, row) ?? '';
       const id = JSON.stringify([code, code === undefined ? name : '', unit, price]);
-      const item = own.get(id) ?? makeItem(code ?? name, name, unit, price, items, own);
+      const item = own.get(id) ?? makeItem(code ?? name, name, unit, price, items, taken);
       own.set(id, item);
+      taken.add(item.code);
       decide({ item: item.code });
     } else if (code !== undefined) {
       const item = items.get(code);
@@ -72,9 +74,8 @@ function makeItem(
   unit: string,
   rate: string,
   items: ByCode<CostItem>,
-  own: ReadonlyMap<string, CostItem>,
+  taken: ReadonlySet<string>,
 ): CostItem {
-  const taken = new Set([...own.values()].map((i) => i.code));
   let code = items.get(wanted) ? `${wanted} (list)` : wanted;
   for (let n = 2; taken.has(code) || items.get(code); n++) code = `${wanted} (list ${n})`;
   return { code, description, kind: 'material', unit, rate, source: 'Price of the list' };

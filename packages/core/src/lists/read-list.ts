@@ -1,11 +1,12 @@
+import { parseRate } from '../book/parse-rate.ts';
 import { type DecimalSign, findDecimalSign, isSignSure, readPrice } from '../book/price-text.ts';
-import type { Sheet, SheetCell } from '../book/sheet.ts';
+import { cellText, type Sheet, type SheetCell } from '../book/sheet.ts';
 import { readUnitWord } from '../book/unit-words.ts';
 import { failure, type Result, success } from '../result/result.ts';
 import { codeKey } from '../units/code-key.ts';
 import { foldText } from '../units/fold-text.ts';
 import type { Unit } from '../units/unit.ts';
-import { cellText, type ListColumn, type ListProfile } from './list-profile.ts';
+import type { ListColumn, ListProfile } from './list-profile.ts';
 
 /** A line of a list. `row` is counted from 1, as spreadsheets do. */
 export interface ListLine {
@@ -134,7 +135,7 @@ const codeKeyOf = (text: string) => foldText(codeKey(text));
 
 function toPrice(cell: SheetCell | undefined, decimal: DecimalSign): string | null {
   const text = typeof cell === 'number' ? String(Number(cell.toFixed(8))) : readPrice(cellText(cell), decimal);
-  return text !== null && /^\d{1,12}(\.\d{1,8})?$/.test(text) ? text : null;
+  return text !== null && parseRate(text).ok && !text.startsWith('-') ? text : null;
 }
 
 const NAMES: Readonly<Record<string, string>> = {

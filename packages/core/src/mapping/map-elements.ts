@@ -127,7 +127,12 @@ interface DecisionKind {
   readonly elements: number[];
 }
 
-function gatherAlike(decisions: readonly (Pin | OwnDecision)[], who: 'pin' | 'own'): DecisionKind[] {
+const kindsOf = new WeakMap<readonly (Pin | OwnDecision)[], readonly DecisionKind[]>();
+
+/** Decisions by what they price with; gathered once for the same list. */
+function gatherAlike(decisions: readonly (Pin | OwnDecision)[], who: 'pin' | 'own'): readonly DecisionKind[] {
+  const known = kindsOf.get(decisions);
+  if (known) return known;
   const kinds = new Map<string, DecisionKind>();
   for (const one of decisions) {
     const { section, item, assembly, driver, parameters, leaveOut, element } = one;
@@ -137,7 +142,9 @@ function gatherAlike(decisions: readonly (Pin | OwnDecision)[], who: 'pin' | 'ow
     kinds.set(id, kind);
     kind.elements.push(element);
   }
-  return [...kinds.values()];
+  const gathered = [...kinds.values()];
+  kindsOf.set(decisions, gathered);
+  return gathered;
 }
 
 /**

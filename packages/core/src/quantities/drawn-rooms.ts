@@ -1,3 +1,4 @@
+import { BARE_ELEMENT } from '../elements/bare-element.ts';
 import { buildElementTable, type ElementTable } from '../elements/element-table.ts';
 import type { ModelElement, Quantity } from '../elements/model-element.ts';
 import type { RoomPlan } from '../elements/site-data.ts';
@@ -58,18 +59,11 @@ function toElement(key: number, room: DrawnRoom, openings: readonly WallOpening[
   const xs = rings.flat().map((p) => p[0]);
   const ys = rings.flat().map((p) => p[1]);
   return {
+    ...BARE_ELEMENT,
     globalId: `drawn-room${key}`,
     ifcClass: 'IfcSpace',
     name: room.name,
-    typeName: null,
-    tag: null,
     storey: room.storey,
-    space: null,
-    parent: null,
-    host: null,
-    zones: [],
-    materials: [],
-    codes: [],
     quantities: [
       quantity('Count', 1, 'each'),
       quantity('Height', heightM, 'm'),
@@ -81,10 +75,6 @@ function toElement(key: number, room: DrawnRoom, openings: readonly WallOpening[
       quantity('NetWallArea', Math.max(0, perimeter * heightM - sum((d) => d.wallAreaM2)), 'm2'),
       quantity('NetVolume', area * heightM, 'm3'),
     ],
-    layers: [],
-    openings: [],
-    faces: [],
-    properties: {},
     finishes: { floor: null, wall: null, ceiling: null, skirting: null },
     box: [Math.min(...xs), Math.min(...ys), room.bottomM, Math.max(...xs), Math.max(...ys), room.topM],
   };

@@ -23,8 +23,6 @@ export class RecipeMemory {
   private next = new Map<string, Kept>();
   private book: { readonly contents: BookContents; readonly text: string; readonly built: Book } | null = null;
   private readonly names = new Map<string, FormulaNames>();
-  /** Recipes that were made. */
-  compiled = 0;
 
   /** A book ready for use; its terms and its named values and scales are the ones of before while they are the same. */
   open(contents: BookContents): Book {
@@ -64,7 +62,6 @@ export class RecipeMemory {
   }
 
   private make(text: string, decision: PricedWith, book: Book, names: FormulaNames): Kept {
-    this.compiled++;
     const items = new Map<string, CostItem | undefined>();
     const assemblies = new Map<string, Assembly | undefined>();
     const recipe = compileRecipe(decision, { ...book, items: noting(book.items, items), assemblies: noting(book.assemblies, assemblies) }, names); // biome-ignore format: one step

@@ -1,3 +1,4 @@
+import { BARE_ELEMENT } from '../elements/bare-element.ts';
 import type { Basis, ModelElement, PropertyValue, Quantity } from '../elements/model-element.ts';
 import { QUANTITY_DEFINITIONS } from '../quantities/quantity-names.ts';
 
@@ -21,23 +22,11 @@ export function sampleElement({ quantities = {}, stated = {}, ...rest }: Sample)
       ...(basis === 'measured' ? { exactness: 'exact' as const } : {}),
     }));
   return {
+    ...BARE_ELEMENT,
     ifcClass: 'IfcWall',
     name: 'Wall',
     typeName: 'Wall type',
-    tag: null,
     storey: 'Ground floor',
-    space: null,
-    parent: null,
-    host: null,
-    zones: [],
-    materials: [],
-    codes: [],
-    layers: [],
-    openings: [],
-    faces: [],
-    properties: {},
-    finishes: null,
-    box: null,
     ...rest,
     quantities: [...figures(quantities, 'measured'), ...figures(stated, 'stated')],
   };

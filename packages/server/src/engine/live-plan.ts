@@ -20,6 +20,7 @@ import {
   PipelineMemory,
   type Plan,
   type PlanSummaryDto,
+  type PricedByThemselves,
   type PricingBasis,
   type ProjectAdditions,
   planToTable,
@@ -70,6 +71,14 @@ export class LivePlan implements PlanQueries {
   private readonly checked = new WeakMap<
     ElementTable,
     { readonly text: string; readonly findings: readonly Finding[] }
+  >();
+  private readonly own = new WeakMap<
+    ElementTable,
+    {
+      readonly items: PricingBasis['items'];
+      readonly assemblies: PricingBasis['assemblies'];
+      readonly priced: PricedByThemselves;
+    }
   >();
   private layer: ProjectAdditions | null = null;
   private layerText = '';
@@ -282,15 +291,21 @@ export class LivePlan implements PlanQueries {
     return this.allowanceTable.table;
   }
 
-  /** Sources with what their elements are priced with by themselves. */
+  /** Sources with what their elements are priced with by themselves; worked out once for the same table and book. */
   private withOwn(
     sources: readonly { readonly sourceId: string; readonly table: ElementTable }[],
     basis: PricingBasis,
   ): SourceTable[] {
     return sources.map((source) => {
-      const kind = source.table.origin?.kind;
-      if (kind === 'allowance') return { ...source, own: priceAllowances(this.allowances, basis.items) };
-      return kind === 'list' ? { ...source, own: priceListed(source.table, basis) } : source;
+      const { table } = source;
+      const kind = table.origin?.kind;
+      if (kind !== 'allowance' && kind !== 'list') return source;
+      const { items, assemblies } = basis;
+      const known = this.own.get(table);
+      if (known?.items === items && known.assemblies === assemblies) return { ...source, own: known.priced };
+      const priced = kind === 'list' ? priceListed(table, basis) : priceAllowances(this.allowances, items);
+      this.own.set(table, { items, assemblies, priced });
+      return { ...source, own: priced };
     });
   }
 

@@ -27,14 +27,3 @@ export function readTableFile(path: string): ElementTable {
   if (!table.ok) throw new Error(`${table.problem.message} ${table.problem.remedy ?? ''}`);
   return table.value;
 }
-
-/** True if a file that is named by its content is there as it was written. */
-export function isFileWhole(path: string): boolean {
-  try {
-    readNamedFile(path);
-    return true;
-  } catch (error) {
-    if (error instanceof FileDamaged) return false;
-    throw error;
-  }
-}

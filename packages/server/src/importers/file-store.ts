@@ -1,6 +1,6 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { createReadStream, existsSync, mkdirSync, renameSync, rmSync, writeFileSync } from 'node:fs';
-import { dirname, join } from 'node:path';
+import { basename, dirname, join } from 'node:path';
 import { FileStorePaths } from './file-store-paths.ts';
 import { syncFile } from './sync-file.ts';
 
@@ -41,6 +41,11 @@ export function hashFile(path: string): Promise<string> {
       .on('end', () => resolve(hash.digest('hex')))
       .on('error', reject);
   });
+}
+
+/** True if a file that is named by the hash of its content is there as it was written. */
+export async function isFileWhole(path: string): Promise<boolean> {
+  return existsSync(path) && (await hashFile(path)) === basename(path).split('.')[0];
 }
 
 /** Writes a file under another name first and lets it reach the disk, so that a half-written one is never found. */

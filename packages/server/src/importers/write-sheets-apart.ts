@@ -1,5 +1,6 @@
 import { writeXlsx, type XlsxSheet } from '@tally/files';
 import { startWorker } from '@tally/ifc';
+import { askWorker } from './ask-worker.ts';
 
 /** Sheets of fewer rows are written at once. */
 const FEW_ROWS = 2000;
@@ -8,12 +9,5 @@ const FEW_ROWS = 2000;
 export function writeSheetsApart(sheets: readonly XlsxSheet[]): Promise<Uint8Array> {
   if (sheets.every((s) => s.rows.length < FEW_ROWS)) return writeXlsx(sheets);
   const worker = startWorker(import.meta.url, 'xlsx-worker', { sheets });
-  return new Promise((resolve, reject) => {
-    worker.once('message', (bytes: Uint8Array) => {
-      resolve(bytes);
-      void worker.terminate();
-    });
-    worker.once('error', reject);
-    worker.once('exit', () => reject(new Error('The file could not be written; try again.')));
-  });
+  return askWorker(worker, 'The file could not be written; try again.');
 }

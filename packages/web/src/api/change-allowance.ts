@@ -6,6 +6,7 @@ import {
   type ProjectStateDto,
 } from '@tally/core';
 import { askFigure, editFigure, readFigure } from '../ui/format.ts';
+import { makeKey } from './make-key.ts';
 
 /** What an allowance goes by, in words. */
 export const MEASURE_WORDS: Readonly<Record<AllowanceMeasure, string>> = {
@@ -18,9 +19,6 @@ export const MEASURE_WORDS: Readonly<Record<AllowanceMeasure, string>> = {
 
 type Change = { readonly cause: string; readonly diff: Partial<EntryDiff> };
 type Allowances = ProjectStateDto['layer']['allowances'];
-
-/** A key for a new allowance; negative, so that it is never that of a model's element. */
-const makeKey = () => -1 - (crypto.getRandomValues(new Uint32Array(1))[0]! & 0x3fffffff);
 
 /** A code that no allowance has yet. */
 function freeCode(allowances: Allowances): string {

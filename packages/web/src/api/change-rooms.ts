@@ -6,6 +6,7 @@ import {
   type RoomFinishes,
   type WallFinish,
 } from '@tally/core';
+import { makeKey } from './make-key.ts';
 
 /** A room as it is seen on the plan, from a model or drawn here. */
 export interface PlanRoom {
@@ -23,9 +24,6 @@ interface Draft {
   readonly cause: string;
   readonly diff: { added: EntryDiff['added'][number][]; removed: EntryDiff['removed'][number][] };
 }
-
-/** A key for a drawn room; negative, so that it is never that of a model's element. */
-const makeKey = () => -1 - (crypto.getRandomValues(new Uint32Array(1))[0]! & 0x3fffffff);
 
 const start = (cause: string): Draft => ({ cause, diff: { added: [], removed: [] } });
 

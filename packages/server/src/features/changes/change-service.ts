@@ -27,8 +27,9 @@ import type { DbClient } from '../../db/db-client.ts';
 import type { EnginePool, PlanEngine } from '../../engine/engine-pool.ts';
 import { writePlanManifest } from '../../engine/plan-manifest.ts';
 import type { CheckedFindings, StoredRevision } from '../../engine/plan-messages.ts';
-import { FILE_DAMAGED, isFileWhole } from '../../engine/table-files.ts';
+import { FILE_DAMAGED } from '../../engine/table-files.ts';
 import { HttpProblem, notFound } from '../../http/http-problem.ts';
+import { isFileWhole } from '../../importers/file-store.ts';
 import type { FileStorePaths } from '../../importers/file-store-paths.ts';
 import { BookShelf } from '../books/book-shelf.ts';
 import type { EventHub } from '../events/event-hub.ts';
@@ -137,8 +138,8 @@ export class ChangeService {
         overlapShare,
         belowStoreyM,
       })
-      .catch((error: { code?: string }) => {
-        throw error.code === FILE_DAMAGED ? this.tellDamaged(counted.map((c) => c.revision)) : error;
+      .catch(async (error: { code?: string }) => {
+        throw error.code === FILE_DAMAGED ? await this.tellDamaged(counted.map((c) => c.revision)) : error;
       });
     const sources = counted.map(({ sourceId, revisionId, revision }) => ({
       sourceId,
@@ -153,8 +154,9 @@ export class ChangeService {
   }
 
   /** Lets damaged tables be made again from their files, and says so. */
-  private tellDamaged(revisions: readonly RevisionRow[]): HttpProblem {
-    const damaged = revisions.filter((r) => !isFileWhole(this.store.tablePath(r.tableHash)));
+  private async tellDamaged(revisions: readonly RevisionRow[]): Promise<HttpProblem> {
+    const whole = await Promise.all(revisions.map((r) => isFileWhole(this.store.tablePath(r.tableHash))));
+    const damaged = revisions.filter((_, i) => !whole[i]);
     for (const revision of damaged) this.onDamagedTable(revision).catch(this.log);
     return new HttpProblem(503, {
       code: 'table-damaged',

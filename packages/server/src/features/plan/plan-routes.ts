@@ -10,7 +10,7 @@ import { sendFile, XLSX_TYPE } from '../../http/send-file.ts';
 import type { FileStore } from '../../importers/file-store.ts';
 import { writeSheetsApart } from '../../importers/write-sheets-apart.ts';
 import { findStored } from '../changes/change-service.ts';
-import { requireProject } from '../projects/require-project.ts';
+import { projectIdOf, requireProject } from '../projects/require-project.ts';
 import { sendReading } from './send-reading.ts';
 
 const LARGEST_TABLE = '96mb';
@@ -38,15 +38,14 @@ function readGrouping(value: unknown): GroupField[] {
 /** Readings of a project's plan. A change is answered when its plan is calculated, so what is read is never older than what was answered. */
 export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore): Router {
   const router = Router({ mergeParams: true });
-  const projectOf = (params: Record<string, string>) => params.projectId!;
-  const settled = async <T>(params: unknown, task: (engine: PlanEngine) => Promise<T>): Promise<T> => {
-    const projectId = projectOf(params as Record<string, string>);
+  const settled = async <T>(req: Request, task: (engine: PlanEngine) => Promise<T>): Promise<T> => {
+    const projectId = projectIdOf(req);
     // A project with an engine is there; any other is looked for before an engine is made for it.
     if (!engines.has(projectId)) await requireProject(db, projectId);
     return engines.use(projectId, task);
   };
   const reading = (ask: (engine: PlanEngine, req: Request) => Promise<PackedReading>) =>
-    route(async (req, res) => sendReading(req, res, await settled(req.params, (engine) => ask(engine, req))));
+    route(async (req, res) => sendReading(req, res, await settled(req, (engine) => ask(engine, req))));
   router.get(
     '/plan',
     reading((engine, req) => engine.read('group', readGrouping(req.query.by))),
@@ -54,9 +53,7 @@ export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore):
   router.get(
     '/plan/elements',
     route((req) =>
-      settled(req.params, (engine) =>
-        engine.ask('groupElements', readGrouping(req.query.by), idsSchema.parse(req.query.id)),
-      ),
+      settled(req, (engine) => engine.ask('groupElements', readGrouping(req.query.by), idsSchema.parse(req.query.id))),
     ),
   );
   router.get(
@@ -66,17 +63,17 @@ export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore):
   router.get(
     '/plan.csv',
     route(async (req, res) => {
-      const project = await requireProject(db, projectOf(req.params as never));
-      const csv = await settled(req.params, (engine) => engine.ask('csv', readGrouping(req.query.by)));
+      const project = await requireProject(db, projectIdOf(req));
+      const csv = await settled(req, (engine) => engine.ask('csv', readGrouping(req.query.by)));
       sendFile(res, 'text/csv', project.name, 'plan.csv', csv);
     }),
   );
   router.get(
     '/plan.xlsx',
     route(async (req, res) => {
-      const project = await requireProject(db, projectOf(req.params as never));
+      const project = await requireProject(db, projectIdOf(req));
       const [plan, digits] = await settled(
-        req.params,
+        req,
         async (engine) => [await engine.ask('group', readGrouping(req.query.by)), await engine.ask('digits')] as const,
       );
       sendFile(res, XLSX_TYPE, project.name, 'plan.xlsx', await writeSheetsApart([planToSheet(plan, 'Plan', digits)]));
@@ -87,7 +84,7 @@ export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore):
     '/takeoff.xlsx',
     express.json({ limit: LARGEST_TABLE }),
     route(async (req, res) => {
-      const project = await requireProject(db, projectOf(req.params as never));
+      const project = await requireProject(db, projectIdOf(req));
       const table = readBody(outlineTableSchema, req);
       sendFile(res, XLSX_TYPE, project.name, 'takeoff.xlsx', await writeSheetsApart([takeoffToSheet(table)]));
     }),
@@ -104,7 +101,7 @@ export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore):
     '/elements/:key/cost',
     route(async (req) => {
       const key = elementKeySchema.parse(req.params.key);
-      const cost = await settled(req.params, (engine) => engine.ask('explain', key));
+      const cost = await settled(req, (engine) => engine.ask('explain', key));
       if (!cost) throw notFound('element');
       return cost;
     }),
@@ -112,7 +109,7 @@ export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore):
   router.get(
     '/changes/:seq/elements',
     route(async (req) => {
-      const projectId = projectOf(req.params as never);
+      const projectId = projectIdOf(req);
       const change = await db.changes.find(projectId, seqSchema.parse(req.params.seq));
       if (!change) throw notFound('change');
       const counting = [
@@ -126,7 +123,7 @@ export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore):
         return findStored(revision, store);
       };
       const [before, after] = [counting.from ? await stored(counting.from) : null, await stored(counting.to)];
-      return settled(req.params, (engine) => engine.ask('compareTables', counting.id, before, after));
+      return settled(req, (engine) => engine.ask('compareTables', counting.id, before, after));
     }),
   );
   return router;

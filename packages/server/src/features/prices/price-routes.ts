@@ -9,6 +9,7 @@ import { takeUpload } from '../../http/take-upload.ts';
 import type { FileStore } from '../../importers/file-store.ts';
 import type { PriceFolder } from '../../importers/price-folder.ts';
 import { writeSheetsApart } from '../../importers/write-sheets-apart.ts';
+import { projectIdOf } from '../projects/require-project.ts';
 import { fileStem } from '../sources/file-stem.ts';
 import type { PriceService } from './price-service.ts';
 
@@ -17,20 +18,19 @@ const LARGEST_SHEET = 150 * 1024 ** 2;
 /** Bringing price sheets and classifications, comparing prices with the book, and the book as a spreadsheet. */
 export function priceRoutes(prices: PriceService, store: FileStore, folder: PriceFolder): Router {
   const router = Router({ mergeParams: true });
-  const projectOf = (params: unknown) => String((params as Record<string, string>).projectId);
   const uploads = `${store.root}/uploads`;
 
   router.post(
     '/price-sheets',
     ...takeUpload(uploads, LARGEST_SHEET, 'one XLSX or CSV file', ({ path, fileName }, req) =>
-      prices.describe(projectOf(req.params), path, fileName),
+      prices.describe(projectIdOf(req), path, fileName),
     ),
   );
 
   router.post(
     '/classifications',
     ...takeUpload(uploads, LARGEST_SHEET, 'one XLSX or CSV file', async ({ path, fileName }, req) => {
-      await prices.readProject(projectOf(req.params));
+      await prices.readProject(projectIdOf(req));
       return prices.readClassList(path, fileName);
     }),
   );
@@ -38,7 +38,7 @@ export function priceRoutes(prices: PriceService, store: FileStore, folder: Pric
   router.get(
     '/price-folder',
     route(async (req): Promise<PriceFileDto[]> => {
-      const { contents } = await prices.readProject(projectOf(req.params));
+      const { contents } = await prices.readProject(projectIdOf(req));
       return (await folder.list()).map(({ fileName, at, hash }) => {
         const source = fileStem(fileName);
         const known = contents.priceSheets[source];
@@ -54,7 +54,7 @@ export function priceRoutes(prices: PriceService, store: FileStore, folder: Pric
       const copy = store.uploadPath();
       if (!folder.copy(fileName, copy)) throw notFound('file in the price folder');
       try {
-        return await prices.describe(projectOf(req.params), copy, fileName);
+        return await prices.describe(projectIdOf(req), copy, fileName);
       } finally {
         rmSync(copy, { force: true });
       }
@@ -63,22 +63,22 @@ export function priceRoutes(prices: PriceService, store: FileStore, folder: Pric
 
   router.post(
     '/price-sheets/:hash/compare',
-    route((req) => prices.compare(projectOf(req.params), String(req.params.hash), readBody(comparePricesSchema, req))),
+    route((req) => prices.compare(projectIdOf(req), String(req.params.hash), readBody(comparePricesSchema, req))),
   );
 
   router.post(
     '/price-sheets/:hash/effects',
-    route((req) => prices.listEffects(projectOf(req.params), String(req.params.hash), readBody(wantPricesSchema, req))),
+    route((req) => prices.listEffects(projectIdOf(req), String(req.params.hash), readBody(wantPricesSchema, req))),
   );
   router.post(
     '/price-sheets/:hash/preview',
-    route((req) => prices.preview(projectOf(req.params), String(req.params.hash), readBody(wantPricesSchema, req))),
+    route((req) => prices.preview(projectIdOf(req), String(req.params.hash), readBody(wantPricesSchema, req))),
   );
   router.post(
     '/price-sheets/:hash/take-over',
     route((req) =>
       prices.takeOver(
-        projectOf(req.params),
+        projectIdOf(req),
         String(req.params.hash),
         readBody(wantPricesSchema, req),
         readAuthor(req.headers['x-author']),
@@ -95,14 +95,14 @@ export function priceRoutes(prices: PriceService, store: FileStore, folder: Pric
   router.get(
     '/book.xlsx',
     route(async (req, res) => {
-      const { name, sheet } = await readItems(projectOf(req.params));
+      const { name, sheet } = await readItems(projectIdOf(req));
       sendFile(res, XLSX_TYPE, name, 'book.xlsx', await writeSheetsApart([sheet]));
     }),
   );
   router.get(
     '/book.csv',
     route(async (req, res) => {
-      const { name, sheet } = await readItems(projectOf(req.params));
+      const { name, sheet } = await readItems(projectIdOf(req));
       sendFile(res, 'text/csv', name, 'book.csv', writeCsv(sheet));
     }),
   );

@@ -5,7 +5,6 @@ import {
   type ClassListDto,
   codeKey,
   comparePrices,
-  type Entry,
   findProfile,
   guessProfile,
   type MoveDto,
@@ -26,20 +25,11 @@ import { readSheetsApart } from '../../importers/read-sheets-apart.ts';
 import type { BookService } from '../books/book-service.ts';
 import type { BookShelf } from '../books/book-shelf.ts';
 import type { ChangeService } from '../changes/change-service.ts';
-import type { ProjectRow } from '../projects/project-repository.ts';
-import { type ProjectContents, readContents } from '../projects/read-basis.ts';
-import { requireProject } from '../projects/require-project.ts';
+import { type ReadProject, readProject, readProjectRow } from '../projects/read-project.ts';
 import { fileStem } from '../sources/file-stem.ts';
 
 /** Rows that are shown for choosing the columns. */
 const SHOWN_ROWS = 60;
-
-/** A project with its own entries, and all of it read with its book. */
-interface ReadProject {
-  readonly project: ProjectRow;
-  readonly own: readonly Entry[];
-  readonly contents: ProjectContents;
-}
 
 /** Reads price sheets and says what they do to the projects. */
 export class PriceService {
@@ -54,13 +44,8 @@ export class PriceService {
     private readonly changes: ChangeService,
   ) {}
 
-  async readProject(projectId: string): Promise<ReadProject> {
-    return this.readRow(await requireProject(this.db, projectId));
-  }
-
-  private async readRow(project: ProjectRow): Promise<ReadProject> {
-    const own = await this.db.projects.listEntries(project.id);
-    return { project, own, contents: readContents(await this.shelf.complete(own), project.currency) };
+  readProject(projectId: string): Promise<ReadProject> {
+    return readProject(this.db, this.shelf, projectId);
   }
 
   /** Takes a spreadsheet into the originals and reads it: its first rows, and the columns as they are known or guessed. */
@@ -141,7 +126,7 @@ export class PriceService {
     const effects: ProjectEffectDto[] = [];
     for (const other of await this.db.projects.list()) {
       if (other.id === projectId) continue;
-      const { own: entries, contents } = await this.readRow(other);
+      const { own: entries, contents } = await readProjectRow(this.db, this.shelf, other);
       const { basis, priceSheets } = contents;
       if (basis.currency !== here.currency) continue;
       const { items, values = [] } = basis;

@@ -25,7 +25,7 @@ import type { ImportService } from '../sources/import-service.ts';
 import type { RevisionService } from '../sources/revision-service.ts';
 import type { ProjectRow } from './project-repository.ts';
 import type { ProjectService } from './project-service.ts';
-import { readContents } from './read-basis.ts';
+import { readProject } from './read-project.ts';
 import { requireProject } from './require-project.ts';
 
 const limitSchema = z.coerce.number().int().min(1).max(500).default(100);
@@ -118,9 +118,7 @@ export function projectRoutes(services: ProjectServices): Router {
     '/:projectId',
     route(async (req): Promise<ProjectStateDto> => {
       const projectId = String(req.params.projectId);
-      const project = await requireProject(db, projectId);
-      const own = await db.projects.listEntries(projectId);
-      const contents = readContents(await shelf.complete(own), project.currency);
+      const { project, own, contents } = await readProject(db, shelf, projectId);
       const { basis, counting, orders, settings, layer, accepted, views, priceSheets, listProfiles, classifications } =
         contents;
       const { currency: _, factors: __, exchange: ___, classification: ____, ...lists } = basis;

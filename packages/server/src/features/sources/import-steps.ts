@@ -1,8 +1,7 @@
 import { statSync } from 'node:fs';
 import type { Problem } from '@tally/core';
 import type { DbClient } from '../../db/db-client.ts';
-import { isFileWhole } from '../../engine/table-files.ts';
-import type { FileStore } from '../../importers/file-store.ts';
+import { type FileStore, isFileWhole } from '../../importers/file-store.ts';
 import type { DrawingMessage, DrawnElement, ReadingMessage, ReadingOrder } from '../../importers/import-messages.ts';
 import type { ChangeService } from '../changes/change-service.ts';
 import type { JobRow } from '../jobs/job-repository.ts';
@@ -110,7 +109,7 @@ export class ImportSteps {
 
   /** Makes the table of a revision again if its file is damaged, with the keys its elements had. Errors: the file's own. */
   private async makeTableAgain(revision: RevisionRow, control: JobControl): Promise<void> {
-    if (isFileWhole(this.store.tablePath(revision.tableHash))) return;
+    if (await isFileWhole(this.store.tablePath(revision.tableHash))) return;
     if (revision.keysHash === null)
       throw new Error('The table of the revision before is damaged, and the keys of its elements are not kept apart.');
     const project = await this.db.projects.find(revision.projectId);

@@ -12,13 +12,13 @@ import {
 import { startWorker } from '@tally/ifc';
 import type { DbClient } from '../../db/db-client.ts';
 import { HttpProblem, notFound } from '../../http/http-problem.ts';
+import { askWorker } from '../../importers/ask-worker.ts';
 import type { FileStore } from '../../importers/file-store.ts';
 import type { ListOrder, ListReply } from '../../importers/import-messages.ts';
 import { readSheetsApart } from '../../importers/read-sheets-apart.ts';
 import type { BookShelf } from '../books/book-shelf.ts';
 import type { ChangeService } from '../changes/change-service.ts';
-import { readContents } from '../projects/read-basis.ts';
-import { requireProject } from '../projects/require-project.ts';
+import { readProject } from '../projects/read-project.ts';
 import { fileStem } from './file-stem.ts';
 import type { ImportService } from './import-service.ts';
 import type { ImportSteps } from './import-steps.ts';
@@ -45,15 +45,9 @@ export class ListService {
     private readonly imports: ImportService,
   ) {}
 
-  private async readProject(projectId: string) {
-    const project = await requireProject(this.db, projectId);
-    const own = await this.db.projects.listEntries(projectId);
-    return { project, contents: readContents(await this.shelf.complete(own), project.currency) };
-  }
-
   /** Takes a list into the originals and reads it: its first rows, and the columns as they are known or guessed. */
   async describe(projectId: string, path: string, fileName: string): Promise<ListFileDto> {
-    const { contents } = await this.readProject(projectId);
+    const { contents } = await readProject(this.db, this.shelf, projectId);
     const fileHash = await this.store.keepOriginal(path);
     const read = await readSheetsApart(this.store.originalPath(fileHash));
     if (!read.ok) throw new HttpProblem(400, read.problem);
@@ -78,7 +72,7 @@ export class ListService {
 
   /** What taking a list would do. Errors: 404, 400 with the list's own problems. */
   async preview(projectId: string, hash: string, { profile, sourceId }: ListWanted): Promise<ListPreviewDto> {
-    const { contents } = await this.readProject(projectId);
+    const { contents } = await readProject(this.db, this.shelf, projectId);
     const filePath = this.findFile(hash);
     if (sourceId !== null) await this.requireList(projectId, sourceId);
     const never = { isStopped: () => false, follow: () => undefined, tell: () => undefined };
@@ -93,7 +87,7 @@ export class ListService {
 
   /** Takes a list as the next version of a source, or as a new one: the columns are kept, the lines are read by an import. */
   async take(projectId: string, hash: string, wanted: ListWanted, author: string): Promise<JobDto> {
-    const { project, contents } = await this.readProject(projectId);
+    const { project, contents } = await readProject(this.db, this.shelf, projectId);
     this.findFile(hash);
     const name = wanted.name.trim();
     const named = (await this.db.sources.list(projectId)).find((s) => s.name === name);
@@ -164,16 +158,8 @@ const listStem = (fileName: string): string => {
 /** Asks a worker about a list, for as long as a list may take. */
 function readApart(order: ListOrder): Promise<ListReply> {
   const worker = startWorker(import.meta.url, '../../importers/list-worker', order);
-  return new Promise<ListReply>((resolve, reject) => {
-    const timer = setTimeout(
-      () => resolve({ kind: 'failed', problem: { code: 'sheet-too-large', message: 'The list takes too long to be read.', remedy: 'Save only the sheet with the lines.' } }), // biome-ignore format: one answer
-      LONGEST_MS,
-    );
-    worker.once('message', resolve);
-    worker.once('error', reject);
-    worker.once('exit', () => {
-      clearTimeout(timer);
-      reject(new Error('The reader of the list ended without a word.'));
-    });
-  }).finally(() => worker.terminate());
+  return askWorker<ListReply>(worker, 'The reader of the list ended without a word.', {
+    ms: LONGEST_MS,
+    answer: { kind: 'failed', problem: { code: 'sheet-too-large', message: 'The list takes too long to be read.', remedy: 'Save only the sheet with the lines.' } }, // biome-ignore format: one answer
+  });
 }

@@ -8,7 +8,7 @@ import { readAuthor } from '../../http/local-only.ts';
 import { takeUpload } from '../../http/take-upload.ts';
 import type { DropWatcher } from '../../importers/drop-watcher.ts';
 import type { FileStore } from '../../importers/file-store.ts';
-import { requireProject } from '../projects/require-project.ts';
+import { projectIdOf, requireProject } from '../projects/require-project.ts';
 import type { ImportService } from './import-service.ts';
 import type { ListService } from './list-service.ts';
 import type { RevisionService } from './revision-service.ts';
@@ -51,22 +51,21 @@ export function sourceRoutes(db: DbClient, store: FileStore, services: SourceSer
     }),
   );
 
-  const projectOf = (params: unknown) => String((params as Record<string, string>).projectId);
   router.post(
     '/lists',
     ...takeUpload(`${store.root}/uploads`, LARGEST_LIST, 'one XLSX or CSV file', ({ path, fileName }, req) =>
-      lists.describe(projectOf(req.params), path, fileName),
+      lists.describe(projectIdOf(req), path, fileName),
     ),
   );
   router.post(
     '/lists/:hash/preview',
-    route((req) => lists.preview(projectOf(req.params), String(req.params.hash), readBody(listOrderSchema, req))),
+    route((req) => lists.preview(projectIdOf(req), String(req.params.hash), readBody(listOrderSchema, req))),
   );
   router.post(
     '/lists/:hash/take',
     route((req) =>
       lists.take(
-        projectOf(req.params),
+        projectIdOf(req),
         String(req.params.hash),
         readBody(listOrderSchema, req),
         readAuthor(req.headers['x-author']),

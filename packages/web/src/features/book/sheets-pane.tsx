@@ -1,6 +1,5 @@
-import { Box, Button, MenuItem, TextField } from '@mui/material';
+import { Box, Button, TextField } from '@mui/material';
 import {
-  type DecimalSign,
   findDecimalSign,
   isSignSure,
   makeProfile,
@@ -14,6 +13,7 @@ import { postJson, uploadFile } from '../../api/client.ts';
 import { useProjectState } from '../../api/project-context.tsx';
 import { usePriceFolder } from '../../api/queries.ts';
 import { useProblemNotice } from '../../api/use-change.ts';
+import { DecimalSignField } from '../../ui/decimal-sign-field.tsx';
 import { FileInput } from '../../ui/file-input.tsx';
 import { showTime } from '../../ui/format.ts';
 import { type ChosenColumns, SheetColumns } from '../../ui/sheet-columns.tsx';
@@ -208,8 +208,6 @@ function BroughtSheet({ brought, onDone }: { readonly brought: PriceSheetDto; re
   );
 }
 
-const SIGN_WORDS: Readonly<Record<DecimalSign, string>> = { point: 'Point, 1,234.50', comma: 'Comma, 1.234,50' };
-
 /** The sign before the decimals of the prices: as the rows shown tell it, or as it is said here. */
 function DecimalSelect({
   brought,
@@ -228,20 +226,11 @@ function DecimalSelect({
   const found = isSignSure(texts) ? `As found: ${findDecimalSign(texts)}` : 'Not told by the sheet';
   const { decimal, ...rest } = profile;
   return (
-    <TextField
-      select
-      label="Sign before decimals"
-      value={decimal ?? ''}
-      onChange={(e) => onChange(e.target.value === '' ? rest : { ...rest, decimal: e.target.value as DecimalSign })}
-      slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+    <DecimalSignField
+      value={decimal}
+      found={found}
       sx={{ width: 200, flexShrink: 0, mt: 0.5 }}
-    >
-      <MenuItem value="">{found}</MenuItem>
-      {(['point', 'comma'] as const).map((sign) => (
-        <MenuItem key={sign} value={sign}>
-          {SIGN_WORDS[sign]}
-        </MenuItem>
-      ))}
-    </TextField>
+      onChange={(sign) => onChange(sign === undefined ? rest : { ...rest, decimal: sign })}
+    />
   );
 }

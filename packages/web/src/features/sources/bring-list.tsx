@@ -1,6 +1,5 @@
 import { Box, Button, Checkbox, Dialog, FormControlLabel, MenuItem, TextField, Typography } from '@mui/material';
 import {
-  type DecimalSign,
   type JobDto,
   LIST_KEYS,
   type ListColumn,
@@ -14,6 +13,7 @@ import { useEffect, useRef, useState } from 'react';
 import { postJson, uploadFile } from '../../api/client.ts';
 import { useProjectState } from '../../api/project-context.tsx';
 import { describeError, useProblemNotice } from '../../api/use-change.ts';
+import { DecimalSignField } from '../../ui/decimal-sign-field.tsx';
 import { FileInput } from '../../ui/file-input.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showFigure } from '../../ui/format.ts';
@@ -84,7 +84,6 @@ const KEY_WORDS: Readonly<Record<ListKey, string>> = {
   description: 'their description',
   row: 'their place in the list',
 };
-const SIGN_WORDS: Readonly<Record<DecimalSign, string>> = { point: 'Point, 1,234.50', comma: 'Comma, 1.234,50' };
 
 function ListSheet({ brought, onDone }: { readonly brought: ListFileDto; readonly onDone: () => void }) {
   const { project, sources, summary } = useProjectState();
@@ -182,22 +181,13 @@ function ListSheet({ brought, onDone }: { readonly brought: ListFileDto; readonl
             </MenuItem>
           ))}
         </TextField>
-        <TextField
-          select
-          label="Sign before decimals"
-          value={profile?.decimal ?? ''}
+        <DecimalSignField
+          value={profile?.decimal}
+          found="As found"
           disabled={!profile}
-          onChange={(e) => set({ decimal: e.target.value === '' ? undefined : (e.target.value as DecimalSign) })}
           sx={{ width: 180 }}
-          slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
-        >
-          <MenuItem value="">As found</MenuItem>
-          {(['point', 'comma'] as const).map((sign) => (
-            <MenuItem key={sign} value={sign}>
-              {SIGN_WORDS[sign]}
-            </MenuItem>
-          ))}
-        </TextField>
+          onChange={(decimal) => set({ decimal })}
+        />
         {profile && profile.columns.unit === undefined && (
           <TextField
             label="Unit of all lines"

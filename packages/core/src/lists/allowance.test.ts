@@ -1,8 +1,8 @@
-import { priceAllowances } from '../lists/price-allowances.ts';
 import { runPipeline } from '../pipeline.ts';
 import { groupPlan } from '../plan/group-plan.ts';
 import { sampleBasis, sampleItem } from '../testing/sample-basis.ts';
 import { type Allowance, buildAllowances } from './allowance.ts';
+import { priceAllowances } from './price-allowances.ts';
 
 const ALLOWANCES = new Map<number, Allowance>([
   [-1, { code: 'PERMIT', name: 'Building permit', measure: 'once', rate: '3200' }],

@@ -1,6 +1,7 @@
-import { BARE_ELEMENT } from './bare-element.ts';
-import { buildElementTable, type ElementTable } from './element-table.ts';
-import type { ModelElement, Quantity } from './model-element.ts';
+import type { ItemKind } from '../book/item-kind.ts';
+import { BARE_ELEMENT } from '../elements/bare-element.ts';
+import { buildElementTable, type ElementTable } from '../elements/element-table.ts';
+import type { ModelElement, Quantity } from '../elements/model-element.ts';
 
 /** What a cost without an object goes by: once, a duration, the floor area of the building, a count of functional units. */
 export const ALLOWANCE_MEASURES = ['once', 'weeks', 'months', 'floorArea', 'units'] as const;
@@ -17,7 +18,7 @@ export interface Allowance {
   readonly counted?: string;
   /** Decimal in the project's currency per its measure; that of the book's item of its code if absent. */
   readonly rate?: string;
-  readonly kind?: 'labour' | 'material' | 'plant' | 'subcontract' | 'fee';
+  readonly kind?: ItemKind;
   /** Work section; one for allowances if absent. */
   readonly section?: string;
   readonly note?: string;
