@@ -1,5 +1,5 @@
 import { ThemeProvider } from '@mui/material';
-import { buildElementTable, buildTakeoffTable, listTakeoffFields, type TakeoffLine } from '@tally/core';
+import { buildElementTable, buildTakeoffTable, listTakeoffFields, type TableLine } from '@tally/core';
 import { createElement } from 'react';
 import { createRoot } from 'react-dom/client';
 import { sampleElement } from '../packages/core/src/testing/sample-element.ts';
@@ -15,7 +15,7 @@ export interface ScrolledFigures {
 
 const COLUMNS = ['name', 'type', 'count', 'q:Length', 'q:NetSideArea', 'q:NetVolume'];
 const nextFrame = () => new Promise<number>(requestAnimationFrame);
-let lines: readonly TakeoffLine[] = [];
+let lines: readonly TableLine[] = [];
 
 /** Draws a takeoff table of so many walls, grouped by storey. */
 function startTable(count: number): void {
@@ -40,7 +40,7 @@ function startTable(count: number): void {
   const built = buildTakeoffTable([table], fields, { ...spec, stepOf: () => 0.01 });
   lines = built.lines;
   const columns = built.columns.map(
-    (field, i): TableColumn<TakeoffLine> => ({
+    (field, i): TableColumn<TableLine> => ({
       key: field.id,
       heading: field.heading,
       width: i === 0 ? 0 : 112,
@@ -52,7 +52,7 @@ function startTable(count: number): void {
     createElement(
       ThemeProvider,
       { theme },
-      createElement(VirtualTable<TakeoffLine>, {
+      createElement(VirtualTable<TableLine>, {
         label: 'Table',
         rows: lines,
         columns,

@@ -32,4 +32,17 @@ test('the next revision from the design desk moves the plan in two pages, and th
   await expect(split).toContainText('+6,206.33');
   await expect(split).toContainText('+7,867.16');
   await expect(other.getByTestId('changed-counts')).toHaveText('55 came, 3 went, 24 changed');
+
+  await other.getByRole('combobox', { name: 'Grouped by' }).click();
+  await other.getByRole('option', { name: 'What happened' }).click();
+  const list = other.getByRole('grid', { name: 'Changed elements' });
+  // A closed group brings the next one into view.
+  for (let group = 0; group < 3; group++) await list.getByRole('button', { name: 'Close group' }).first().click();
+  const moves = (await list.getByRole('row').allInnerTexts()).flatMap(
+    (text) => /([+−][\d,]+\.\d\d)$/.exec(text.trim())?.[1] ?? [],
+  );
+  const cents = moves.map((m) => Math.round(Number(m.replace('−', '-').replaceAll(',', '')) * 100));
+  // Came, went, changed, and all of them.
+  expect(cents).toHaveLength(4);
+  expect(cents[0]! + cents[1]! + cents[2]!).toBe(cents[3]);
 });

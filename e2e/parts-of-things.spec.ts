@@ -94,12 +94,12 @@ test('a column is shown in a unit and with decimals of its own', async ({ page }
   await page.getByRole('link', { name: 'Takeoff' }).click();
   await page.getByRole('checkbox', { name: 'Selection' }).check();
   await page.getByRole('button', { name: 'Columns' }).click();
-  await page.getByLabel('Unit of NetSideArea').click();
+  await page.getByLabel('Unit of Side area, net').click();
   await page.getByRole('option', { name: 'ft²' }).click();
-  await page.getByLabel('Decimals of NetSideArea').click();
+  await page.getByLabel('Decimals of Side area, net').click();
   await page.getByRole('option', { name: '1', exact: true }).click();
   await page.keyboard.press('Escape');
-  await expect(page.getByRole('columnheader', { name: 'NetSideArea ft²' })).toBeVisible();
+  await expect(page.getByRole('columnheader', { name: 'Side area, net ft²' })).toBeVisible();
   // 15.84 m2 / 0.09290304.
   await expect(page.getByRole('row', { name: /Outer wall north G2/ })).toContainText('170.5');
 });

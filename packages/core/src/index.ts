@@ -71,6 +71,7 @@ export type { ExplainedStep } from './cells/explain-step.ts';
 export type { FormulaTrace } from './cells/row-reader.ts';
 export { evaluateOnElement, traceLeaf } from './cells/trace-line.ts';
 export { type AcceptedPrices, acceptPrices } from './changes/accept-prices.ts';
+export { CHANGED_GROUPS, type ChangedGroup, groupChanged, nameChangedGroup } from './changes/changed-table.ts';
 export { type ChangedElement, diffElements, type ElementDiff, type FromTo } from './changes/diff-elements.ts';
 export { applyDiff, diffEntries, type Entry, type EntryDiff, invertDiff, isEmptyDiff, isSameBody, listTouchedEntries, sortFields } from './changes/entry-diff.ts'; // biome-ignore format: one module
 export { keepIdentity } from './changes/keep-identity.ts';
@@ -101,15 +102,14 @@ export {
   type SharedLabel,
 } from './checks/check-overlaps.ts';
 export {
-  bundleFindings,
   FINDING_CODES,
   type Finding,
   type FindingCode,
-  type FindingLine,
   findingKey,
   formerFindingKey,
   keyFindings,
 } from './checks/finding.ts';
+export { bundleFindings, type FindingLine } from './checks/finding-table.ts';
 export {
   type BookDto,
   type BookVersionDto,
@@ -310,7 +310,7 @@ export {
   findPlanElement,
 } from './plan/explain-element.ts';
 export { GROUP_FIELDS, type GroupField, type GroupNames } from './plan/group-labels.ts';
-export { groupPlan, isLineUnknown, listGroupElements, type PlanGroup, type PlanLine, type PlanScope, visitPlanCells } from './plan/group-plan.ts'; // biome-ignore format: one module
+export { groupPlan, isLineUnknown, listGroupElements, type PlanGroup, type PlanLine, type PlanScope } from './plan/group-plan.ts'; // biome-ignore format: one module
 export {
   COMPLETENESS_STATES,
   type CompletenessState,
@@ -321,6 +321,8 @@ export {
   sumElementAmounts,
 } from './plan/plan.ts';
 export { decodePlan, encodePlan, type StoredPlan, toStoredPlan } from './plan/plan-file.ts';
+export { visitPlanCells } from './plan/plan-rows.ts';
+export { groupPurchases, PURCHASE_COLUMN, PURCHASE_GROUPS, type PurchaseGroup } from './plan/purchase-table.ts';
 export { findShortfall, listKinds, nameTotal, type Shortfall } from './plan/shortfall.ts';
 export {
   AMOUNT_SCALE,
@@ -434,12 +436,11 @@ export {
   recipeSignature,
 } from './recipes/recipe.ts';
 export { LINE_COLUMNS, lineToCells, planToTable, type ReportTable } from './reports/plan-table.ts';
-export { listTakeoffFields, type TakeoffField, type TakeoffItem, type TakeoffValue } from './reports/takeoff-fields.ts';
+export { listTakeoffFields, type TakeoffField, type TakeoffItem } from './reports/takeoff-fields.ts';
 export { TAKEOFF_ROWS, type TakeoffRowKind } from './reports/takeoff-row.ts';
 export {
   buildTakeoffTable,
   listTakeoffItems,
-  type TakeoffLine,
   type TakeoffSpec,
   type TakeoffTable,
 } from './reports/takeoff-table.ts';
@@ -457,6 +458,9 @@ export {
 export { evaluateScope, findPropertyColumns, listMaskedRows, type RowMask } from './scopes/evaluate-scope.ts';
 export { applyQuantityOverrides, type QuantityOverride } from './scopes/quantity-overrides.ts';
 export { compileTextMatcher } from './scopes/text-matcher.ts';
+export { buildTable, type Table, type TableGroup, type TableLine, type TableSpec } from './tables/build-table.ts';
+export { type FactId, type FieldWords, nameFact, nameQuantity } from './tables/field-catalogue.ts';
+export { type CellValue, compareCells, type TableField } from './tables/table-field.ts';
 export type { CubicMetres, Kilograms, Metres, SiUnit, SquareMetres } from './units/branded.ts';
 export { ByCode, codeKey, nameKey, writeName } from './units/code-key.ts';
 export { BASE_DIMENSIONS, type BaseDimension, DIMENSIONLESS, type Dimension, dimensionToUnitName, fitsDimension, isCountDimension, isDimensionless, isSameDimension, joinDimensions, multiplyDimensions } from './units/dimension.ts'; // biome-ignore format: one module

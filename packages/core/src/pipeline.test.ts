@@ -314,6 +314,15 @@ describe('properties of a plan', () => {
     expect(listGroupElements(plan, ['storey'], basis, roof.id)).toEqual([1]);
     expect(listGroupElements(plan, ['storey'], basis, roof.lines[0]!.id)).toEqual([1]);
   });
+  it('knows its lines by item, section and group, whatever they cost', () => {
+    const ids = (rates: PricingBasis) =>
+      groupPlan(price(rates, wall('a', 1, 3, 'Roof'), wall('b', 2, 3), rack), ['storey'], rates).groups.flatMap((g) =>
+        g.lines.map((l) => l.id),
+      );
+    const dearer = { ...basis, items: basis.items.map((i) => ({ ...i, rate: '77.00', wastePercent: 9 })) };
+    expect(ids(dearer)).toEqual(ids(basis));
+    expect(new Set(ids(basis)).size).toBe(ids(basis).length);
+  });
   it('recalculated step by step equals calculated afresh, over random changes', () => {
     const memory = new PipelineMemory();
     const table = tableOf(wall('a', 10, 3), wall('b', 20, 2.4), rack, part);

@@ -2,7 +2,7 @@ import type { PlanGroup, PlanLine } from '@tally/core';
 import { planToSheet } from './plan-to-sheet.ts';
 
 const line = (item: string, minor: number, unknown = 0): PlanLine => ({
-  id: item, item, description: item, kind: 'material', section: 's', unit: 'm2', net: 1, toBuy: 1, wastePercent: 0, rate: 1,
+  id: item, item, description: item, kind: 'material', section: 's', unit: 'm2', net: 1, toBuy: 1, wastePercent: 0, rate: 1, rates: 1,
   amount: minor * 10_000, minor, elements: 1, cells: 1, unknown, problem: unknown > 0 ? 'No rate.' : null,
 }); // biome-ignore format: a line in short
 const group = (label: string, minor: number, groups: PlanGroup[], lines: PlanLine[]): PlanGroup => ({

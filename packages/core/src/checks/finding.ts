@@ -81,22 +81,3 @@ export function keyFindings(
     return keys.length > 0 ? { ...f, keys } : f;
   });
 }
-
-/** Findings of one cause as one line: how many there are, and what the first of them says. */
-export interface FindingLine {
-  readonly code: FindingCode;
-  readonly cause: string | null;
-  readonly findings: readonly Finding[];
-}
-
-/** Groups findings by what they have in common, in the order in which they come. Those without a common cause stand alone. */
-export function bundleFindings(findings: readonly Finding[]): FindingLine[] {
-  const lines = new Map<string, { code: FindingCode; cause: string | null; findings: Finding[] }>();
-  for (const [i, f] of findings.entries()) {
-    const key = f.cause === undefined ? `${i}` : `${f.code}/${f.cause}`;
-    const line = lines.get(key);
-    if (line) line.findings.push(f);
-    else lines.set(key, { code: f.code, cause: f.cause ?? null, findings: [f] });
-  }
-  return [...lines.values()];
-}

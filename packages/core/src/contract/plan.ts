@@ -1,8 +1,10 @@
 import { z } from 'zod';
+import type { ChangedRow } from '../changes/changed-table.ts';
 import type { PartShares } from '../elements/element-parts.ts';
 import type { ExplainedElement } from '../plan/explain-element.ts';
 import type { PlanGroup } from '../plan/group-plan.ts';
 import type { CompletenessState } from '../plan/plan.ts';
+import type { PurchaseRow } from '../plan/purchase-table.ts';
 import type { Shortfall } from '../plan/shortfall.ts';
 import type { Purchase } from '../pricing/purchases.ts';
 
@@ -45,15 +47,11 @@ export interface ElementStatesDto {
   readonly amounts: readonly number[];
 }
 
-export interface ChangedElementDto {
-  readonly key: number;
+export interface ChangedElementDto extends ChangedRow {
   readonly globalId: string;
   readonly label: string;
-  readonly what: 'came' | 'went' | 'changed';
   readonly quantities: Readonly<Record<string, readonly [number | null, number | null]>>;
   readonly attributes: Readonly<Record<string, readonly [string | null, string | null]>>;
-  /** Move of its cost in minor units, rounded for itself. */
-  readonly move: number;
 }
 
 export interface ElementChangesDto {
@@ -99,15 +97,10 @@ export type PlanDto = PlanGroup;
 
 export type ElementCostDto = ExplainedElement;
 
-/** What is bought of an item; money in minor units, rounded for itself. */
+/** What is bought of an item; the shown amounts, in minor units, add up to the shown total. */
 export interface PurchaseDto
-  extends Pick<
-    Purchase,
-    'storey' | 'net' | 'waste' | 'toBuy' | 'packs' | 'lengths' | 'surplus' | 'splices' | 'unknown'
-  > {
-  readonly code: string;
+  extends PurchaseRow,
+    Pick<Purchase, 'net' | 'waste' | 'toBuy' | 'packs' | 'lengths' | 'surplus' | 'splices' | 'unknown'> {
   readonly description: string;
-  readonly supplier: string | null;
   readonly unit: string;
-  readonly minor: number;
 }

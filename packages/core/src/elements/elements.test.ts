@@ -1,6 +1,6 @@
 import { diffElements } from '../changes/diff-elements.ts';
 import { checkElements, checkStated, checkStatedRows, reportMissingDensities } from '../checks/check-elements.ts';
-import { bundleFindings } from '../checks/finding.ts';
+import { bundleFindings } from '../checks/finding-table.ts';
 import { sampleElement } from '../testing/sample-element.ts';
 import { isClassOrSubtype, listProductClasses, properClassName } from './class-hierarchy.ts';
 import { listEffectiveQuantities } from './effective-quantities.ts';

@@ -8,6 +8,7 @@ import { ALLOWANCE_SECTION } from '../lists/price-allowances.ts';
 import { LIST_SECTION } from '../lists/price-listed.ts';
 import type { WorkSection } from '../mapping/pricing-rule.ts';
 import type { PricedBlock, PricedLine } from '../pricing/price-lines.ts';
+import type { Purchase } from '../pricing/purchases.ts';
 import type { RecipeStep } from '../recipes/recipe.ts';
 import type { PlanPart } from './plan.ts';
 import type { KindPart } from './split-by-kind.ts';
@@ -110,7 +111,7 @@ function findLineClass({ recipe }: PricedBlock, { item, path }: PricedLine, of: 
 /** Sections of what prices itself. */
 const OWN_SECTIONS: ReadonlyMap<string, string> = new Map([LIST_SECTION, ALLOWANCE_SECTION].map((s) => [s.id, s.name]));
 
-/** Label of a group field for one line of one element, or the part of it that is of one kind. */
+/** Label of a group field for one line of one element, or the part of it that is of one kind; null if it has none. */
 export function readGroupLabel(
   field: GroupField,
   part: PlanPart,
@@ -119,7 +120,7 @@ export function readGroupLabel(
   line: PricedLine,
   { kind }: KindPart,
   labels: Labels,
-): string {
+): string | null {
   const { table } = part;
   const first = (list: string[]) => (list.length > 0 ? list.join(' + ') : null);
   const label = ((): string | null | undefined => {
@@ -158,5 +159,29 @@ export function readGroupLabel(
         return block.mapped.rule?.name;
     }
   })();
-  return label || NO_LABEL[field];
+  return label || null;
+}
+
+/** Fields that every item has a label for, if only that there is none. */
+const OF_ITEM: ReadonlySet<GroupField> = new Set(['kind', 'supplier', 'itemGroup', 'taxClass']);
+/** Where surplus of whole packs stands when a plan is grouped by something that it has not. */
+const SURPLUS_GROUP = 'Packs and rounding';
+
+/** Label of a group field for what of whole packs is left over: it has what its item has, and a storey if it was bought for one. */
+export function readSurplusLabel(
+  field: GroupField,
+  { item, storey }: Purchase,
+  { kind }: KindPart,
+  { itemClassOf }: Labels,
+): string | null {
+  const own: Partial<Record<GroupField, string | null | undefined>> = {
+    kind,
+    supplier: item.supplier,
+    itemGroup: item.group,
+    taxClass: item.taxClass,
+    storey,
+  };
+  const level = /^itemClass(\d)$/.exec(field)?.[1];
+  const label = level === undefined ? own[field] : itemClassOf(item, Number(level));
+  return label || (OF_ITEM.has(field) ? null : SURPLUS_GROUP);
 }

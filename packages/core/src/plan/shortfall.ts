@@ -1,4 +1,5 @@
 import { readText } from '../elements/columns.ts';
+import type { SourceKind } from '../elements/model-element.ts';
 import { COMPLETENESS_STATES, type CompletenessState, type Plan } from './plan.ts';
 
 /** What a plan lacks: its total is of what is priced only. */
@@ -7,7 +8,7 @@ export interface Shortfall {
   readonly open: number;
   /** Elements that the plan is to price: all but those left out. */
   readonly of: number;
-  /** The open ones by class, the most first. */
+  /** The open ones by class, or by what they are if they have none; the most first. */
   readonly kinds: readonly { readonly ifcClass: string; readonly count: number }[];
   /** Amounts of single elements that are unknown. */
   readonly unknown: number;
@@ -16,6 +17,15 @@ export interface Shortfall {
 }
 
 const OPEN: ReadonlySet<CompletenessState> = new Set(['unpriced', 'partly']);
+
+/** What elements are called that have no class. */
+const ORIGIN_WORDS: Record<SourceKind, string> = {
+  model: 'without a class',
+  list: 'list lines',
+  hand: 'measured by hand',
+  form: 'of the form',
+  allowance: 'allowances',
+};
 
 /** What a plan lacks; null if it is whole. */
 export function findShortfall({ parts, counts, unknownLines, total }: Plan): Shortfall | null {
@@ -26,7 +36,7 @@ export function findShortfall({ parts, counts, unknownLines, total }: Plan): Sho
   for (const { table, completeness } of parts)
     completeness.forEach((state, row) => {
       if (!OPEN.has(COMPLETENESS_STATES[state]!)) return;
-      const ifcClass = readText(table.ifcClass, row) ?? '';
+      const ifcClass = readText(table.ifcClass, row) ?? ORIGIN_WORDS[table.origin?.kind ?? 'model'];
       kinds.set(ifcClass, (kinds.get(ifcClass) ?? 0) + 1);
     });
   return {

@@ -211,7 +211,7 @@ describe('rates', () => {
     expect(total(basis, wall)).toBe(72.5);
     expect(explainFirst(basis, plain)).toMatchObject({ amount: null, problem: { code: 'formula-property-missing' } });
   });
-  it('come from a scale, each element its own; the plan tells lines of different rates apart and adds up', () => {
+  it('come from a scale, each element its own; the plan bundles them, says how many there are, and adds up', () => {
     const scales = [
       {
         name: 'Depths',
@@ -228,10 +228,7 @@ describe('rates', () => {
     // 10 m2 x 5 + 4 m2 x 8 = 82
     expect(plan.total).toBe(82e6);
     const { lines } = groupPlan(plan, [], basis);
-    expect(lines.map((l) => [l.rate, l.net, l.minor])).toEqual([
-      [5, 10, 5000],
-      [8, 4, 3200],
-    ]);
+    expect(lines.map((l) => [l.rate, l.rates, l.net, l.minor])).toEqual([[null, 2, 14, 8200]]);
     expect(explainElement(plan, 2)!.lines[0]).toMatchObject({
       rate: 8,
       rateSteps: [{ formula: 'scale("Depths", Depth)', figures: 'scale("Depths", 2.5 m)', result: 8 }],

@@ -60,6 +60,15 @@ export function lineToCells(line: PlanLine, minorDigits: number): (string | numb
     line.rate,
     isUnknown ? null : minorToMajor(line.minor, minorDigits),
     line.elements,
-    line.unknown > 0 ? `${line.unknown} unknown: ${line.problem ?? ''}` : null,
+    noteLine(line),
   ];
+}
+
+/** What a line of a file cannot say in figures: what is unknown, and that its elements have several rates. */
+function noteLine({ unknown, problem, rates }: PlanLine): string | null {
+  const notes = [
+    ...(unknown > 0 ? [`${unknown} unknown: ${problem ?? ''}`] : []),
+    ...(rates > 1 ? [`${rates} different rates`] : []),
+  ];
+  return notes.length > 0 ? notes.join('; ') : null;
 }

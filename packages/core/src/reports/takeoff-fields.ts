@@ -6,6 +6,8 @@ import { findLimit, readWithin } from '../quantities/limited-quantity.ts';
 import { DESCRIBING_QUANTITIES } from '../quantities/quantity-names.ts';
 import { listRoomFinishes } from '../quantities/room-finishes.ts';
 import { findPropertyColumns } from '../scopes/evaluate-scope.ts';
+import { type FactId, type FieldWords, nameFact, nameQuantity } from '../tables/field-catalogue.ts';
+import type { TableField } from '../tables/table-field.ts';
 import type { SiUnit } from '../units/branded.ts';
 import type { TakeoffRowKind } from './takeoff-row.ts';
 
@@ -16,45 +18,42 @@ export interface TakeoffItem {
   readonly sub: number;
 }
 
-export type TakeoffValue = string | number | null;
-
-/** A column of a takeoff table. Figures are SI in `unit`; additive ones have sums. */
-export interface TakeoffField {
-  readonly id: string;
-  readonly heading: string;
-  /** Null for texts. */
-  readonly unit: SiUnit | null;
-  readonly isAdditive: boolean;
-  readonly read: (item: TakeoffItem) => TakeoffValue;
-}
+/** A column of a takeoff table. */
+export type TakeoffField = TableField<TakeoffItem>;
 
 const orNull = (v: number | undefined): number | null => (v === undefined || Number.isNaN(v) ? null : v);
 const text = (id: string, heading: string, read: TakeoffField['read']): TakeoffField => ({
   id,
   heading,
   unit: null,
-  isAdditive: false,
+  aggregate: 'only',
   read,
 });
 const figure = (
   id: string,
   heading: string,
   unit: SiUnit,
-  isAdditive: boolean,
+  isSum: boolean,
   read: TakeoffField['read'],
-): TakeoffField => ({ id, heading, unit, isAdditive, read });
+): TakeoffField => ({ id, heading, unit, aggregate: isSum ? 'sum' : 'only', read });
+const withWords = ({ heading: _, ...field }: TakeoffField, { word, ...more }: FieldWords): TakeoffField => ({
+  ...field,
+  heading: word,
+  ...more,
+});
+const fact = (id: FactId, read: TakeoffField['read']): TakeoffField => withWords(text(id, id, read), nameFact(id));
 
 const ELEMENT_FIELDS: readonly TakeoffField[] = [
-  text('name', 'Name', ({ table, row }) => readText(table.name, row)),
-  text('class', 'Class', ({ table, row }) => readText(table.ifcClass, row)),
-  text('type', 'Type', ({ table, row }) => readText(table.typeName, row)),
-  text('storey', 'Storey', ({ table, row }) => readText(table.storey, row)),
-  text('zone', 'Zone', ({ table, row }) => readTextList(table.zones, row).join(' + ') || null),
-  text('material', 'Materials', ({ table, row }) => readTextList(table.materials, row).join(' + ') || null),
-  text('code', 'Code', ({ table, row }) => readTextList(table.codes, row).join(', ') || null),
-  text('tag', 'Tag', ({ table, row }) => readText(table.tag, row)),
-  text('globalId', 'GlobalId', ({ table, row }) => readText(table.globalId, row)),
-  figure('count', 'Count', 'each', true, () => 1),
+  fact('name', ({ table, row }) => readText(table.name, row)),
+  fact('class', ({ table, row }) => readText(table.ifcClass, row)),
+  fact('type', ({ table, row }) => readText(table.typeName, row)),
+  fact('storey', ({ table, row }) => readText(table.storey, row)),
+  fact('zone', ({ table, row }) => readTextList(table.zones, row).join(' + ') || null),
+  fact('material', ({ table, row }) => readTextList(table.materials, row).join(' + ') || null),
+  fact('code', ({ table, row }) => readTextList(table.codes, row).join(', ') || null),
+  fact('tag', ({ table, row }) => readText(table.tag, row)),
+  fact('globalId', ({ table, row }) => readText(table.globalId, row)),
+  figure('count', nameFact('count').word, 'each', true, () => 1),
 ];
 
 const LAYER_FIELDS: readonly TakeoffField[] = [
@@ -118,7 +117,7 @@ const JUNCTION_FIELDS: readonly TakeoffField[] = [
 
 /** A figure of a sub-thing is known within a limit only where its element lies in it whole. */
 function keepInside(field: TakeoffField, within: string): TakeoffField {
-  if (!field.isAdditive) return field;
+  if (field.aggregate !== 'sum') return field;
   const read: TakeoffField['read'] = (item) =>
     findLimit(item.table, within)?.inside.has(item.row) ? field.read(item) : null;
   return { ...field, read };
@@ -151,17 +150,18 @@ export function listTakeoffFields(
   for (const table of tables) {
     for (const { name, unit } of listEffectiveQuantities(table).values()) {
       if (name === 'Count' || quantities.has(name)) continue;
-      const isAdditive = !DESCRIBING_QUANTITIES.has(name) && unit !== 'number';
+      const isSum = !DESCRIBING_QUANTITIES.has(name) && unit !== 'number';
       quantities.set(
         name,
-        figure(`q:${name}`, name, unit, isAdditive, (item) =>
-          readQuantity(item, name, isAdditive ? within : undefined),
+        withWords(
+          figure(`q:${name}`, name, unit, isSum, (item) => readQuantity(item, name, isSum ? within : undefined)),
+          nameQuantity(name),
         ),
       );
     }
     for (const { set, name } of table.properties) {
       const id = `property:${set}.${name}`;
-      if (!properties.has(id)) properties.set(id, text(id, name, readProperty(`${set}.${name}`)));
+      if (!properties.has(id)) properties.set(id, { ...text(id, name, readProperty(`${set}.${name}`)), hint: set });
     }
   }
   const sub =

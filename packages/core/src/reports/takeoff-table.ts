@@ -1,12 +1,12 @@
 import { readTextList } from '../elements/columns.ts';
 import type { ElementTable } from '../elements/element-table.ts';
-import { AMOUNT_SCALE, apportion } from '../pricing/money.ts';
 import { findJunctionsAmong } from '../quantities/junctions-among.ts';
 import { findLimit, touchesLimit } from '../quantities/limited-quantity.ts';
 import { listRoomFinishes } from '../quantities/room-finishes.ts';
 import type { Condition } from '../scopes/condition.ts';
 import { evaluateScope } from '../scopes/evaluate-scope.ts';
-import type { TakeoffField, TakeoffItem, TakeoffValue } from './takeoff-fields.ts';
+import { buildTable, type Table } from '../tables/build-table.ts';
+import type { TakeoffField, TakeoffItem } from './takeoff-fields.ts';
 import type { TakeoffRowKind } from './takeoff-row.ts';
 
 /** What a takeoff table shows. Fields by their ids; unknown ones are passed over. */
@@ -28,35 +28,15 @@ export interface TakeoffSpec {
   readonly stepOf?: (field: TakeoffField) => number | null;
 }
 
-/** A line of a takeoff table: a group heading with its sums, or a row. `keys` are the elements behind it. */
-export interface TakeoffLine {
-  readonly kind: 'group' | 'row';
-  readonly id: string;
-  readonly level: number;
-  /** Heading of a group. */
-  readonly label: string;
-  readonly cells: readonly TakeoffValue[];
-  readonly keys: readonly number[];
-  /** Items in it. */
-  readonly count: number;
-}
-
-export interface TakeoffTable {
+/** A takeoff table built, with the columns it has. */
+export interface TakeoffTable extends Table {
   readonly columns: readonly TakeoffField[];
-  readonly lines: readonly TakeoffLine[];
-  /** Sums over everything, by column; null where a column has none. */
-  readonly totals: readonly TakeoffValue[];
-  readonly count: number;
 }
 
-interface Row {
-  readonly cells: TakeoffValue[];
-  readonly groups: readonly string[];
-  readonly keys: number[];
-  count: number;
-}
+/** Rows that are always bundled: what they are is what they have in common. */
+const BUNDLED: ReadonlySet<TakeoffRowKind> = new Set(['type', 'material']);
 
-/** Builds a takeoff table: picks items, reads columns, bundles, sorts, groups, adds up. */
+/** Builds a takeoff table: lists its items, picks its columns and groups, and leaves the rest to the table engine. */
 export function buildTakeoffTable(
   tables: readonly ElementTable[],
   fields: readonly TakeoffField[],
@@ -65,81 +45,26 @@ export function buildTakeoffTable(
   const byId = new Map(fields.map((f) => [f.id, f]));
   const pick = (ids: readonly string[]) => ids.flatMap((id) => byId.get(id) ?? []);
   const columns = pick(spec.columns);
-  const groups = pick(spec.groups);
-  const items = listTakeoffItems(tables, spec);
-  const plain = items.map(
-    (item): Row => ({
-      cells: columns.map((f) => f.read(item)),
-      groups: groups.map((f) => showGroup(f.read(item))),
-      keys:
-        spec.row === 'junction'
-          ? item.table.junctions[item.sub]!.walls.map((row) => item.table.keys[row]!)
-          : [item.table.keys[item.row]!],
-      count: 1,
-    }),
-  );
-  const isBundled = spec.isBundled || spec.row === 'type' || spec.row === 'material';
-  const rows = isBundled ? bundleRows(plain, columns) : plain;
-  const at = spec.sort ? columns.findIndex((f) => f.id === spec.sort!.field) : -1;
-  if (at >= 0) rows.sort((a, b) => compareValues(a.cells[at]!, b.cells[at]!) * (spec.sort!.isDescending ? -1 : 1));
-  const lines = groupRows(rows, columns, 0, groups.length, '');
-  const totals = sumCells(rows, columns);
-  const ends = listEnds(lines);
-  for (const [i, f] of columns.entries()) {
-    const step = f.isAdditive ? spec.stepOf?.(f) : null;
-    if (step) shareColumn(lines, ends, totals, i, step);
-  }
-  return { columns, lines, totals, count: items.length };
-}
-
-/** For each line the end of what it heads: the next line of its level or above. */
-function listEnds(lines: readonly DraftLine[]): Int32Array {
-  const ends = new Int32Array(lines.length).fill(lines.length);
-  const open: number[] = [];
-  lines.forEach(({ level }, i) => {
-    while (open.length > 0 && lines[open.at(-1)!]!.level >= level) ends[open.pop()!] = i;
-    open.push(i);
+  const isBundled = spec.isBundled || BUNDLED.has(spec.row);
+  const table = buildTable<TakeoffItem>((see) => listTakeoffItems(tables, spec).forEach(see), {
+    columns,
+    groups: pick(spec.groups).map((field) => ({
+      field,
+      none: `No ${field.heading[0]!.toLowerCase()}${field.heading.slice(1)}`,
+    })),
+    bundle: isBundled ? 'alike' : sayItem,
+    sort: spec.sort,
+    keysOf: spec.row === 'junction' ? listWalls : ({ table: of, row }) => [of.keys[row]!],
+    ...(spec.stepOf ? { stepOf: spec.stepOf } : {}),
   });
-  return ends;
+  return { columns, ...table };
 }
 
-/**
- * Rounds a column as it is shown: its total once, then what is below from the top down by largest remainder, so that rows add up to
- * their group and groups to the total as printed.
- */
-function shareColumn(
-  lines: readonly DraftLine[],
-  ends: Int32Array,
-  totals: TakeoffValue[],
-  column: number,
-  step: number,
-): void {
-  const share = (from: number, to: number, sum: number) => {
-    const own: number[] = [];
-    const parts: number[] = [];
-    for (let i = from; i < to; i = ends[i]!) {
-      const value = lines[i]!.cells[column];
-      if (typeof value !== 'number') continue;
-      own.push(i);
-      parts.push(Math.round((value / step) * AMOUNT_SCALE));
-    }
-    const shares = apportion(sum, parts);
-    for (const [n, i] of own.entries()) {
-      lines[i]!.cells[column] = shares[n]! * step;
-      if (ends[i]! > i + 1) share(i + 1, ends[i]!, shares[n]!);
-    }
-  };
-  const total = totals[column];
-  if (typeof total !== 'number') return;
-  const rounded = Math.round(total / step + 1e-9);
-  totals[column] = rounded * step;
-  share(0, lines.length, rounded);
-}
+/** Identity of an item in its table: its element, and its number among the things of its kind. */
+const sayItem = ({ table, row, sub }: TakeoffItem): string => `${table.keys[row] || `row ${row}`}.${sub}`;
 
-/** A line while its cells are still being rounded. */
-type DraftLine = Omit<TakeoffLine, 'cells'> & { readonly cells: TakeoffValue[] };
-
-const showGroup = (value: TakeoffValue): string => (value === null ? 'none' : String(value));
+/** The walls that meet in a junction. */
+const listWalls = ({ table, sub }: TakeoffItem): number[] => table.junctions[sub]!.walls.map((row) => table.keys[row]!);
 
 /** The things a table lists, in the order of their sources. */
 export function listTakeoffItems(
@@ -183,99 +108,4 @@ export function listTakeoffItems(
     }
   }
   return out;
-}
-
-/** Figures that describe are compared with this many digits. */
-const SAME_DIGITS = 6;
-
-function bundleRows(rows: readonly Row[], columns: readonly TakeoffField[]): Row[] {
-  const bundles = new Map<string, Row>();
-  for (const row of rows) {
-    const key = JSON.stringify([
-      row.groups,
-      row.cells.map((v, i) => (columns[i]!.isAdditive ? 0 : typeof v === 'number' ? v.toPrecision(SAME_DIGITS) : v)),
-    ]);
-    const known = bundles.get(key);
-    if (!known) {
-      bundles.set(key, { ...row, cells: [...row.cells], keys: [...row.keys] });
-      continue;
-    }
-    known.cells.forEach((v, i) => {
-      if (columns[i]!.isAdditive) known.cells[i] = addValues(v, row.cells[i]!);
-    });
-    if (known.keys.at(-1) !== row.keys[0]) known.keys.push(...row.keys);
-    known.count += row.count;
-  }
-  return [...bundles.values()];
-}
-
-/** Sum of two figures; an unknown one adds nothing but does not hide the other. */
-function addValues(a: TakeoffValue, b: TakeoffValue): TakeoffValue {
-  if (typeof a !== 'number') return typeof b === 'number' ? b : null;
-  return typeof b === 'number' ? a + b : a;
-}
-
-function sumCells(rows: readonly Row[], columns: readonly TakeoffField[]): TakeoffValue[] {
-  return columns.map((f, i) => {
-    if (!f.isAdditive) return null;
-    let sum: TakeoffValue = null;
-    for (const row of rows) sum = addValues(sum, row.cells[i]!);
-    return sum;
-  });
-}
-
-function compareValues(a: TakeoffValue, b: TakeoffValue): number {
-  if (a === null || b === null) return a === b ? 0 : a === null ? 1 : -1;
-  if (typeof a === 'number' && typeof b === 'number') return a - b;
-  return String(a).localeCompare(String(b), 'en', { numeric: true });
-}
-
-/** Elements behind rows, each once. */
-function joinKeys(rows: readonly Row[]): number[] {
-  const keys = new Set<number>();
-  for (const row of rows) for (const key of row.keys) keys.add(key);
-  return [...keys];
-}
-
-function groupRows(
-  rows: readonly Row[],
-  columns: readonly TakeoffField[],
-  level: number,
-  levels: number,
-  id: string,
-): DraftLine[] {
-  if (level === levels)
-    return rows.map(({ cells, keys, count }, i) => ({
-      kind: 'row',
-      id: `${id}#${keys[0]}.${i}`,
-      level,
-      label: '',
-      cells,
-      keys,
-      count,
-    }));
-  const groups = new Map<string, Row[]>();
-  for (const row of rows) {
-    const label = row.groups[level]!;
-    const list = groups.get(label);
-    if (list) list.push(row);
-    else groups.set(label, [row]);
-  }
-  return [...groups]
-    .sort(([a], [b]) => compareValues(a, b))
-    .flatMap(([label, members]): DraftLine[] => {
-      const own = `${id}/${encodeURIComponent(label)}`;
-      return [
-        {
-          kind: 'group',
-          id: own,
-          level,
-          label,
-          cells: sumCells(members, columns),
-          keys: joinKeys(members),
-          count: members.reduce((n, m) => n + m.count, 0),
-        },
-        ...groupRows(members, columns, level + 1, levels, own),
-      ];
-    });
 }

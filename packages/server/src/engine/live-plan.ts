@@ -17,6 +17,7 @@ import {
   listGroupElements,
   type MeshOfRow,
   measureParts,
+  nameFact,
   PipelineMemory,
   type Plan,
   type PlanSummaryDto,
@@ -38,24 +39,6 @@ import { writeCsv } from '@tally/files';
 import type { PlanQueries, StoredRevision } from './plan-messages.ts';
 import { readShapes } from './read-shapes.ts';
 import { readTableFile } from './table-files.ts';
-
-const HEADINGS: Record<string, string> = {
-  section: 'Work section',
-  storey: 'Storey',
-  class: 'Class',
-  type: 'Type',
-  code: 'Code',
-  material: 'Material',
-  zone: 'Zone',
-  kind: 'Kind',
-  supplier: 'Supplier',
-  itemGroup: 'Item group',
-  itemClass1: 'Price class, level 1',
-  itemClass2: 'Price class, level 2',
-  itemClass3: 'Price class, level 3',
-  taxClass: 'Tax class',
-  rule: 'Rule',
-};
 
 /** Source of the rooms that are drawn in the project itself. */
 const DRAWN = 'drawn';
@@ -157,6 +140,7 @@ export class LivePlan implements PlanQueries {
       code: item.code,
       description: item.description,
       supplier: item.supplier ?? null,
+      kind: item.kind,
       unit: item.unit,
       ...figures,
     }));
@@ -167,7 +151,7 @@ export class LivePlan implements PlanQueries {
     writeCsv(
       planToTable(
         this.group(by),
-        by.map((f) => HEADINGS[f] ?? f),
+        by.map((f) => nameFact(f).word),
         this.now.plan.minorDigits,
       ),
     );
@@ -195,8 +179,10 @@ export class LivePlan implements PlanQueries {
       globalId: readText(table.globalId, at) ?? '',
       label: `${readText(table.ifcClass, at)} ${readText(table.name, at) ?? ''}`.trim(),
       what,
+      ifcClass: readText(table.ifcClass, at),
+      storey: readText(table.storey, at),
       ...more,
-      move: amountToMinor(moves.get(table.keys[at]!) ?? 0),
+      amount: moves.get(table.keys[at]!) ?? 0,
     });
     const none = { quantities: {}, attributes: {} };
     const elements = [
@@ -204,7 +190,6 @@ export class LivePlan implements PlanQueries {
       ...diff.removed.map((at) => row(before, at, 'went', none)),
       ...diff.changed.map((c) => row(after, c.row, 'changed', { quantities: c.quantities, attributes: c.attributes })),
     ];
-    elements.sort((a, b) => Math.abs(b.move) - Math.abs(a.move));
     return { came: diff.added.length, went: diff.removed.length, changed: diff.changed.length, elements };
   };
 

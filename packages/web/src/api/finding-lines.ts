@@ -1,4 +1,4 @@
-import { appendToList, bundleFindings, type Finding, type FindingCode, type ProjectStateDto } from '@tally/core';
+import { bundleFindings, type Finding, type FindingCode, type ProjectStateDto } from '@tally/core';
 import { listFindings, type ShownFinding } from './project-context.tsx';
 
 /** Findings of one cause in one revision: one line on screen. */
@@ -12,16 +12,14 @@ export interface ShownLine {
 export function listFindingLines(state: ProjectStateDto): ShownLine[] {
   const shown = listFindings(state);
   const of = new Map<Finding, ShownFinding>(shown.map((s) => [s.finding, s]));
-  const parted = new Map<string, Finding[]>();
-  for (const s of shown) {
-    appendToList(parted, `${s.revision.id}/${s.accepted ?? ''}`, s.finding);
-  }
-  return [...parted].flatMap(([key, findings]) =>
-    bundleFindings(findings).map((line) => {
-      const list = line.findings.map((f) => of.get(f)!);
-      return { id: `${key}/${list[0]!.key}`, code: line.code, shown: list };
-    }),
-  );
+  const apart = (finding: Finding) => {
+    const { revision, accepted } = of.get(finding)!;
+    return `${revision.id}/${accepted ?? ''}`;
+  };
+  return bundleFindings([...of.keys()], apart).map(({ code, findings }) => {
+    const list = findings.map((f) => of.get(f)!);
+    return { id: `${list[0]!.revision.id}/${list[0]!.key}`, code, shown: list };
+  });
 }
 
 /** How many lines have a finding that nobody has accepted yet. */

@@ -4,6 +4,8 @@ import type { ReactNode } from 'react';
 export interface TableColumn<R> {
   readonly key: string;
   readonly heading: string;
+  /** What it means, shown on the heading. */
+  readonly hint?: string | undefined;
   /** Width in px; 0 shares what is left. */
   readonly width: number;
   readonly isFigure?: boolean;

@@ -29,6 +29,7 @@ export function TableHead<R>({
         <Box
           key={c.key}
           role="columnheader"
+          title={c.hint}
           onClick={c.onHeading}
           sx={{
             cursor: c.onHeading ? 'pointer' : undefined,

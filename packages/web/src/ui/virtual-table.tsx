@@ -236,7 +236,8 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
                         fontFamily: c.isFigure ? FIGURES : undefined,
                         fontSize: 13,
                         color: c.isFaint ? 'text.secondary' : undefined,
-                        overflow: 'hidden',
+                        // The name of a group may run over the empty cells beside it.
+                        overflow: isGroup && index === 0 ? 'visible' : 'hidden',
                         whiteSpace: 'nowrap',
                         textOverflow: 'ellipsis',
                         boxShadow: isCursor ? (t) => `inset 0 0 0 1px ${t.vars!.palette.tally.selection}` : undefined,

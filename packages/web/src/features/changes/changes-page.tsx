@@ -1,12 +1,29 @@
 import { Box, Typography } from '@mui/material';
-import { type ChangeDto, type ChangedElementDto, MOVE_CAUSES, type MoveCause } from '@tally/core';
+import {
+  amountToMinor,
+  CHANGED_GROUPS,
+  type ChangeDto,
+  type ChangedElementDto,
+  type ChangedGroup,
+  type ElementChangesDto,
+  groupChanged,
+  MOVE_CAUSES,
+  type MoveCause,
+  nameChangedGroup,
+  type TableLine,
+} from '@tally/core';
+import { useMemo, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { useProjectState } from '../../api/project-context.tsx';
 import { useChangedElements, useChanges } from '../../api/queries.ts';
 import { useSelection } from '../../api/selection.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showFigure, showMinor, showMove, showTime } from '../../ui/format.ts';
-import { VirtualTable } from '../../ui/virtual-table.tsx';
+import { GroupLabel } from '../../ui/group-label.tsx';
+import { GroupSelect } from '../../ui/group-select.tsx';
+import { hideClosed } from '../../ui/hide-closed.ts';
+import { useClosed } from '../../ui/use-closed.ts';
+import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 
 const CAUSE_WORDS: Record<MoveCause, string> = {
   extent: 'Extent: elements came or went',
@@ -74,8 +91,6 @@ function ChangeDetails({ change }: { readonly change: ChangeDto }) {
   const { project, summary } = useProjectState();
   const { isRevision } = change;
   const { data } = useChangedElements(project.id, isRevision ? change.seq : null);
-  const { select, frame } = useSelection();
-  const navigate = useNavigate();
   const minor = (m: number) => showMinor(m, summary.minorDigits);
   const causes = change.move ? MOVE_CAUSES.filter((c) => (change.move!.causes[c] ?? 0) !== 0) : [];
   return (
@@ -112,46 +127,7 @@ function ChangeDetails({ change }: { readonly change: ChangeDto }) {
           </Box>
         )}
       </Box>
-      {data && data.elements.length > 0 && (
-        <>
-          <Box data-testid="changed-counts" sx={{ fontSize: 13 }}>
-            {data.came} came, {data.went} went, {data.changed} changed
-          </Box>
-          <VirtualTable<ChangedElementDto>
-            label="Changed elements"
-            rows={data.elements}
-            rowId={(e) => `${e.what}${e.key}`}
-            onSelect={(e) => select([e.key])}
-            onOpen={() => {
-              frame();
-              navigate(`/projects/${project.id}/model`);
-            }}
-            columns={[
-              { key: 'what', heading: '', width: 76, isFaint: true, cell: (e) => e.what },
-              { key: 'label', heading: 'Element', width: 0, cell: (e) => e.label },
-              {
-                key: 'how',
-                heading: 'What',
-                width: 220,
-                isFaint: true,
-                cell: (e) => (
-                  <span title={describe(e)} style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>
-                    {describe(e)}
-                  </span>
-                ),
-                text: describe,
-              },
-              {
-                key: 'move',
-                heading: `Move ${summary.currency}`,
-                width: 104,
-                isFigure: true,
-                cell: (e) => showMove(e.move, summary.minorDigits),
-              },
-            ]}
-          />
-        </>
-      )}
+      {data && data.elements.length > 0 && <ChangedElements changes={data} move={change.move?.move ?? null} />}
       {isRevision && data && data.elements.length === 0 && (
         <Box sx={{ color: 'text.secondary', fontSize: 13 }}>
           {data.came > 0 ? `The first revision: ${data.came} elements came.` : 'No element changed.'}
@@ -169,4 +145,99 @@ function describe(e: ChangedElementDto): string {
     ([name, [a, b]]) => `${name.replace(/^.*\./, '')} ${a ?? 'none'} > ${b ?? 'none'}`,
   );
   return [...texts, ...figures].join('; ');
+}
+
+/** Elements that came, went or changed, the largest move first; grouped as wanted, the moves adding up, and what of the move is not theirs. */
+function ChangedElements({
+  changes,
+  move: whole,
+}: {
+  readonly changes: ElementChangesDto;
+  /** Move of the change in minor units; null while it is not known. */
+  readonly move: number | null;
+}) {
+  const { elements } = changes;
+  const { project, summary } = useProjectState();
+  const { select, frame } = useSelection();
+  const navigate = useNavigate();
+  const [by, setBy] = useState<ChangedGroup | ''>('');
+  const { closed, toggle } = useClosed();
+  const table = useMemo(() => groupChanged(elements, by === '' ? [] : [by]), [elements, by]);
+  const rows = useMemo(() => hideClosed(table.lines, closed), [table, closed]);
+  const of = (line: TableLine): ChangedElementDto | null => (line.kind === 'row' ? elements[line.keys[0]!]! : null);
+  const minorOf = (cells: TableLine['cells']) => amountToMinor(Number(cells[0] ?? 0));
+  const move = (cells: TableLine['cells']) => showMove(minorOf(cells), summary.minorDigits);
+  const rest = whole === null ? 0 : whole - minorOf(table.totals);
+  const columns: TableColumn<TableLine>[] = [
+    {
+      key: 'label',
+      heading: 'Element',
+      width: 0,
+      cell: (l) =>
+        l.kind === 'group' ? (
+          <GroupLabel label={`${l.label} (${l.count})`} isOpen={!closed.has(l.id)} onToggle={() => toggle(l.id)} />
+        ) : (
+          of(l)!.label
+        ),
+      text: (l) => of(l)?.label ?? l.label,
+    },
+    { key: 'what', heading: '', width: 76, isFaint: true, cell: (l) => of(l)?.what ?? '' },
+    {
+      key: 'how',
+      heading: 'What',
+      width: 220,
+      isFaint: true,
+      cell: (l) => {
+        const text = l.kind === 'row' ? describe(of(l)!) : '';
+        return (
+          <span title={text} style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>
+            {text}
+          </span>
+        );
+      },
+      text: (l) => (l.kind === 'row' ? describe(of(l)!) : ''),
+    },
+    { key: 'move', heading: `Move ${summary.currency}`, width: 104, isFigure: true, cell: (l) => move(l.cells) },
+  ];
+  return (
+    <>
+      <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', fontSize: 13 }}>
+        <span data-testid="changed-counts">
+          {changes.came} came, {changes.went} went, {changes.changed} changed
+        </span>
+        <Box sx={{ flex: 1 }} />
+        <span>Grouped by</span>
+        <GroupSelect
+          label="Grouped by"
+          fields={CHANGED_GROUPS}
+          words={(field) => ({ word: nameChangedGroup(field) })}
+          value={by}
+          onChange={setBy}
+        />
+      </Box>
+      <VirtualTable
+        label="Changed elements"
+        rows={rows}
+        columns={columns}
+        rowId={(l) => l.id}
+        level={(l) => l.level}
+        isGroup={(l) => l.kind === 'group'}
+        onSelect={(l) => select(l.keys.map((i) => elements[i]!.key))}
+        onOpen={(l) => {
+          if (l.kind === 'group') return toggle(l.id);
+          frame();
+          navigate(`/projects/${project.id}/model`);
+        }}
+        footerCells={(c) => (c.key === 'label' ? `All ${table.count}` : c.key === 'move' ? move(table.totals) : '')}
+      />
+      {rest !== 0 && (
+        <Box sx={{ display: 'flex', justifyContent: 'space-between', fontSize: 13, color: 'text.secondary', px: 1 }}>
+          <span>Not of these elements: other sources, whole packs, prices</span>
+          <Box component="span" sx={{ fontFamily: FIGURES }}>
+            {showMove(rest, summary.minorDigits)}
+          </Box>
+        </Box>
+      )}
+    </>
+  );
 }

@@ -1,7 +1,5 @@
-import ArrowDropDownIcon from '@mui/icons-material/ArrowDropDown';
-import ArrowRightIcon from '@mui/icons-material/ArrowRight';
-import { Box, Button, MenuItem, Select, ToggleButton, ToggleButtonGroup } from '@mui/material';
-import { type GroupField, isLineUnknown, type PlanGroup, type PlanLine } from '@tally/core';
+import { Box, Button, ToggleButton, ToggleButtonGroup } from '@mui/material';
+import { type GroupField, isLineUnknown, nameFact, type PlanGroup, type PlanLine } from '@tally/core';
 import { type ReactNode, useMemo, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { changeRate, rateText } from '../../api/change-rate.ts';
@@ -15,28 +13,31 @@ import { CompletenessBar } from '../../ui/completeness-bar.tsx';
 import { Empty } from '../../ui/empty.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
 import { alignQuantity, showFigure, showMinor, showUnit } from '../../ui/format.ts';
+import { GroupLabel } from '../../ui/group-label.tsx';
+import { GroupSelect } from '../../ui/group-select.tsx';
+import { useClosed } from '../../ui/use-closed.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { AllowanceList } from './allowance-list.tsx';
 import { PurchaseList } from './purchase-list.tsx';
 
-const FIELDS: readonly [GroupField, string][] = [
-  ['section', 'Work section'],
-  ['storey', 'Storey'],
-  ['code', 'Element code'],
-  ['class', 'Class'],
-  ['type', 'Type'],
-  ['material', 'Material'],
-  ['zone', 'Zone'],
-  ['kind', 'Kind of cost'],
-  ['supplier', 'Supplier'],
-  ['itemGroup', 'Item group'],
-  ['itemClass1', 'Price class, level 1'],
-  ['itemClass2', 'Price class, level 2'],
-  ['itemClass3', 'Price class, level 3'],
-  ['taxClass', 'Tax class'],
-  ['rule', 'Rule'],
+/** What a plan is grouped by, the most usual first. */
+const FIELDS: readonly GroupField[] = [
+  'section',
+  'storey',
+  'code',
+  'class',
+  'type',
+  'material',
+  'zone',
+  'kind',
+  'supplier',
+  'itemGroup',
+  'itemClass1',
+  'itemClass2',
+  'itemClass3',
+  'taxClass',
+  'rule',
 ];
-const NONE = '';
 
 type Row =
   | { readonly kind: 'group'; readonly id: string; readonly group: PlanGroup; readonly level: number }
@@ -54,6 +55,14 @@ function flatten(root: PlanGroup, closed: ReadonlySet<string>): Row[] {
   visit(root, 0);
   return rows;
 }
+
+/** Waste of a line; elements of one item may have several. */
+const showWaste = ({ wastePercent }: PlanLine): string =>
+  wastePercent === null ? 'several' : wastePercent > 0 ? `${wastePercent} %` : '';
+
+/** Rate of a line; elements of one item may have several. */
+const showRate = ({ rate, rates }: PlanLine): string =>
+  rates > 1 ? `${rates} rates` : rate === null ? 'none' : showFigure(rate, 2);
 
 /** The plan: its priced lines, what is bought for them, or the costs without an object. */
 export function PlanPage() {
@@ -81,13 +90,13 @@ export function PlanPage() {
 function PlanLines({ choice }: { readonly choice: ReactNode }) {
   const { project, summary, basis } = useProjectState();
   const [first, setFirst] = useState<GroupField | ''>('section');
-  const [second, setSecond] = useState<GroupField | ''>(NONE);
+  const [second, setSecond] = useState<GroupField | ''>('');
   const by = useMemo(
-    () => [first, second].filter((f, i, all) => f !== NONE && all.indexOf(f) === i) as GroupField[],
+    () => [first, second].filter((f, i, all) => f !== '' && all.indexOf(f) === i) as GroupField[],
     [first, second],
   );
   const { data: plan, error } = usePlan(project.id, by);
-  const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
+  const { closed, toggle } = useClosed();
   const [selectedId, setSelectedId] = useState<string | null>(null);
   const { select, frame, keys } = useSelection();
   const navigate = useNavigate();
@@ -109,12 +118,6 @@ function PlanLines({ choice }: { readonly choice: ReactNode }) {
       notice(failed);
     }
   };
-  const toggle = (id: string) =>
-    setClosed((before) => {
-      const next = new Set(before);
-      if (!next.delete(id)) next.add(id);
-      return next;
-    });
   const open = (row: Row) => {
     if (row.kind === 'group') return toggle(row.id);
     frame();
@@ -133,7 +136,12 @@ function PlanLines({ choice }: { readonly choice: ReactNode }) {
       width: 0,
       cell: (row) =>
         row.kind === 'group' ? (
-          <GroupLabel group={row.group} isOpen={!closed.has(row.id)} onToggle={() => toggle(row.id)} />
+          <GroupLabel
+            label={row.group.label}
+            note={row.group.unknown > 0 ? `incomplete: ${row.group.unknown} unknown` : null}
+            isOpen={!closed.has(row.id)}
+            onToggle={() => toggle(row.id)}
+          />
         ) : (
           <LineLabel line={row.line} />
         ),
@@ -152,7 +160,7 @@ function PlanLines({ choice }: { readonly choice: ReactNode }) {
       width: 56,
       isFigure: true,
       isFaint: true,
-      cell: (row) => (row.kind === 'line' && row.line.wastePercent > 0 ? `${row.line.wastePercent} %` : ''),
+      cell: (row) => (row.kind === 'line' ? showWaste(row.line) : ''),
     },
     {
       key: 'buy',
@@ -173,7 +181,7 @@ function PlanLines({ choice }: { readonly choice: ReactNode }) {
       heading: 'Rate',
       width: 88,
       isFigure: true,
-      cell: (row) => (row.kind === 'line' ? (row.line.rate === null ? 'none' : showFigure(row.line.rate, 2)) : ''),
+      cell: (row) => (row.kind === 'line' ? showRate(row.line) : ''),
       edit: (row) =>
         row.kind === 'line' && basis.items.some((i) => i.code === row.line.item)
           ? rateText(basis.items.find((i) => i.code === row.line.item)!)
@@ -218,9 +226,9 @@ function PlanLines({ choice }: { readonly choice: ReactNode }) {
       <Box role="toolbar" aria-label="Plan" sx={{ display: 'flex', gap: 1, alignItems: 'center', fontSize: 13 }}>
         {choice}
         <span>Grouped by</span>
-        <FieldSelect label="Grouped by" value={first} onChange={setFirst} />
+        <GroupSelect label="Grouped by" fields={FIELDS} words={nameFact} value={first} onChange={setFirst} />
         <span>then</span>
-        <FieldSelect label="Then by" value={second} onChange={setSecond} />
+        <GroupSelect label="Then by" fields={FIELDS} words={nameFact} value={second} onChange={setSecond} />
         <Box sx={{ flex: 1, minWidth: 0 }}>
           <CompletenessBar counts={summary.counts} onChoose={showStates} />
         </Box>
@@ -277,66 +285,6 @@ function PlanLines({ choice }: { readonly choice: ReactNode }) {
           </Box>
         }
       />
-    </Box>
-  );
-}
-
-function FieldSelect({
-  label,
-  value,
-  onChange,
-}: {
-  readonly label: string;
-  readonly value: GroupField | '';
-  readonly onChange: (value: GroupField | '') => void;
-}) {
-  return (
-    <Select
-      value={value}
-      displayEmpty
-      onChange={(e) => onChange(e.target.value as GroupField | '')}
-      inputProps={{ 'aria-label': label }}
-      sx={{ fontSize: 13, width: 128 }}
-    >
-      <MenuItem value={NONE}>nothing</MenuItem>
-      {FIELDS.map(([field, text]) => (
-        <MenuItem key={field} value={field}>
-          {text}
-        </MenuItem>
-      ))}
-    </Select>
-  );
-}
-
-function GroupLabel({
-  group,
-  isOpen,
-  onToggle,
-}: {
-  readonly group: PlanGroup;
-  readonly isOpen: boolean;
-  readonly onToggle: () => void;
-}) {
-  return (
-    <Box sx={{ display: 'flex', alignItems: 'center', ml: -0.75 }}>
-      <Box
-        component="button"
-        type="button"
-        aria-label={isOpen ? 'Close group' : 'Open group'}
-        onClick={(e) => {
-          e.stopPropagation();
-          onToggle();
-        }}
-        sx={{ all: 'unset', display: 'flex', cursor: 'pointer' }}
-      >
-        {isOpen ? <ArrowDropDownIcon fontSize="small" /> : <ArrowRightIcon fontSize="small" />}
-      </Box>
-      {group.label}
-      {group.unknown > 0 && (
-        <Box component="span" sx={{ ml: 1, fontWeight: 400, fontSize: 12, color: 'text.secondary' }}>
-          incomplete: {group.unknown} unknown
-        </Box>
-      )}
     </Box>
   );
 }

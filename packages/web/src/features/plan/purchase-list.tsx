@@ -1,11 +1,25 @@
 import { Box } from '@mui/material';
-import { nameTotal, type PurchaseDto } from '@tally/core';
-import type { ReactNode } from 'react';
+import {
+  amountToMinor,
+  groupPurchases,
+  nameFact,
+  nameTotal,
+  PURCHASE_COLUMN,
+  PURCHASE_GROUPS,
+  type PurchaseDto,
+  type PurchaseGroup,
+  type TableLine,
+} from '@tally/core';
+import { type ReactNode, useMemo, useState } from 'react';
 import { useProjectState } from '../../api/project-context.tsx';
 import { usePurchases } from '../../api/queries.ts';
 import { Empty } from '../../ui/empty.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
 import { alignQuantity, showFigure, showMinor, showUnit } from '../../ui/format.ts';
+import { GroupLabel } from '../../ui/group-label.tsx';
+import { GroupSelect } from '../../ui/group-select.tsx';
+import { hideClosed } from '../../ui/hide-closed.ts';
+import { useClosed } from '../../ui/use-closed.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 
 /** How what is bought is made up: packs, or pieces of each length with their splices. */
@@ -20,43 +34,70 @@ function describePacks({ packs, lengths, splices, unit }: PurchaseDto): string {
 export function PurchaseList({ choice }: { readonly choice: ReactNode }) {
   const { project, summary } = useProjectState();
   const { data: purchases, error } = usePurchases(project.id);
+  const [by, setBy] = useState<PurchaseGroup | ''>('');
+  const { closed, toggle } = useClosed();
+  const lines = useMemo(() => groupPurchases(purchases ?? [], by === '' ? [] : [by]).lines, [purchases, by]);
+  const rows = useMemo(() => hideClosed(lines, closed), [lines, closed]);
   if (error) return <Empty title="The purchases cannot be shown">{error.message}</Empty>;
-  const rows = [...(purchases ?? [])].sort((a, b) => (a.code < b.code ? -1 : 1));
-  const quantity = (key: 'net' | 'waste' | 'toBuy' | 'surplus', heading: string): TableColumn<PurchaseDto> => ({
+  const of = (line: TableLine): PurchaseDto | null => (line.kind === 'row' ? purchases![line.keys[0]!]! : null);
+  const text = (
+    key: string,
+    heading: string,
+    width: number,
+    read: (p: PurchaseDto) => string,
+  ): TableColumn<TableLine> => ({
+    key,
+    heading,
+    width,
+    cell: (line) => (line.kind === 'row' ? read(of(line)!) : ''),
+  });
+  const quantity = (key: 'net' | 'waste' | 'toBuy' | 'surplus', heading: string): TableColumn<TableLine> => ({
     key,
     heading,
     width: key === 'waste' || key === 'surplus' ? 80 : 92,
     isFigure: true,
     isFaint: key === 'waste' || key === 'surplus',
-    cell: (p) => (p[key] < 1e-9 && key !== 'net' ? '' : alignQuantity(p[key], p.unit)),
-  });
-  const columns: TableColumn<PurchaseDto>[] = [
-    { key: 'code', heading: 'Code', width: 92, cell: (p) => p.code },
-    {
-      key: 'description',
-      heading: 'Description',
-      width: 0,
-      cell: (p) => (p.storey === null ? p.description : `${p.description}, ${p.storey}`),
+    cell: (line) => {
+      const p = of(line);
+      return p === null || (p[key] < 1e-9 && (key !== 'net' || p.unknown > 0)) ? '' : alignQuantity(p[key], p.unit);
     },
-    { key: 'supplier', heading: 'Supplier', width: 110, isFaint: true, cell: (p) => p.supplier ?? '' },
+  });
+  const columns: TableColumn<TableLine>[] = [
+    {
+      ...text('code', 'Code', 116, (p) => p.code),
+      cell: (line) =>
+        line.kind === 'group' ? (
+          <GroupLabel label={line.label} isOpen={!closed.has(line.id)} onToggle={() => toggle(line.id)} />
+        ) : (
+          of(line)!.code
+        ),
+      text: (line) => (line.kind === 'group' ? line.label : of(line)!.code),
+    },
+    text('description', 'Description', 0, (p) => (p.storey === null ? p.description : `${p.description}, ${p.storey}`)),
+    { ...text('supplier', 'Supplier', 110, (p) => p.supplier ?? ''), isFaint: true },
     quantity('net', 'Net'),
     quantity('waste', 'Waste'),
     quantity('toBuy', 'To buy'),
-    { key: 'unit', heading: 'Unit', width: 46, isFaint: true, cell: (p) => showUnit(p.unit) },
-    { key: 'packs', heading: 'Made up of', width: 130, cell: describePacks },
+    { ...text('unit', 'Unit', 46, (p) => showUnit(p.unit)), isFaint: true },
+    text('packs', 'Made up of', 130, describePacks),
     quantity('surplus', 'Left over'),
     {
       key: 'amount',
       heading: `Amount ${summary.currency}`,
       width: 104,
       isFigure: true,
-      cell: (p) => (p.unknown > 0 && p.minor === 0 ? 'unknown' : showMinor(p.minor, summary.minorDigits)),
+      cell: (line) =>
+        of(line)?.unknown && of(line)!.minor === 0
+          ? 'unknown'
+          : showMinor(amountToMinor(Number(line.cells[PURCHASE_COLUMN.minor])), summary.minorDigits),
     },
   ];
   return (
     <Box sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column', p: 1.5, gap: 1 }}>
       <Box role="toolbar" aria-label="Plan" sx={{ display: 'flex', gap: 1.5, alignItems: 'center', fontSize: 13 }}>
         {choice}
+        <span>Grouped by</span>
+        <GroupSelect label="Grouped by" fields={PURCHASE_GROUPS} words={nameFact} value={by} onChange={setBy} />
         <Box sx={{ color: 'text.secondary' }}>
           Whole packs are made up of the sum, never element by element. Say in the book how an item is sold.
         </Box>
@@ -65,8 +106,10 @@ export function PurchaseList({ choice }: { readonly choice: ReactNode }) {
         label="Purchases"
         rows={rows}
         columns={columns}
-        rowId={(p) => `${p.code}/${p.storey ?? ''}`}
-        isMarked={(p) => p.unknown > 0}
+        rowId={(l) => l.id}
+        level={(l) => l.level}
+        isGroup={(l) => l.kind === 'group'}
+        isMarked={(l) => (of(l)?.unknown ?? 0) > 0}
         footer={
           <Box
             sx={{

@@ -5,7 +5,7 @@ const field = (unit: TakeoffField['unit']): TakeoffField => ({
   id: 'q',
   heading: 'Q',
   unit,
-  isAdditive: true,
+  aggregate: 'sum',
   read: () => null,
 });
 const area = field('m2');

@@ -12,12 +12,12 @@ import {
 } from '@mui/material';
 import {
   buildTakeoffTable,
+  type CellValue,
   type FinishSurface,
   listTakeoffFields,
   type OutlineTable,
+  type TableLine,
   type TakeoffField,
-  type TakeoffLine,
-  type TakeoffValue,
   type TakeoffView,
   viewSchema,
 } from '@tally/core';
@@ -30,7 +30,9 @@ import { useSelection } from '../../api/selection.tsx';
 import { refusalOf, useChange, useProblemNotice } from '../../api/use-change.ts';
 import { Empty } from '../../ui/empty.tsx';
 import type { UnitSystem } from '../../ui/format.ts';
+import { hideClosed } from '../../ui/hide-closed.ts';
 import { saveBlob, saveText, toCsv } from '../../ui/save-file.ts';
+import { useClosed } from '../../ui/use-closed.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { readStep, showColumnFigure, showColumnUnit, writeColumnFigure, writeColumnUnit } from './column-units.ts';
 import { READY_VIEWS } from './ready-views.ts';
@@ -39,7 +41,7 @@ import { ViewBar } from './view-bar.tsx';
 const ADDED = 'property:Added.';
 const FINISH = 'finish:';
 
-function showValue(value: TakeoffValue, field: TakeoffField, view: TakeoffView, system: UnitSystem): string {
+function showValue(value: CellValue, field: TakeoffField, view: TakeoffView, system: UnitSystem): string {
   if (value === null) return '';
   if (typeof value === 'string' || field.unit === null) return String(value);
   return showColumnFigure(value, field, specOf(view, field), system);
@@ -53,6 +55,12 @@ function headingOf(field: TakeoffField, view: TakeoffView, system: UnitSystem): 
   return `${spec?.heading ?? field.heading}${unit ? ` ${unit}` : ''}`;
 }
 
+/** What a field means, with its name in IFC where that is another one. */
+const hintOf = ({ heading, hint, ifcName }: TakeoffField): string | undefined =>
+  [...(hint === undefined ? [] : [hint]), ...(ifcName === undefined || ifcName === heading ? [] : [ifcName])].join(
+    ' · ',
+  ) || undefined;
+
 /** Quantities as a table: what a row is, which rows, columns and groups are chosen here; rows and model share the selection. */
 export function TakeoffPage() {
   const { project, basis, layer, views } = useProjectState();
@@ -64,7 +72,7 @@ export function TakeoffPage() {
   const [viewId, setViewId] = useState('0');
   const [view, setView] = useState<TakeoffView>(READY_VIEWS[0]!);
   const [isSelectionOnly, setSelectionOnly] = useState(false);
-  const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
+  const { closed, toggle, openAll } = useClosed();
   const [chosenId, setChosenId] = useState<string | null>(null);
   const system = basis.settings.units;
   const tables = useMemo(() => models.map((m) => m.table), [models]);
@@ -86,7 +94,7 @@ export function TakeoffPage() {
   const load = (id: string) => {
     setViewId(id);
     setView(views[id] ?? READY_VIEWS[Number(id)] ?? READY_VIEWS[0]!);
-    setClosed(new Set());
+    openAll();
   };
   const saveView = (name: string) => {
     const body = viewSchema.parse({ ...view, name });
@@ -107,12 +115,6 @@ export function TakeoffPage() {
     });
     load('0');
   };
-  const toggle = (id: string) =>
-    setClosed((before) => {
-      const next = new Set(before);
-      if (!next.delete(id)) next.add(id);
-      return next;
-    });
   const sortBy = (id: string) =>
     setView({
       ...view,
@@ -123,7 +125,7 @@ export function TakeoffPage() {
             : { field: id, isDescending: true }
           : { field: id, isDescending: false },
     });
-  const edit = (field: TakeoffField, line: TakeoffLine, text: string): string | null | Promise<string | null> => {
+  const edit = (field: TakeoffField, line: TableLine, text: string): string | null | Promise<string | null> => {
     const keysOf = [...line.keys];
     if (field.id.startsWith(FINISH)) {
       const name = text.trim() === '' || text.trim() === 'none assigned' ? null : text.trim();
@@ -136,13 +138,14 @@ export function TakeoffPage() {
     const made = changeAttribute(layer, keysOf, field.id.slice(ADDED.length), readAttribute(text));
     return refusalOf(change.mutateAsync(made));
   };
-  const columns: TableColumn<TakeoffLine>[] = table.columns.map((field, i): TableColumn<TakeoffLine> => {
+  const columns: TableColumn<TableLine>[] = table.columns.map((field, i): TableColumn<TableLine> => {
     const isEditable = field.id.startsWith(ADDED) || (field.id.startsWith(FINISH) && view.row === 'room');
-    const cell = (line: TakeoffLine) => showValue(line.cells[i]!, field, view, system);
+    const cell = (line: TableLine) => showValue(line.cells[i]!, field, view, system);
     const mark = view.sort?.field === field.id ? (view.sort.isDescending ? ' ↓' : ' ↑') : '';
     return {
       key: field.id,
       heading: headingOf(field, view, system) + mark,
+      hint: hintOf(field),
       width: i === 0 ? 0 : field.unit === null ? 150 : system === 'both' ? 150 : 112,
       isFigure: field.unit !== null,
       onHeading: () => sortBy(field.id),
@@ -158,8 +161,8 @@ export function TakeoffPage() {
             : cell(line),
       ...(isEditable
         ? {
-            edit: (line: TakeoffLine) => (line.kind === 'row' ? String(line.cells[i] ?? '') : null),
-            save: (line: TakeoffLine, text: string) => edit(field, line, text),
+            edit: (line: TableLine) => (line.kind === 'row' ? String(line.cells[i] ?? '') : null),
+            save: (line: TableLine, text: string) => edit(field, line, text),
           }
         : {}),
     };
@@ -169,7 +172,7 @@ export function TakeoffPage() {
       const unit = writeColumnUnit(f, specOf(view, f), system);
       return `${specOf(view, f)?.heading ?? f.heading}${unit ? ` ${unit}` : ''}`;
     });
-  const cellOf = (value: TakeoffValue, field: TakeoffField): string | number | null =>
+  const cellOf = (value: CellValue, field: TakeoffField): string | number | null =>
     typeof value === 'number' ? Number(writeColumnFigure(value, field, specOf(view, field), system)) : value;
   const saveXlsx = async () => {
     const rows = table.lines.map((l) =>
@@ -182,7 +185,7 @@ export function TakeoffPage() {
       rows: [...rows, totals],
       levels: [...table.lines.map((l) => l.level), 0],
       heads: [...table.lines.map((l) => l.kind === 'group'), false],
-      sums: table.columns.flatMap((f, i) => (f.isAdditive && i > 0 ? [i] : [])),
+      sums: table.columns.flatMap((f, i) => (f.aggregate === 'sum' && i > 0 ? [i] : [])),
     };
     try {
       saveBlob(`${project.name} ${view.name}.xlsx`, await postForFile(`/projects/${project.id}/takeoff.xlsx`, body));
@@ -312,18 +315,6 @@ export function TakeoffPage() {
       />
     </Box>
   );
-}
-
-function hideClosed(lines: readonly TakeoffLine[], closed: ReadonlySet<string>): TakeoffLine[] {
-  if (closed.size === 0) return [...lines];
-  const out: TakeoffLine[] = [];
-  let hidden: TakeoffLine | null = null;
-  for (const line of lines) {
-    if (hidden && line.level > hidden.level) continue;
-    hidden = closed.has(line.id) ? line : null;
-    out.push(line);
-  }
-  return out;
 }
 
 function SaveView({ name, onSave }: { readonly name: string; readonly onSave: (name: string) => void }) {

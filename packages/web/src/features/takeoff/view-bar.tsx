@@ -1,4 +1,14 @@
-import { Autocomplete, Box, Button, Checkbox, FormControlLabel, MenuItem, Select, TextField } from '@mui/material';
+import {
+  Autocomplete,
+  Box,
+  Button,
+  Checkbox,
+  createFilterOptions,
+  FormControlLabel,
+  MenuItem,
+  Select,
+  TextField,
+} from '@mui/material';
 import {
   type Condition,
   type ElementTable,
@@ -24,6 +34,8 @@ const ROW_WORDS: Record<TakeoffRowKind, string> = {
   material: 'Materials',
   type: 'Types',
 };
+/** Fields are found by what people call them and by their names in IFC and in the file. */
+const findFields = createFilterOptions<TakeoffField>({ stringify: (f) => `${f.heading} ${f.ifcName ?? ''} ${f.id}` });
 const ANY: Condition = { field: 'class', op: 'is', value: 'IfcWall' };
 
 /** What a takeoff table shows: rows, filter, columns, groups. */
@@ -48,6 +60,7 @@ export function ViewBar({
     disableCloseOnSelect: true,
     getOptionKey: (f: TakeoffField) => f.id,
     getOptionLabel: (f: TakeoffField) => f.heading,
+    filterOptions: findFields,
     groupBy: (f: TakeoffField) =>
       f.id.startsWith('q:') ? 'Quantities' : f.id.startsWith('property:') ? 'Properties' : 'About it',
     isOptionEqualToValue: (a: TakeoffField, b: TakeoffField) => a.id === b.id,

@@ -1,0 +1,35 @@
+import { MenuItem, Select } from '@mui/material';
+
+const NONE = '';
+
+/** One level that a table is grouped by, or nothing. */
+export function GroupSelect<F extends string>({
+  label,
+  fields,
+  words,
+  value,
+  onChange,
+}: {
+  readonly label: string;
+  readonly fields: readonly F[];
+  readonly words: (field: F) => { readonly word: string; readonly hint?: string };
+  readonly value: F | '';
+  readonly onChange: (value: F | '') => void;
+}) {
+  return (
+    <Select
+      value={value}
+      displayEmpty
+      onChange={(e) => onChange(e.target.value as F | '')}
+      inputProps={{ 'aria-label': label }}
+      sx={{ fontSize: 13, width: 142 }}
+    >
+      <MenuItem value={NONE}>nothing</MenuItem>
+      {fields.map((field) => (
+        <MenuItem key={field} value={field} title={words(field).hint}>
+          {words(field).word}
+        </MenuItem>
+      ))}
+    </Select>
+  );
+}
