@@ -1,7 +1,7 @@
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { ProjectStateDto } from '@tally/core';
+import type { ProjectSourcesDto } from '@tally/core';
 import { writeWallModel } from '@tally/demo';
 import { KilledServer } from '../packages/server/src/testing/kill-run.ts';
 
@@ -26,7 +26,7 @@ export async function benchImportMemory(): Promise<void> {
     await fetch(`${server.base}/projects/${id}/uploads`, { method: 'POST', body: form });
     const peaks = new Map<string, number>();
     for (let isDone = false; !isDone; await new Promise((done) => setTimeout(done, 50))) {
-      const job = (await server.call<ProjectStateDto>(`/projects/${id}`)).jobs[0];
+      const job = (await server.call<ProjectSourcesDto>(`/projects/${id}/sources`)).jobs[0];
       const stage = job?.stage ?? '';
       peaks.set(stage, Math.max(peaks.get(stage) ?? 0, memory()));
       if (job?.state === 'failed') throw new Error(job.problem?.message);

@@ -7,6 +7,7 @@ import { benchRecompute } from './recompute.ts';
 import { benchSearch } from './search.ts';
 import { benchTable } from './table.ts';
 import { benchViewer } from './viewer.ts';
+import { benchWire } from './wire.ts';
 
 /**
  * Measures speed and memory as ratios to a baseline of the same run: `npm run bench`, or `npm run bench -- pricing`.
@@ -22,6 +23,7 @@ const BENCHES: Record<string, () => Promise<void>> = {
   search: benchSearch,
   table: benchTable,
   viewer: benchViewer,
+  wire: benchWire,
 };
 
 const wanted = process.argv.slice(2);

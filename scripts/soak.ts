@@ -8,13 +8,14 @@ import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { Agent, get } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { ChangeDto, JobDto, ProjectStateDto } from '@tally/core';
+import type { ChangeDto, JobDto, ProjectSourcesDto } from '@tally/core';
 import { REVISIONS, writeBoathouse, writeWallModel } from '@tally/demo';
 import fc from 'fast-check';
 import { damageStep, makeChance } from '../packages/ifc/src/testing/damage-file.ts';
 import { hostileRequests, judgeAnswer } from '../packages/server/src/testing/hostile-requests.ts';
 import { KilledServer, runKills } from '../packages/server/src/testing/kill-run.ts';
 import { hasPostgres, startPostgres } from '../packages/server/src/testing/postgres.ts';
+import { readState } from '../packages/server/src/testing/read-state.ts';
 
 const minutesAt = process.argv.indexOf('--minutes');
 const minutes = minutesAt > 0 ? Number(process.argv[minutesAt + 1]) : 5;
@@ -41,7 +42,7 @@ async function upload(server: KilledServer, id: string, name: string, text: stri
 
 async function jobDone(server: KilledServer, id: string, jobId: string, longestMs: number): Promise<JobDto | null> {
   for (const end = Date.now() + longestMs; Date.now() < end; await wait(100)) {
-    const job = (await server.call<ProjectStateDto>(`/projects/${id}`)).jobs.find((j) => j.id === jobId);
+    const job = (await server.call<ProjectSourcesDto>(`/projects/${id}/sources`)).jobs.find((j) => j.id === jobId);
     if (job && job.state !== 'queued' && job.state !== 'running') return job;
   }
   return null;
@@ -50,7 +51,7 @@ async function jobDone(server: KilledServer, id: string, jobId: string, longestM
 /** Changes the price of an item of the demo's book; milliseconds until it was answered. */
 async function edit(server: KilledServer, id: string, rate: string): Promise<number> {
   const since = performance.now();
-  const state = await server.call<ProjectStateDto>(`/projects/${id}`);
+  const state = await readState((path) => server.call(path), id);
   const from = state.basis.items.find((i) => i.code === 'M-LARCH')!;
   await server.call<ChangeDto>(`/projects/${id}/changes`, {
     base: state.project.seq,

@@ -120,9 +120,11 @@ export {
 } from './contract/book.ts';
 export { assemblySchema, costItemSchema, namedValueSchema, scaleSchema } from './contract/book-schemas.ts';
 export { type ChangeDto, changeSchema, type MoveDto, type ProjectEffectDto, previewSchema } from './contract/change.ts';
+export { composeProject } from './contract/compose-project.ts';
 export { deskSchema } from './contract/desk.ts';
 export { diffSchema, ENTRY_SCHEMAS, type EntryKind } from './contract/entries.ts';
 export type { EventDto } from './contract/event.ts';
+export { countOpenLines, listFindingLines, listProjectFindings } from './contract/listed-findings.ts';
 export {
   allowanceSchema,
   type ListFileDto,
@@ -157,6 +159,7 @@ export {
 export type { ProblemDto } from './contract/problem.ts';
 export {
   createProjectSchema,
+  type ProjectBookDto,
   type ProjectDto,
   type ProjectListDto,
   type ProjectStateDto,
@@ -169,8 +172,22 @@ export {
   type ProjectAdditions,
   readAdditions,
 } from './contract/project-additions.ts';
+export { type ProjectContents, readContents } from './contract/project-contents.ts';
 export { receiveParts, sendParts } from './contract/send-parts.ts';
-export type { DropFolderDto, JobDto, RevisionDto, SourceDto } from './contract/source.ts';
+export {
+  ENTRY_SLICES,
+  type EntrySlice,
+  type EntrySliceDto,
+  type FindingsPageDto,
+  type HeldSlice,
+  type ListedFinding,
+  listSlices,
+  mergeSlice,
+  type ProjectSourcesDto,
+  type ProjectSummaryDto,
+  sliceOfKind,
+} from './contract/slices.ts';
+export type { CheckedRevision, DropFolderDto, JobDto, RevisionDto, SourceDto } from './contract/source.ts';
 export { conditionSchema, pinSchema, readTemplate, ruleSchema, sectionSchema, settingsSchema, TEMPLATE_FORMAT, type Template, templateSchema, templateToBasis, templateToEntries } from './contract/template.ts'; // biome-ignore format: one module
 export { type TakeoffView, viewSchema } from './contract/views.ts';
 export { isClassOrSubtype, listProductClasses, properClassName } from './elements/class-hierarchy.ts';
@@ -462,7 +479,7 @@ export { buildTable, type Table, type TableGroup, type TableLine, type TableSpec
 export { type FactId, type FieldWords, nameFact, nameQuantity } from './tables/field-catalogue.ts';
 export { type CellValue, compareCells, type TableField } from './tables/table-field.ts';
 export type { CubicMetres, Kilograms, Metres, SiUnit, SquareMetres } from './units/branded.ts';
-export { ByCode, codeKey, nameKey, writeName } from './units/code-key.ts';
+export { ByCode, codeKey, entryKey, nameKey, writeName } from './units/code-key.ts';
 export { BASE_DIMENSIONS, type BaseDimension, DIMENSIONLESS, type Dimension, dimensionToUnitName, fitsDimension, isCountDimension, isDimensionless, isSameDimension, joinDimensions, multiplyDimensions } from './units/dimension.ts'; // biome-ignore format: one module
 export { foldText } from './units/fold-text.ts';
 export { readLength, showFeetInches } from './units/length-text.ts';

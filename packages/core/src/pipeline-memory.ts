@@ -26,6 +26,9 @@ export class PipelineMemory {
   /** Cells (element x line) that were worked out so far, to judge how much a change recomputes. */
   evaluatedCells = 0;
 
+  /** @param onStep called before each block is worked out and priced; what it throws ends the run, and changes nothing that is kept elsewhere */
+  constructor(private readonly onStep: () => void = () => undefined) {}
+
   /** Cells that were priced so far. */
   get pricedCells(): number {
     return this.prices.pricedCells;
@@ -39,6 +42,7 @@ export class PipelineMemory {
 
   /** The cells of a block; those are taken over that are the same. */
   evaluate(key: string, recipe: RecipeStep, table: ElementTable, rows: Int32Array): EvaluatedBlock {
+    this.onStep();
     const before = this.blocks.get(key) ?? null;
     const isSame = before?.recipe === recipe && before.table === table && isSameRows(before.rows, rows);
     const change = before && before.table !== table ? this.changeOf(before.table, table) : null;
@@ -50,6 +54,7 @@ export class PipelineMemory {
 
   /** The priced lines of a block: the very list of before if all of it is the same. */
   keepLines(key: string, lines: readonly PricedLine[]): readonly PricedLine[] {
+    this.onStep();
     const known = this.linesOf.get(key);
     if (known?.length === lines.length && lines.every((line, i) => line === known[i])) return known;
     this.linesOf.set(key, lines);
@@ -64,9 +69,9 @@ export class PipelineMemory {
     this.recipes.turn();
   }
 
-  /** A memory that begins with this one's, and leaves it as it is: for trying something out. */
-  fork(): PipelineMemory {
-    const fork = new PipelineMemory();
+  /** A memory that begins with this one's, and leaves it as it is: for trying something out, which `onStep` may end by throwing. */
+  fork(onStep?: () => void): PipelineMemory {
+    const fork = new PipelineMemory(onStep);
     fork.blocks = new Map(this.blocks);
     fork.linesOf = new Map(this.linesOf);
     fork.recipes = this.recipes.fork();

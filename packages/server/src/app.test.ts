@@ -105,7 +105,8 @@ describe('from a file to a plan that follows', () => {
     const missed = resumed.body!.getReader();
     let text = '';
     while (text.split('data: ').length < 4) text += new TextDecoder().decode((await missed.read()).value);
-    expect(text).not.toContain(`id: ${changed.body.id}\n`);
+    expect(text).toContain(`"change":{"id":${changed.body.id + 1},`);
+    expect(text).not.toContain(`"change":{"id":${changed.body.id},`);
     await missed.cancel();
   });
 

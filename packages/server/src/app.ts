@@ -13,10 +13,11 @@ import { BookShelf } from './features/books/book-shelf.ts';
 import { ChangeService } from './features/changes/change-service.ts';
 import { deskRoutes } from './features/desk/desk-routes.ts';
 import { DEMO, loadDemo } from './features/desk/load-demo.ts';
-import { EventHub } from './features/events/event-hub.ts';
+import { EventHub, toChangeEvent } from './features/events/event-hub.ts';
 import { planRoutes } from './features/plan/plan-routes.ts';
 import { priceRoutes } from './features/prices/price-routes.ts';
 import { PriceService } from './features/prices/price-service.ts';
+import { ProjectReader } from './features/projects/project-reader.ts';
 import { type ProjectServices, projectRoutes } from './features/projects/project-routes.ts';
 import { ProjectService } from './features/projects/project-service.ts';
 import { SerialQueue } from './features/projects/serial-queue.ts';
@@ -79,7 +80,8 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
   const demoTemplate = () =>
     JSON.parse(readFileSync(join(config.repositoryRoot, 'demo/template.json'), 'utf8')) as unknown;
   const projects = new ProjectService(db, store, changes, shelf, events, demoTemplate);
-  const services: ProjectServices = { db, projects, changes, imports, revisions, shelf, books };
+  const reader = new ProjectReader(db, shelf, books, changes, revisions, imports);
+  const services: ProjectServices = { db, projects, changes, reader };
 
   const priceFolder = new PriceFolder(join(config.dataFolder, 'prices'));
 
@@ -103,13 +105,15 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
     '/api/events',
     route(async (req, res) => {
       const after = Number(req.headers['last-event-id'] ?? req.query.after ?? Number.NaN);
-      const missed = Number.isSafeInteger(after) && after >= 0 ? await changes.listAfter(after) : [];
-      events.open(
-        res,
-        missed === null
-          ? [{ kind: 'readAgain' as const, projectId: null }]
-          : missed.map((change) => ({ kind: 'change' as const, projectId: change.projectId, change })),
-      );
+      const { projects: named } = req.query;
+      const isResumed = Number.isSafeInteger(after) && after >= 0;
+      await events.open(res, typeof named === 'string' ? new Set(named.split(',')) : null, async () => {
+        // The place first: what comes after it is told by the stream.
+        const last = await db.changes.findLastId();
+        if (!isResumed) return { from: last, events: [] };
+        const missed = await changes.listAfter(after);
+        return missed ? { from: after, events: missed.map(toChangeEvent) } : { from: last, events: null };
+      });
     }),
   );
   app.use(compression());

@@ -46,6 +46,17 @@ export interface ProjectListDto extends ProjectDto {
 /** Another name for a project. */
 export const renameProjectSchema = z.strictObject({ name: z.string().trim().min(1).max(200) });
 
+/** The shared book a project stands on, and what it has otherwise. */
+export interface ProjectBookDto extends PinnedBook {
+  readonly name: string;
+  readonly newest: number;
+  /** Entries of the project's own, `kind/id`, and those of them that stand in place of the book's. */
+  readonly own: readonly string[];
+  readonly overrides: readonly string[];
+  /** Entries of the book that the project does without. */
+  readonly takenOut: readonly string[];
+}
+
 /** Everything of a project that pages start from. */
 export interface ProjectStateDto {
   readonly project: ProjectDto;
@@ -76,17 +87,7 @@ export interface ProjectStateDto {
   readonly accepted: Readonly<Record<string, string>>;
   readonly views: Readonly<Record<string, TakeoffView>>;
   /** The shared book it stands on; null where it keeps its prices to itself. */
-  readonly book:
-    | (PinnedBook & {
-        readonly name: string;
-        readonly newest: number;
-        /** Entries of the project's own, `kind/id`, and those of them that stand in place of the book's. */
-        readonly own: readonly string[];
-        readonly overrides: readonly string[];
-        /** Entries of the book that the project does without. */
-        readonly takenOut: readonly string[];
-      })
-    | null;
+  readonly book: ProjectBookDto | null;
   /** Where the lines stand in lists, by source. */
   readonly listProfiles: Readonly<Record<string, ListProfile>>;
   /** Where the prices stand in the price sheets, by their names. */

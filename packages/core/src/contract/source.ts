@@ -12,10 +12,16 @@ export interface RevisionDto {
   readonly matched: number;
   readonly schema: string;
   readonly lengthUnit: string;
-  readonly findings: readonly Finding[];
+  /** Lines that its findings make, those of one cause one line. */
+  readonly findingLines: number;
   readonly geometryState: 'pending' | 'running' | 'done' | 'failed';
   readonly chunks: number;
   readonly createdAt: string;
+}
+
+/** A revision with what the checks find in it. */
+export interface CheckedRevision extends RevisionDto {
+  readonly findings: readonly Finding[];
 }
 
 export interface SourceDto {

@@ -92,6 +92,7 @@ describe('tables', () => {
     expect(behind('#Joist')).toEqual([0, 1, 2]);
     expect(behind('')).toEqual([0, 1, 2, 3, 4]);
     expect(behind('/Level%202/Deeper')).toEqual([]);
+    expect(behind('/%E0%A')).toEqual([]);
   });
   it('tell labels apart that hold the signs of an id', () => {
     const odd = ['A/B', 'A', 'A#B', '100 %'].map((storey, i) => delivery(storey, 'B', null, 1, i + 1));

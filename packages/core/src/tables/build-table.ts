@@ -198,7 +198,7 @@ function listLines<R>(root: Group, spec: TableSpec<R>, summed: readonly number[]
   return lines;
 }
 
-/** Calls back for the rows behind a line of a table by the line's id, whether or not the table has been built. */
+/** Calls back for the rows behind a line of a table by the line's id, whether or not the table has been built; for none if no line has it. */
 export function visitRowsBehind<R>(
   visit: VisitRows<R>,
   { groups, bundle }: { readonly groups: readonly TableGroup<R>[]; readonly bundle: (row: R) => string },
@@ -208,9 +208,19 @@ export function visitRowsBehind<R>(
   const end = id.indexOf('#');
   const key = end < 0 ? null : id.slice(end + 1);
   const path = end < 0 ? id : id.slice(0, end);
-  const labels = path === '' ? [] : path.slice(1).split('/').map(decodeURIComponent);
+  const labels = readLabels(path);
+  if (!labels) return;
   visit((row) => {
     for (const [i, label] of labels.entries()) if (!groups[i] || showLabel(groups[i], row) !== label) return;
     if (key === null || bundle(row) === key) see(row);
   });
+}
+
+/** The labels of a line's path; null for one that no line has. */
+function readLabels(path: string): string[] | null {
+  try {
+    return path === '' ? [] : path.slice(1).split('/').map(decodeURIComponent);
+  } catch {
+    return null;
+  }
 }

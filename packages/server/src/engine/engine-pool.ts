@@ -1,8 +1,18 @@
 import { totalmem } from 'node:os';
 import type { Worker } from 'node:worker_threads';
+import type { MoveDto, PricingBasis } from '@tally/core';
 import { startWorker } from '@tally/ifc';
 import { HttpProblem } from '../http/http-problem.ts';
-import type { PackedReading, PlanQueries, PlanReply, PlanRequest, ReadingQuery } from './plan-messages.ts';
+import {
+  type PackedReading,
+  type PlanQueries,
+  type PlanReply,
+  type PlanRequest,
+  PREVIEW_DROPPED,
+  type ReadingQuery,
+} from './plan-messages.ts';
+import { PreviewDropped, PreviewGate } from './preview-gate.ts';
+import { PreviewLane } from './preview-lane.ts';
 
 /** The thread of a plan is gone: what was asked has no answer, and can be asked again. */
 export class EngineGone extends HttpProblem {
@@ -20,7 +30,9 @@ const MOST_READINGS = 12;
 
 /** A plan worker of one project. */
 export class PlanEngine {
-  private readonly worker: Worker = startWorker(import.meta.url, 'plan-worker', null);
+  private readonly gate = new PreviewGate();
+  private readonly previews = new PreviewLane();
+  private readonly worker: Worker = startWorker(import.meta.url, 'plan-worker', this.gate.memory);
   private readonly waiting = new Map<number, { resolve: (value: unknown) => void; reject: (error: Error) => void }>();
   private last = 0;
   private readonly readings = new Map<string, Promise<PackedReading>>();
@@ -32,7 +44,12 @@ export class PlanEngine {
     this.worker.on('message', (reply: PlanReply) => {
       const promise = this.waiting.get(reply.id);
       this.waiting.delete(reply.id);
-      if ('error' in reply) promise?.reject(Object.assign(new Error(reply.error), { code: reply.code }));
+      if ('error' in reply)
+        promise?.reject(
+          reply.code === PREVIEW_DROPPED
+            ? new PreviewDropped()
+            : Object.assign(new Error(reply.error), { code: reply.code }),
+        );
       else promise?.resolve(reply.value);
     });
     const die = (cause?: string) => {
@@ -44,12 +61,31 @@ export class PlanEngine {
     this.worker.on('exit', () => die());
   }
 
+  /**
+   * How the plan would move under another basis. Errors: PreviewDropped if a change came first or nobody waits for it any more.
+   * @param signal aborted when nobody waits any more
+   */
+  preview(basis: PricingBasis, signal?: AbortSignal): Promise<MoveDto> {
+    let id = 0;
+    return this.previews.take(
+      () => {
+        id = this.last + 1;
+        return this.send({ query: 'preview', args: [basis] }) as Promise<MoveDto>;
+      },
+      () => this.gate.drop(id),
+      signal,
+    );
+  }
+
   /** Asks the plan. */
   async ask<Q extends keyof PlanQueries>(
     query: Q,
     ...args: Parameters<PlanQueries[Q]>
   ): Promise<ReturnType<PlanQueries[Q]>> {
-    const answer = await this.send({ query, args });
+    if (query === 'update') this.gate.countUpdates(1);
+    const answer = await this.send({ query, args }).finally(() => {
+      if (query === 'update') this.gate.countUpdates(-1);
+    });
     // What was read of the state before served those who asked while the new one was worked out, and serves no one else.
     if (query === 'update') this.readings.clear();
     return answer as ReturnType<PlanQueries[Q]>;

@@ -114,11 +114,24 @@ export class LivePlan implements PlanQueries {
     return { summary: summarize(plan), move, checked };
   };
 
+  /** Called again and again while a preview is worked out; what it throws ends it. */
+  onPreviewStep: () => void = () => undefined;
+
   preview: PlanQueries['preview'] = (given) => {
+    this.onPreviewStep();
     const { plan } = this.now;
     const basis = this.recognize(given);
     const sources = plan.parts.map(({ sourceId, table }) => ({ sourceId, table }));
-    return showMove(splitMove(plan, runPipeline(basis, this.withOwn(sources, basis), this.memory.fork())));
+    return showMove(
+      splitMove(
+        plan,
+        runPipeline(
+          basis,
+          this.withOwn(sources, basis),
+          this.memory.fork(() => this.onPreviewStep()),
+        ),
+      ),
+    );
   };
 
   group: PlanQueries['group'] = (by) => groupPlan(this.now.plan, by, this.now.basis);
@@ -132,6 +145,16 @@ export class LivePlan implements PlanQueries {
       states: [...completeness],
       amounts: [...elementAmounts],
     }));
+
+  amountOf: PlanQueries['amountOf'] = (keys) => {
+    const wanted = new Set(keys);
+    let sum = 0;
+    for (const { table, elementAmounts } of this.now.plan.parts)
+      table.keys.forEach((key, row) => {
+        if (wanted.has(key)) sum += elementAmounts[row]!;
+      });
+    return sum;
+  };
 
   explain: PlanQueries['explain'] = (key) => explainElement(this.now.plan, key);
 

@@ -43,11 +43,13 @@ export interface PlanQueries {
     layer: ProjectAdditions,
     thresholds: CheckThresholds,
   ) => { summary: PlanSummaryDto; move: MoveDto | null; checked: readonly CheckedFindings[] };
-  /** How the plan would move under another basis; the plan itself stays. */
+  /** How the plan would move under another basis; the plan itself stays. Ended by the gate with PREVIEW_DROPPED. */
   preview: (basis: PricingBasis) => MoveDto;
   group: (by: readonly GroupField[]) => PlanDto;
   groupElements: (by: readonly GroupField[], id: string) => number[];
   states: () => ElementStatesDto[];
+  /** Sum of the known amounts of some elements. */
+  amountOf: (keys: readonly number[]) => number;
   explain: (key: number) => ElementCostDto | null;
   /** What has to be bought, by item. */
   purchases: () => PurchaseDto[];
@@ -79,3 +81,6 @@ export interface PlanRequest {
 export type PlanReply =
   | { readonly id: number; readonly value: unknown }
   | { readonly id: number; readonly error: string; readonly code: string | undefined };
+
+/** Code of a preview that ended because a change came first or nobody waits for it. */
+export const PREVIEW_DROPPED = 'preview-dropped';

@@ -1,13 +1,18 @@
 import { createHash } from 'node:crypto';
-import { parentPort } from 'node:worker_threads';
+import { parentPort, workerData } from 'node:worker_threads';
 import { gzipSync } from 'node:zlib';
 import { LivePlan } from './live-plan.ts';
-import type { PackedReading, PlanReply, PlanRequest } from './plan-messages.ts';
+import { type PackedReading, type PlanReply, type PlanRequest, PREVIEW_DROPPED } from './plan-messages.ts';
+import { PreviewGate } from './preview-gate.ts';
 
 /** Runs in a worker thread: one live plan, asked by message. */
 const plan = new LivePlan();
+const gate = new PreviewGate(workerData as SharedArrayBuffer);
 
 parentPort!.on('message', ({ id, query, args, isPacked }: PlanRequest) => {
+  plan.onPreviewStep = () => {
+    if (gate.isClosed(id)) throw Object.assign(new Error('The preview ended early.'), { code: PREVIEW_DROPPED });
+  };
   try {
     const answer = (plan[query] as (...a: unknown[]) => unknown)(...args);
     parentPort!.postMessage({ id, value: isPacked ? pack(answer) : answer } satisfies PlanReply);

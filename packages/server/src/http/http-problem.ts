@@ -52,6 +52,15 @@ export function readBody<T>(schema: z.ZodType<T>, req: Request): T {
   });
 }
 
+/** Aborted when who asked goes before the answer: what is worked out for nobody can end. */
+export function abortOnClose(res: Response): AbortSignal {
+  const gone = new AbortController();
+  res.on('close', () => {
+    if (!res.writableFinished) gone.abort();
+  });
+  return gone.signal;
+}
+
 /** A route handler whose failures go to the error handler, whether thrown or rejected. */
 export function route(handler: (req: Request, res: Response) => Promise<unknown> | unknown): RequestHandler {
   return async (req, res, next) => {

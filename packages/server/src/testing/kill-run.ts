@@ -1,6 +1,7 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { resolve } from 'node:path';
-import type { ChangeDto, ProjectListDto, ProjectStateDto } from '@tally/core';
+import type { ChangeDto, ProjectListDto, ProjectSourcesDto } from '@tally/core';
+import { readState } from './read-state.ts';
 
 const root = resolve(import.meta.dirname, '../../../..');
 
@@ -113,7 +114,7 @@ export async function runKills(
   }; // biome-ignore format: all of them
   let n = 0;
   const edit = async () => {
-    const state = await server.call<ProjectStateDto>(`/projects/${id}`);
+    const state = await readState((path) => server.call(path), id);
     const from = state.basis.items.find((i) => i.code === 'M-LOCK')!;
     const cause = `edit ${++n}`;
     const to = { ...from, rate: `${100 + n}.00` };
@@ -155,7 +156,7 @@ export async function runKills(
   const oldest = Math.min(...there.keys());
   found.lost = answered.filter((a) => a.seq >= oldest && there.get(a.seq) !== a.cause).length;
   found.unmoved = changes.filter((c) => c.move === null).length;
-  const state = await server.call<ProjectStateDto>(`/projects/${id}`);
+  const state = await readState((path) => server.call(path), id);
   for (const source of state.sources) {
     const names = source.revisions.map((r) => r.fileName);
     found.doubled += names.length - new Set(names).size;
@@ -171,7 +172,7 @@ export async function runKills(
 /** Waits until no import is under way. */
 async function settle(server: KilledServer, id: string): Promise<void> {
   for (let turn = 0; turn < 600; turn++) {
-    const { jobs } = await server.call<ProjectStateDto>(`/projects/${id}`);
+    const { jobs } = await server.call<ProjectSourcesDto>(`/projects/${id}/sources`);
     if (jobs.every((j) => j.state !== 'queued' && j.state !== 'running')) return;
     await wait(200);
   }

@@ -4,6 +4,8 @@ import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import type { ProjectStateDto } from '@tally/core';
 
+import { readState } from './read-state.ts';
+
 const root = resolve(__dirname, '../../../..');
 
 /** The server as it is shipped, with its workers, in a process and with data of its own. */
@@ -69,8 +71,8 @@ export class TestServer {
     return { status: res.status, body: (await res.json()) as T };
   };
 
-  state = async (project: string): Promise<ProjectStateDto> =>
-    (await this.call<ProjectStateDto>(`/projects/${project}`)).body;
+  state = (project: string): Promise<ProjectStateDto> =>
+    readState(async <T>(path: string) => (await this.call<T>(path)).body, project);
 
   makeProject = async (withTemplate = true): Promise<string> =>
     (await this.call<{ id: string }>('/projects', { name: 'Own', currency: 'EUR', withTemplate })).body.id;

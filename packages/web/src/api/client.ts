@@ -58,7 +58,8 @@ async function request(path: string, init: RequestInit = {}): Promise<Response> 
   let res: Response;
   try {
     res = await fetch(`/api${path}`, { ...init, headers });
-  } catch {
+  } catch (error) {
+    if (init.signal?.aborted) throw error;
     throw new ApiProblem({
       type: 'about:blank',
       status: 0,
@@ -79,10 +80,10 @@ export async function getBytes(path: string): Promise<Uint8Array> {
   return new Uint8Array(await (await request(path)).arrayBuffer());
 }
 
-export async function postJson<T>(path: string, body: unknown): Promise<T> {
-  return (
-    await request(path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })
-  ).json() as Promise<T>;
+export async function postJson<T>(path: string, body: unknown, signal?: AbortSignal): Promise<T> {
+  const headers = { 'content-type': 'application/json' };
+  const init = { method: 'POST', headers, body: JSON.stringify(body), ...(signal ? { signal } : {}) };
+  return (await request(path, init)).json() as Promise<T>;
 }
 
 /** What a request with a body answers as a file. */

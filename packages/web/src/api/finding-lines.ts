@@ -1,5 +1,13 @@
-import { bundleFindings, type Finding, type FindingCode, type ProjectStateDto } from '@tally/core';
-import { listFindings, type ShownFinding } from './project-context.tsx';
+import { type FindingCode, type ListedFinding, listFindingLines } from '@tally/core';
+import { useMemo } from 'react';
+import { useProjectState } from './project-context.tsx';
+import { useFindings } from './queries.ts';
+
+/** A finding with where it stands. */
+export interface ShownFinding extends ListedFinding {
+  readonly revisionNumber: number;
+  readonly source: string;
+}
 
 /** Findings of one cause in one revision: one line on screen. */
 export interface ShownLine {
@@ -8,20 +16,21 @@ export interface ShownLine {
   readonly shown: readonly ShownFinding[];
 }
 
-/** Findings that have a cause in common stand in one line; those that are accepted apart from those that are not. */
-export function listFindingLines(state: ProjectStateDto): ShownLine[] {
-  const shown = listFindings(state);
-  const of = new Map<Finding, ShownFinding>(shown.map((s) => [s.finding, s]));
-  const apart = (finding: Finding) => {
-    const { revision, accepted } = of.get(finding)!;
-    return `${revision.id}/${accepted ?? ''}`;
-  };
-  return bundleFindings([...of.keys()], apart).map(({ code, findings }) => {
-    const list = findings.map((f) => of.get(f)!);
-    return { id: `${list[0]!.revision.id}/${list[0]!.key}`, code, shown: list };
-  });
+/** Lines of findings; those that are accepted stand apart from those that are not. Undefined until they are read. */
+export function useFindingLines(): { readonly lines: readonly ShownLine[] | undefined; readonly left: number } {
+  const { project, sources } = useProjectState();
+  const { data } = useFindings(project.id);
+  const lines = useMemo(() => {
+    if (!data) return undefined;
+    const places = new Map(
+      sources.flatMap((s) => s.revisions.map((r) => [r.id, { source: s.name, revisionNumber: r.number }] as const)),
+    );
+    const none = { source: '', revisionNumber: 0 };
+    const shown = data.findings.map((f): ShownFinding => ({ ...f, ...(places.get(f.revisionId) ?? none) }));
+    return listFindingLines(shown).map((list): ShownLine => {
+      const { revisionId, key, finding } = list[0]!;
+      return { id: `${revisionId}/${key}`, code: finding.code, shown: list };
+    });
+  }, [data, sources]);
+  return { lines, left: data ? data.total - data.findings.length : 0 };
 }
-
-/** How many lines have a finding that nobody has accepted yet. */
-export const countOpenLines = (state: ProjectStateDto): number =>
-  listFindingLines(state).filter((line) => line.shown.some((s) => s.accepted === null)).length;

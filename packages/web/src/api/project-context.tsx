@@ -7,12 +7,8 @@ import {
   compileScales,
   compileValues,
   type ElementTable,
-  type Finding,
   type FormulaName,
   FormulaNames,
-  findingKey,
-  foldText,
-  formerFindingKey,
   listEffectiveQuantities,
   listQuantityNames,
   listRateNames,
@@ -66,7 +62,7 @@ const DRAWN: RevisionDto = {
   matched: 0,
   schema: '',
   lengthUnit: '',
-  findings: [],
+  findingLines: 0,
   geometryState: 'done',
   chunks: 0,
   createdAt: '',
@@ -184,32 +180,4 @@ export function useSample(): { readonly table: ElementTable; readonly row: numbe
   const { keys } = useSelection();
   const place = keys.size === 1 ? find([...keys][0]!) : null;
   return place && { table: place.model.table, row: place.row };
-}
-
-/** A finding with where it stands, its key and whether it was accepted. */
-export interface ShownFinding {
-  readonly finding: Finding;
-  readonly key: string;
-  readonly revision: RevisionDto;
-  readonly source: string;
-  /** Reason it was accepted for; null while it is open. */
-  readonly accepted: string | null;
-}
-
-/** Findings of the revisions that count or wait, without those that the project has answered itself. */
-export function listFindings({ sources, accepted, layer }: ProjectStateDto): ShownFinding[] {
-  const known = new Set(layer.materials.filter((m) => m.density !== undefined).map((m) => foldText(m.name)));
-  return sources.flatMap((source) =>
-    source.revisions
-      .filter((r) => r.state === 'counting' || r.state === 'waiting')
-      .flatMap((revision) =>
-        revision.findings
-          .filter((f) => f.code !== 'density-missing' || !known.has(foldText(f.material ?? '')))
-          .map((finding) => {
-            const key = findingKey(finding);
-            const reason = accepted[key] ?? accepted[formerFindingKey(finding)] ?? null;
-            return { finding, key, revision, source: source.name, accepted: reason };
-          }),
-      ),
-  );
 }

@@ -5,20 +5,20 @@ import {
   type ElementCostDto,
   type ElementStatesDto,
   type ElementTable,
+  type Finding,
+  type FindingsPageDto,
   type GroupField,
+  type ListedFinding,
   type PastRate,
   type PlanDto,
   type PriceFileDto,
   type ProjectListDto,
-  type ProjectStateDto,
   type PurchaseDto,
   type TablePartsDto,
 } from '@tally/core';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { getBytes, getJson } from './client.ts';
-
-/** Keys of everything that follows a project's changes start with this. */
-export const projectKey = (id: string) => ['project', id] as const;
+import { getBytes, getJson, postJson } from './client.ts';
+import { changesKey, findingsKey, planKey, projectKey } from './slices.ts';
 
 /** Price lists that lie in the price folder. */
 export const usePriceFolder = (projectId: string) =>
@@ -30,17 +30,9 @@ export const usePriceFolder = (projectId: string) =>
 export const useProjects = () =>
   useQuery({ queryKey: ['projects'], queryFn: () => getJson<ProjectListDto[]>('/projects') });
 
-/** State of a project that pages start from. */
-export const projectQuery = (id: string) => ({
-  queryKey: [...projectKey(id), 'state'],
-  queryFn: () => getJson<ProjectStateDto>(`/projects/${id}`),
-});
-
-export const useProject = (id: string) => useQuery(projectQuery(id));
-
 export const usePlan = (id: string, by: readonly GroupField[]) =>
   useQuery({
-    queryKey: [...projectKey(id), 'plan', by.join()],
+    queryKey: [...planKey(id), 'plan', by.join()],
     queryFn: () => getJson<PlanDto>(`/projects/${id}/plan?by=${by.join()}`),
     placeholderData: keepPreviousData,
   });
@@ -48,7 +40,7 @@ export const usePlan = (id: string, by: readonly GroupField[]) =>
 /** What has to be bought, by item. */
 export const usePurchases = (id: string) =>
   useQuery({
-    queryKey: [...projectKey(id), 'purchases'],
+    queryKey: [...planKey(id), 'purchases'],
     queryFn: () => getJson<PurchaseDto[]>(`/projects/${id}/purchases`),
     placeholderData: keepPreviousData,
   });
@@ -56,26 +48,66 @@ export const usePurchases = (id: string) =>
 /** Rates an item had, oldest first. */
 export const useRateHistory = (id: string, code: string) =>
   useQuery({
-    queryKey: [...projectKey(id), 'rates', code],
+    queryKey: [...changesKey(id), 'rates', code],
     queryFn: () => getJson<PastRate[]>(`/projects/${id}/items/${encodeURIComponent(code)}/rates`),
   });
 
-export const useChanges = (id: string) =>
+/** The newest changes, so many of them. */
+export const useChanges = (id: string, limit: number) =>
   useQuery({
-    queryKey: [...projectKey(id), 'changes'],
-    queryFn: () => getJson<ChangeDto[]>(`/projects/${id}/changes?limit=200`),
+    queryKey: [...changesKey(id), limit],
+    queryFn: () => getJson<ChangeDto[]>(`/projects/${id}/changes?limit=${limit}`),
+    placeholderData: keepPreviousData,
   });
 
-export const useStates = (id: string) =>
+/** State and amount of every element. */
+export const statesQuery = (id: string) => ({
+  queryKey: [...planKey(id), 'states'],
+  queryFn: () => getJson<ElementStatesDto[]>(`/projects/${id}/elements/states`),
+});
+
+export const useStates = (id: string) => useQuery({ ...statesQuery(id), placeholderData: keepPreviousData });
+
+/** What the selected elements cost, in 1/10,000 of a minor unit; nothing is asked while none is selected. */
+export const useSelectionAmount = (id: string, keys: ReadonlySet<number>) =>
   useQuery({
-    queryKey: [...projectKey(id), 'states'],
-    queryFn: () => getJson<ElementStatesDto[]>(`/projects/${id}/elements/states`),
+    queryKey: [...planKey(id), 'amount', [...keys].join()],
+    queryFn: () => postJson<{ amount: number }>(`/projects/${id}/elements/amount`, { keys: [...keys] }),
+    enabled: keys.size > 0,
     placeholderData: keepPreviousData,
+  });
+
+/** Findings of a page that the server gives at once, and of a project that are read at most. */
+const [FINDINGS_AT_ONCE, MOST_FINDINGS] = [2000, 20_000];
+
+/** Findings of the revisions that count or wait. */
+export const useFindings = (id: string) =>
+  useQuery({
+    queryKey: findingsKey(id),
+    queryFn: async (): Promise<{ readonly total: number; readonly findings: readonly ListedFinding[] }> => {
+      const findings: ListedFinding[] = [];
+      for (;;) {
+        const range = `from=${findings.length}&limit=${FINDINGS_AT_ONCE}`;
+        const page = await getJson<FindingsPageDto>(`/projects/${id}/findings?${range}`);
+        findings.push(...page.findings);
+        const isWhole = page.findings.length === 0 || findings.length >= Math.min(page.total, MOST_FINDINGS);
+        if (isWhole) return { total: page.total, findings };
+      }
+    },
+    placeholderData: keepPreviousData,
+  });
+
+/** Findings of one revision. */
+export const useRevisionFindings = (id: string, revisionId: string, isAsked: boolean) =>
+  useQuery({
+    queryKey: [...findingsKey(id), revisionId],
+    queryFn: () => getJson<Finding[]>(`/projects/${id}/revisions/${revisionId}/findings`),
+    enabled: isAsked,
   });
 
 export const useElementCost = (id: string, key: number | null) =>
   useQuery({
-    queryKey: [...projectKey(id), 'cost', key],
+    queryKey: [...planKey(id), 'cost', key],
     queryFn: () => getJson<ElementCostDto>(`/projects/${id}/elements/${key}/cost`),
     enabled: key !== null,
     placeholderData: keepPreviousData,
@@ -83,7 +115,7 @@ export const useElementCost = (id: string, key: number | null) =>
 
 export const useChangedElements = (id: string, seq: number | null) =>
   useQuery({
-    queryKey: [...projectKey(id), 'changed-elements', seq],
+    queryKey: [...planKey(id), 'changed-elements', seq],
     queryFn: () => getJson<ElementChangesDto>(`/projects/${id}/changes/${seq}/elements`),
     enabled: seq !== null,
   });
@@ -91,7 +123,7 @@ export const useChangedElements = (id: string, seq: number | null) =>
 /** What is measured of shapes because the project asks for it, by revision. */
 export const useParts = (id: string, isAsked: boolean) =>
   useQuery({
-    queryKey: [...projectKey(id), 'parts'],
+    queryKey: [...planKey(id), 'parts'],
     queryFn: () => getJson<TablePartsDto[]>(`/projects/${id}/parts`),
     enabled: isAsked,
     placeholderData: keepPreviousData,

@@ -1,8 +1,9 @@
-import { type ChangeDto, type EntryDiff, type ProjectStateDto, settleDiff } from '@tally/core';
+import { type ChangeDto, ENTRY_SLICES, type EntryDiff, listSlices, settleDiff } from '@tally/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useSnackbar } from 'notistack';
 import { ApiProblem, postJson } from './client.ts';
-import { projectKey } from './queries.ts';
+import { readBase, refreshSlices } from './slices.ts';
+import { tellChange } from './tell-change.ts';
 
 /** Why something was refused, in words. */
 export const describeError = (error: unknown): string =>
@@ -27,16 +28,18 @@ export function useChange(projectId: string) {
   const notice = useProblemNotice();
   return useMutation({
     mutationFn: async ({ cause, diff }: { cause: string; diff: Partial<EntryDiff> }) => {
-      const state = client.getQueryData<ProjectStateDto>([...projectKey(projectId), 'state']);
-      const settled = settleDiff(diff, state?.book ?? null);
-      return postJson<ChangeDto>(`/projects/${projectId}/changes`, {
-        base: state?.project.seq ?? 0,
-        cause,
-        diff: settled,
-      });
+      const { seq, book } = readBase(client, projectId);
+      const settled = settleDiff(diff, book);
+      const change = await postJson<ChangeDto>(`/projects/${projectId}/changes`, { base: seq, cause, diff: settled });
+      const { added, updated, removed } = settled;
+      await tellChange(client, change, listSlices([...added, ...updated, ...removed]));
+      return change;
     },
-    onSettled: () => client.invalidateQueries({ queryKey: projectKey(projectId) }),
-    onError: notice,
+    // What was refused was made on what is not there any more.
+    onError: (error) => {
+      notice(error);
+      return refreshSlices(client, projectId, ENTRY_SLICES);
+    },
   });
 }
 
@@ -46,7 +49,7 @@ export function useUndo(projectId: string) {
   const notice = useProblemNotice();
   return useMutation({
     mutationFn: (direction: 'undo' | 'redo') => postJson<ChangeDto>(`/projects/${projectId}/${direction}`, {}),
-    onSettled: () => client.invalidateQueries({ queryKey: projectKey(projectId) }),
+    onSuccess: (change) => tellChange(client, change, ENTRY_SLICES),
     onError: notice,
   });
 }

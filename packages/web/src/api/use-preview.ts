@@ -2,16 +2,16 @@ import { type EntryDiff, type MoveDto, settleDiff } from '@tally/core';
 import { useIsFetching, useQuery } from '@tanstack/react-query';
 import { postJson } from './client.ts';
 import { useProjectState } from './project-context.tsx';
-import { projectKey } from './queries.ts';
+import { planKey, projectKey } from './slices.ts';
 
 /** How a change would move the plan, before it is made; nothing is asked while there is no change. */
 export function usePreview(projectId: string, diff: Partial<EntryDiff> | null): MoveDto | undefined {
   const { book } = useProjectState();
-  const isSettling = useIsFetching({ queryKey: [...projectKey(projectId), 'state'] }) > 0;
+  const isSettling = useIsFetching({ queryKey: [...projectKey(projectId), 'slice'] }) > 0;
   const whole = diff && settleDiff(diff, book);
   const { data } = useQuery({
-    queryKey: [...projectKey(projectId), 'preview', JSON.stringify(whole)],
-    queryFn: () => postJson<MoveDto>(`/projects/${projectId}/preview`, { diff: whole }),
+    queryKey: [...planKey(projectId), 'preview', JSON.stringify(whole)],
+    queryFn: ({ signal }) => postJson<MoveDto>(`/projects/${projectId}/preview`, { diff: whole }, signal),
     // What is asked of a state that is being fetched anew may be of the one before.
     enabled: whole !== null && !isSettling,
     retry: false,

@@ -2,10 +2,9 @@ import { Box, Button, LinearProgress, Typography } from '@mui/material';
 import { useEffect, useState } from 'react';
 import { Link, NavLink, Outlet, useNavigate, useParams } from 'react-router';
 import { ApiProblem } from '../api/client.ts';
-import { countOpenLines } from '../api/finding-lines.ts';
 import { ProjectProvider } from '../api/project-context.tsx';
-import { useProject } from '../api/queries.ts';
 import { SelectionProvider } from '../api/selection.tsx';
+import { useOpenFindings, useProject } from '../api/slices.ts';
 import { useUndo } from '../api/use-change.ts';
 import { SearchDialog } from '../features/search/search-dialog.tsx';
 import { Tape } from '../features/tape/tape.tsx';
@@ -32,6 +31,7 @@ const PAGES = [
 export function ProjectLayout() {
   const { projectId } = useParams() as { projectId: string };
   const { data: state, error } = useProject(projectId);
+  const findings = useOpenFindings(projectId);
   useLiveProject(projectId);
   if (error) {
     const text = error instanceof ApiProblem ? `${error.problem.detail} ${error.problem.remedy ?? ''}` : error.message;
@@ -50,7 +50,7 @@ export function ProjectLayout() {
   return (
     <ProjectProvider value={state}>
       <SelectionProvider>
-        <Frame projectId={projectId} name={state.project.name} findings={countOpenLines(state)} />
+        <Frame projectId={projectId} name={state.project.name} findings={findings} />
       </SelectionProvider>
     </ProjectProvider>
   );

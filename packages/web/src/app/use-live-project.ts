@@ -1,39 +1,43 @@
-import type { JobDto, ProjectStateDto, RevisionDto } from '@tally/core';
-import { useQueryClient } from '@tanstack/react-query';
+import type { EventDto, JobDto, ProjectSourcesDto, RevisionDto } from '@tally/core';
+import { ENTRY_SLICES } from '@tally/core';
+import { type QueryClient, useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { listenToEvents } from '../api/event-stream.ts';
-import { projectKey } from '../api/queries.ts';
+import { findingsKey, planKey, projectKey, refreshSlices, sourcesKey, summaryKey } from '../api/slices.ts';
+import { tellChange } from '../api/tell-change.ts';
 
 /** Keeps a project's data on screen as the server has it: nothing is ever refreshed by hand. */
 export function useLiveProject(projectId: string): void {
   const client = useQueryClient();
-  useEffect(() => {
-    const stateKey = [...projectKey(projectId), 'state'];
-    const patch = (change: (state: ProjectStateDto) => ProjectStateDto) =>
-      client.setQueryData<ProjectStateDto>(stateKey, (state) => state && change(state));
-    return listenToEvents((event) => {
-      if (event.kind === 'readAgain') return void client.invalidateQueries();
-      if (event.kind === 'prices')
-        return void client.invalidateQueries({ queryKey: [...projectKey(projectId), 'price-folder'] });
-      if (event.projectId !== projectId) return;
-      if (event.kind === 'change' || event.kind === 'sources')
-        void client.invalidateQueries({ queryKey: projectKey(projectId) });
-      else if (event.kind === 'projects') void client.invalidateQueries({ queryKey: ['projects'] });
-      else if (event.kind === 'job') {
-        patch((state) => ({ ...state, jobs: upsertJob(state.jobs, event.job) }));
-        if (event.job.state !== 'running') void client.invalidateQueries({ queryKey: stateKey });
-      } else {
-        const update = (r: RevisionDto) =>
-          r.id === event.revisionId ? { ...r, chunks: event.chunks, geometryState: event.state } : r;
-        patch((state) => ({
-          ...state,
-          sources: state.sources.map((s) => ({ ...s, revisions: s.revisions.map(update) })),
-        }));
-        // Figures that are measured of the shapes may have come with them.
-        if (event.state === 'done') void client.invalidateQueries({ queryKey: projectKey(projectId) });
-      }
-    });
-  }, [client, projectId]);
+  useEffect(() => listenToEvents([projectId], (event) => receive(client, projectId, event)), [client, projectId]);
+}
+
+function receive(client: QueryClient, projectId: string, event: EventDto): void {
+  const again = (...keys: (readonly unknown[])[]) => {
+    for (const queryKey of keys) void client.invalidateQueries({ queryKey });
+  };
+  const patch = (change: (now: ProjectSourcesDto) => ProjectSourcesDto) =>
+    client.setQueryData<ProjectSourcesDto>(sourcesKey(projectId), (now) => now && change(now));
+  if (event.kind === 'readAgain') return again([]);
+  if (event.kind === 'prices') return again([...projectKey(projectId), 'price-folder']);
+  // A stream that is open again: what its gap held beside changes is not told.
+  if (event.kind === 'here') return again(sourcesKey(projectId), summaryKey(projectId));
+  if (event.projectId !== projectId) return;
+  if (event.kind === 'change') void tellChange(client, event.change, event.slices);
+  else if (event.kind === 'sources') {
+    void refreshSlices(client, projectId, ENTRY_SLICES);
+  } else if (event.kind === 'projects') again(['projects'], summaryKey(projectId));
+  else if (event.kind === 'job') {
+    patch((now) => ({ ...now, jobs: upsertJob(now.jobs, event.job) }));
+    if (event.job.state !== 'running') again(sourcesKey(projectId));
+  } else {
+    const update = (r: RevisionDto) =>
+      r.id === event.revisionId ? { ...r, chunks: event.chunks, geometryState: event.state } : r;
+    patch((now) => ({ ...now, sources: now.sources.map((s) => ({ ...s, revisions: s.revisions.map(update) })) }));
+    // Figures that are measured of the shapes may have come with them, and findings of the pictures.
+    if (event.state === 'done')
+      again(summaryKey(projectId), planKey(projectId), sourcesKey(projectId), findingsKey(projectId));
+  }
 }
 
 function upsertJob(jobs: readonly JobDto[], job: JobDto): JobDto[] {

@@ -146,6 +146,12 @@ export const changeRepository = {
   listAfter: (db: Database, id: number, limit: number): Promise<{ change: ListedChange; move: MoveDto | null }[]> =>
     selectListed(db).where(gt(changeLog.id, id)).orderBy(asc(changeLog.id)).limit(limit),
 
+  /** Place of the last change in the log; 0 while there is none. */
+  async findLastId(db: Database): Promise<number> {
+    const [row] = await db.select({ id: sql<number>`coalesce(max(${changeLog.id}), 0)::int` }).from(changeLog);
+    return row!.id;
+  },
+
   /** Numbers of the last changes of a project without a move, from the newest back to the first that has one. */
   async listUnmoved(db: Database, projectId: string, limit: number): Promise<number[]> {
     const rows = await db
@@ -193,6 +199,18 @@ export const changeRepository = {
       .from(changeLog)
       .where(and(eq(changeLog.projectId, projectId), eq(changeLog.seq, seq)));
     return row ?? null;
+  },
+
+  /** Names (`kind/id`) of the entries that changes since a state touched; null if they are more than `most`. */
+  async listTouchedSince(db: Database, projectId: string, since: number, most: number): Promise<string[] | null> {
+    const isSince = and(eq(changeLog.projectId, projectId), gt(changeLog.seq, since));
+    const [sum] = await db
+      .select({ entries: sql<number>`coalesce(sum(${changeLog.entryCount}), 0)::int` })
+      .from(changeLog)
+      .where(isSince);
+    if (sum!.entries > most) return null;
+    const rows = await db.select({ diff: changeLog.diff }).from(changeLog).where(isSince);
+    return [...new Set(rows.flatMap((r) => listTouchedEntries(r.diff)))];
   },
 
   /** An entry as changes made it or left it, oldest first; of each change only that entry is read. */

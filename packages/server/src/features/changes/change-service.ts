@@ -5,6 +5,7 @@ import {
   type ChangeDto,
   type CostItem,
   ENTRY_SCHEMAS,
+  ENTRY_SLICES,
   type Entry,
   type EntryDiff,
   type EntryKind,
@@ -13,6 +14,7 @@ import {
   findUndoable,
   invertDiff,
   isEmptyDiff,
+  listSlices,
   listTakenBack,
   type MoveDto,
   type PastRate,
@@ -20,6 +22,7 @@ import {
   type PlanSummaryDto,
   type ProjectEffectDto,
   readAdditions,
+  readContents,
   readRateHistory,
   TOLERANCE,
 } from '@tally/core';
@@ -27,6 +30,7 @@ import type { DbClient } from '../../db/db-client.ts';
 import type { EnginePool, PlanEngine } from '../../engine/engine-pool.ts';
 import { writePlanManifest } from '../../engine/plan-manifest.ts';
 import type { CheckedFindings, StoredRevision } from '../../engine/plan-messages.ts';
+import { PreviewDropped } from '../../engine/preview-gate.ts';
 import { FILE_DAMAGED } from '../../engine/table-files.ts';
 import { HttpProblem, notFound } from '../../http/http-problem.ts';
 import { isFileWhole } from '../../importers/file-store.ts';
@@ -34,7 +38,6 @@ import type { FileStorePaths } from '../../importers/file-store-paths.ts';
 import { BookShelf } from '../books/book-shelf.ts';
 import type { EventHub } from '../events/event-hub.ts';
 import type { ProjectRow } from '../projects/project-repository.ts';
-import { readContents } from '../projects/read-basis.ts';
 import { requireProject } from '../projects/require-project.ts';
 import type { SerialQueue } from '../projects/serial-queue.ts';
 import type { RevisionRow } from '../sources/source-repository.ts';
@@ -57,6 +60,8 @@ interface CalculatedPlan {
 
 /** Changes that a page that was away is told one by one. */
 const MOST_MISSED = 500;
+/** Times that a preview begins at most. */
+const MOST_TURNS = 8;
 /** Changes without a move that are gone through one by one; older ones stay without. */
 const MOST_UNMOVED = 20;
 
@@ -186,16 +191,37 @@ export class ChangeService {
   ): Promise<void> {
     await checkEntries(first.diff);
     await this.queue.run(row.id, async () => {
-      const made = await this.db.changes.createProject(row, first, from);
-      const move = await this.recalculate(row.id, made.seq);
-      this.events.publish({ kind: 'change', projectId: row.id, change: toChangeDto(made, move, false) });
+      const { made, move } = await this.beforeTold(async () => {
+        const made = await this.db.changes.createProject(row, first, from);
+        return { made, move: await this.recalculate(row.id, made.seq) };
+      });
+      this.events.publish({
+        kind: 'change',
+        projectId: row.id,
+        change: toChangeDto(made, move, false),
+        slices: ENTRY_SLICES,
+      });
     });
+  }
+
+  /** Makes a change; until it is told, streams that break off resume before it. */
+  private async beforeTold<T>(make: () => Promise<T>): Promise<T> {
+    const done = this.events.reserve();
+    try {
+      return await make();
+    } finally {
+      done();
+    }
   }
 
   /** Commits while no other change of the project is under way. */
   private async commitNow(projectId: string, request: ChangeRequest): Promise<ChangeDto> {
     await this.checkCodes(projectId, request.diff);
-    const outcome = await this.db.changes.commit({ projectId, ...request });
+    const { outcome, move } = await this.beforeTold(async () => {
+      const outcome = await this.db.changes.commit({ projectId, ...request });
+      const isDone = outcome.kind === 'done';
+      return { outcome, move: isDone ? await this.recalculate(projectId, outcome.change.seq) : null };
+    });
     if (outcome.kind === 'missing') throw notFound('project');
     if (outcome.kind === 'misfit')
       throw new HttpProblem(409, {
@@ -215,9 +241,9 @@ export class ChangeService {
         outcome.changes.map((c) => toChangeDto(c, null, false)),
       );
     }
-    const move = await this.recalculate(projectId, outcome.change.seq);
     const change = toChangeDto(outcome.change, move, false);
-    this.events.publish({ kind: 'change', projectId, change });
+    const { added, updated, removed } = request.diff;
+    this.events.publish({ kind: 'change', projectId, change, slices: listSlices([...added, ...updated, ...removed]) });
     return change;
   }
 
@@ -265,14 +291,32 @@ export class ChangeService {
     if (pinned) await this.shelf.read(pinned);
   }
 
-  /** How a change of items, assemblies, rules, pins or sections would move the plan; nothing is kept. Errors as of `commit`. */
-  async preview(projectId: string, diff: EntryDiff): Promise<MoveDto> {
+  /**
+   * How a change of items, assemblies, rules, pins or sections would move the plan; nothing is kept. It has a lane of its own: changes go
+   * first, and one that came between makes it begin again. Errors as of `commit`.
+   * @param signal aborted when nobody waits for it any more
+   */
+  async preview(projectId: string, diff: EntryDiff, signal?: AbortSignal): Promise<MoveDto> {
     await checkEntries(diff);
-    return this.queue.run(projectId, async () => {
-      const project = await requireProject(this.db, projectId);
-      const entries = await this.db.projects.listEntries(projectId);
-      const { basis } = readContents(await this.shelf.complete(tryDiff(entries, diff)), project.currency);
-      return this.engines.use(projectId, (engine) => engine.ask('preview', basis));
+    for (let turn = 1; ; turn++) {
+      try {
+        return await this.previewOnce(projectId, diff, signal);
+      } catch (error) {
+        if (!(error instanceof PreviewDropped) || signal?.aborted || turn >= MOST_TURNS) throw error;
+        // Until the change that came first is in the plan.
+        await this.queue.run(projectId, () => this.engines.use(projectId, async () => undefined));
+      }
+    }
+  }
+
+  private async previewOnce(projectId: string, diff: EntryDiff, signal?: AbortSignal): Promise<MoveDto> {
+    const project = await requireProject(this.db, projectId);
+    const entries = await this.db.projects.listEntries(projectId);
+    const { basis } = readContents(await this.shelf.complete(tryDiff(entries, diff)), project.currency);
+    return this.engines.use(projectId, (engine) => {
+      // What is compared with is what the change was made of.
+      if (engine.seq !== project.seq) throw new PreviewDropped();
+      return engine.preview(basis, signal);
     });
   }
 

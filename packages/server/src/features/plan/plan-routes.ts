@@ -14,6 +14,7 @@ import { projectIdOf, requireProject } from '../projects/require-project.ts';
 import { sendReading } from './send-reading.ts';
 
 const LARGEST_TABLE = '96mb';
+const keysSchema = z.strictObject({ keys: z.array(z.number().int()).max(1_000_000) });
 const idsSchema = z.string().max(2000);
 /** Whole numbers of an address, as large as the database counts. */
 const seqSchema = z.coerce
@@ -92,6 +93,14 @@ export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore):
   router.get(
     '/elements/states',
     reading((engine) => engine.read('states')),
+  );
+  // Of what is selected; a selection is too long for an address.
+  router.post(
+    '/elements/amount',
+    route(async (req) => {
+      const { keys } = readBody(keysSchema, req);
+      return { amount: await settled(req, (engine) => engine.ask('amountOf', keys)) };
+    }),
   );
   router.get(
     '/parts',

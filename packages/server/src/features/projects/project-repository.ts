@@ -1,8 +1,17 @@
+import type { ProjectDto } from '@tally/core';
 import { asc, desc, eq } from 'drizzle-orm';
 import type { Database } from '../../db/database.ts';
 import { changeLog, entries, moves, projects } from '../../db/schema.ts';
 
 export type ProjectRow = typeof projects.$inferSelect;
+
+export const toProjectDto = ({ id, name, currency, seq, createdAt }: ProjectRow): ProjectDto => ({
+  id,
+  name,
+  currency,
+  seq,
+  createdAt,
+});
 
 /** Projects and their present entries. */
 export const projectRepository = {

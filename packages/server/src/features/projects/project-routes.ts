@@ -2,32 +2,31 @@ import { randomUUID } from 'node:crypto';
 import {
   changeSchema,
   createProjectSchema,
+  ENTRY_SLICES,
   type EntryDiff,
-  keepConsequential,
-  LIVE_CODES,
-  type ProjectDto,
-  type ProjectStateDto,
   previewSchema,
-  type RevisionDto,
   renameProjectSchema,
 } from '@tally/core';
 import { Router } from 'express';
 import { z } from 'zod';
 import type { DbClient } from '../../db/db-client.ts';
-import type { CheckedFindings } from '../../engine/plan-messages.ts';
-import { readBody, route } from '../../http/http-problem.ts';
+import { abortOnClose, notFound, readBody, route } from '../../http/http-problem.ts';
 import { readAuthor } from '../../http/local-only.ts';
 import { sendFile } from '../../http/send-file.ts';
-import type { BookService } from '../books/book-service.ts';
-import type { BookShelf } from '../books/book-shelf.ts';
 import type { ChangeRequest, ChangeService } from '../changes/change-service.ts';
-import type { ImportService } from '../sources/import-service.ts';
-import type { RevisionService } from '../sources/revision-service.ts';
-import type { ProjectRow } from './project-repository.ts';
+import type { ProjectReader } from './project-reader.ts';
+import { toProjectDto } from './project-repository.ts';
 import type { ProjectService } from './project-service.ts';
-import { readProject } from './read-project.ts';
 import { requireProject } from './require-project.ts';
 
+const sliceSchema = z.enum(ENTRY_SLICES);
+const sinceSchema = z.coerce
+  .number()
+  .int()
+  .min(0)
+  .max(2 ** 31 - 1);
+const fromSchema = z.coerce.number().int().min(0).max(1_000_000).default(0);
+const findingsLimitSchema = z.coerce.number().int().min(1).max(2000).default(500);
 const limitSchema = z.coerce.number().int().min(1).max(500).default(100);
 /** A template that comes along, or the one of the demo. */
 const templateRequestSchema = z.strictObject({ demo: z.boolean().optional(), template: z.unknown().optional() });
@@ -36,26 +35,11 @@ export interface ProjectServices {
   readonly db: DbClient;
   readonly projects: ProjectService;
   readonly changes: ChangeService;
-  readonly imports: ImportService;
-  readonly revisions: RevisionService;
-  readonly shelf: BookShelf;
-  readonly books: BookService;
-}
-
-function toDto({ id, name, currency, seq, createdAt }: ProjectRow): ProjectDto {
-  return { id, name, currency, seq, createdAt };
-}
-
-/** A revision with what the checks find as the project sees it, without findings that nothing is priced by. */
-function replaceChecked(revision: RevisionDto, checked: readonly CheckedFindings[]): RevisionDto {
-  const own = checked.find((c) => c.revisionId === revision.id);
-  if (!own) return revision;
-  const findings = [...revision.findings.filter((f) => !LIVE_CODES.has(f.code)), ...own.findings];
-  return { ...revision, findings: own.consequences ? keepConsequential(findings, own.consequences) : findings };
+  readonly reader: ProjectReader;
 }
 
 export function projectRoutes(services: ProjectServices): Router {
-  const { db, projects, changes, imports, revisions, shelf, books } = services;
+  const { db, projects, changes, reader } = services;
   const router = Router();
 
   router.get(
@@ -74,7 +58,7 @@ export function projectRoutes(services: ProjectServices): Router {
           : withTemplate
             ? projects.readDemoTemplate()
             : null;
-      return toDto(await projects.create(randomUUID(), name, currency, author, template));
+      return toProjectDto(await projects.create(randomUUID(), name, currency, author, template));
     }),
   );
 
@@ -89,7 +73,9 @@ export function projectRoutes(services: ProjectServices): Router {
     '/:projectId/duplicate',
     route(async (req) => {
       const { name } = readBody(renameProjectSchema, req);
-      return toDto(await projects.duplicate(String(req.params.projectId), name, readAuthor(req.headers['x-author'])));
+      return toProjectDto(
+        await projects.duplicate(String(req.params.projectId), name, readAuthor(req.headers['x-author'])),
+      );
     }),
   );
   router.post(
@@ -116,33 +102,38 @@ export function projectRoutes(services: ProjectServices): Router {
 
   router.get(
     '/:projectId',
-    route(async (req): Promise<ProjectStateDto> => {
-      const projectId = String(req.params.projectId);
-      const { project, own, contents } = await readProject(db, shelf, projectId);
-      const { basis, counting, orders, settings, layer, accepted, views, priceSheets, listProfiles, classifications } =
-        contents;
-      const { currency: _, factors: __, exchange: ___, classification: ____, ...lists } = basis;
-      const [{ summary, manifest, checked }, sources, jobs] = await Promise.all([
-        changes.summarize(projectId),
-        revisions.listSources(projectId, counting),
-        db.jobs.list(projectId),
-      ]);
-      return {
-        project: toDto(project),
-        summary,
-        manifest,
-        basis: { ...lists, settings } as ProjectStateDto['basis'],
-        layer,
-        classifications,
-        accepted,
-        views,
-        priceSheets,
-        listProfiles,
-        book: await books.describe(own),
-        orders,
-        sources: sources.map((s) => ({ ...s, revisions: s.revisions.map((r) => replaceChecked(r, checked)) })),
-        jobs: jobs.map((j) => imports.toDto(j)),
-      };
+    route((req) => reader.summarize(String(req.params.projectId))),
+  );
+  router.get(
+    '/:projectId/slices/:slice',
+    route((req) =>
+      reader.readSlice(
+        String(req.params.projectId),
+        sliceSchema.parse(req.params.slice),
+        req.query.since === undefined ? null : sinceSchema.parse(req.query.since),
+      ),
+    ),
+  );
+  router.get(
+    '/:projectId/sources',
+    route((req) => reader.readSources(String(req.params.projectId))),
+  );
+  router.get(
+    '/:projectId/findings',
+    route((req) =>
+      reader.readFindings(
+        String(req.params.projectId),
+        fromSchema.parse(req.query.from),
+        findingsLimitSchema.parse(req.query.limit),
+      ),
+    ),
+  );
+  router.get(
+    '/:projectId/revisions/:revisionId/findings',
+    route(async (req) => {
+      const found = await reader.readRevisionFindings(String(req.params.projectId), String(req.params.revisionId));
+      if (!found) throw notFound('revision');
+      return found;
     }),
   );
 
@@ -171,7 +162,9 @@ export function projectRoutes(services: ProjectServices): Router {
 
   router.post(
     '/:projectId/preview',
-    route((req) => changes.preview(String(req.params.projectId), readBody(previewSchema, req).diff as EntryDiff)),
+    route((req, res) =>
+      changes.preview(String(req.params.projectId), readBody(previewSchema, req).diff as EntryDiff, abortOnClose(res)),
+    ),
   );
 
   for (const direction of ['undo', 'redo'] as const) {

@@ -6,6 +6,7 @@ import {
   type Entry,
   type EntryDiff,
   type ProjectListDto,
+  readContents,
   readTemplate,
   TEMPLATE_FORMAT,
   type Template,
@@ -18,7 +19,6 @@ import type { BookShelf } from '../books/book-shelf.ts';
 import type { ChangeService } from '../changes/change-service.ts';
 import type { EventHub } from '../events/event-hub.ts';
 import type { ProjectRow } from './project-repository.ts';
-import { readContents } from './read-basis.ts';
 import { requireProject } from './require-project.ts';
 
 /** Making, naming, copying and putting away projects; templates out of one and into another. */

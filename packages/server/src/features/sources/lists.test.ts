@@ -1,4 +1,12 @@
-import type { ElementCostDto, ElementStatesDto, JobDto, ListFileDto, ListPreviewDto, ProblemDto } from '@tally/core';
+import type {
+  ElementCostDto,
+  ElementStatesDto,
+  FindingsPageDto,
+  JobDto,
+  ListFileDto,
+  ListPreviewDto,
+  ProblemDto,
+} from '@tally/core';
 import { TestServer } from '../../testing/run-server.ts';
 
 const server = new TestServer();
@@ -58,7 +66,9 @@ describe('a list made elsewhere', () => {
     // 12 x 128.00 + 4 x 210.50 + 36.5 x 14.20 = 1,536.00 + 842.00 + 518.30.
     expect(now.summary).toMatchObject({ total: 289_630, counts: { priced: 3, unpriced: 0 } });
     expect(now.sources).toMatchObject([{ kind: 'list', name: list.name, revisions: [{ state: 'counting', elements: 3, schema: 'List' }] }]); // biome-ignore format: one source
-    expect(now.sources[0]!.revisions[0]!.findings.map((f) => f.code)).toEqual(['list-row-refused', 'list-row-refused']);
+    const found = await call<FindingsPageDto>(`/projects/${id}/findings`);
+    expect(found.body.findings.map((f) => f.finding.code)).toEqual(['list-row-refused', 'list-row-refused']);
+    expect(now.sources[0]!.revisions[0]!.findingLines).toBe(1);
     const plan = await call<{ label: string; minor: number; groups: { label: string; minor: number }[] }>(`/projects/${id}/plan?by=section,storey`); // biome-ignore format: one call
     expect(plan.body.groups.map((g) => [g.label, g.minor])).toEqual([['From lists', 289_630]]);
     const [own1] = (await call<ElementStatesDto[]>(`/projects/${id}/elements/states`)).body;

@@ -1,16 +1,27 @@
 import { randomUUID } from 'node:crypto';
-import type { Finding, ListProfile, RevisionDto, SourceDto } from '@tally/core';
+import {
+  bundleFindings,
+  type CheckedRevision,
+  type Finding,
+  type ListProfile,
+  readContents,
+  type SourceDto,
+} from '@tally/core';
 import type { DbClient } from '../../db/db-client.ts';
 import type { ImportFigures } from '../../importers/import-messages.ts';
 import type { ChangeService } from '../changes/change-service.ts';
 import type { EventHub } from '../events/event-hub.ts';
 import type { JobRow } from '../jobs/job-repository.ts';
-import { readContents } from '../projects/read-basis.ts';
 import { fileStem } from './file-stem.ts';
 import type { RevisionRow } from './source-repository.ts';
 
 /** Version of the reading and measuring code; kept with every revision. */
 export const READER_VERSION = '3';
+
+/** A source with what is found in its revisions. */
+export interface CheckedSource extends Omit<SourceDto, 'revisions'> {
+  readonly revisions: readonly CheckedRevision[];
+}
 
 /** Storing revisions, and which of them counts. Each of its steps can be done again without doing more. */
 export class RevisionService {
@@ -120,10 +131,10 @@ export class RevisionService {
   }
 
   /** Sources of a project with their revisions, newest first. */
-  async listSources(projectId: string, counting: ReadonlyMap<string, string>): Promise<SourceDto[]> {
+  async listSources(projectId: string, counting: ReadonlyMap<string, string>): Promise<CheckedSource[]> {
     const revisions = await this.db.sources.listRevisions(projectId);
     return (await this.db.sources.list(projectId)).map(
-      (source): SourceDto => ({
+      (source): CheckedSource => ({
         id: source.id,
         name: source.name,
         kind: source.kind,
@@ -152,8 +163,13 @@ export class RevisionService {
   }
 }
 
-function toRevisionDto(r: RevisionRow, counting: ReadonlyMap<string, string>): RevisionDto {
+function toRevisionDto(r: RevisionRow, counting: ReadonlyMap<string, string>): CheckedRevision {
   // What only the server needs stays here.
   const { projectId: _p, fileHash: _f, tableHash: _t, keysHash: _k, readerVersion: _r, ...shown } = r;
-  return { ...shown, state: counting.get(r.sourceId) === r.id ? 'counting' : r.state === 'ready' ? 'kept' : r.state };
+  const findingLines = bundleFindings(r.findings).length;
+  return {
+    ...shown,
+    findingLines,
+    state: counting.get(r.sourceId) === r.id ? 'counting' : r.state === 'ready' ? 'kept' : r.state,
+  };
 }

@@ -16,7 +16,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { postJson } from '../../api/client.ts';
 import { useProjectState } from '../../api/project-context.tsx';
-import { projectKey } from '../../api/queries.ts';
+import { projectKey } from '../../api/slices.ts';
 import { useProblemNotice } from '../../api/use-change.ts';
 import { showFigure, showRate, showUnit } from '../../ui/format.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';

@@ -12,7 +12,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { getJson, postJson } from '../../api/client.ts';
 import { useProjectState } from '../../api/project-context.tsx';
-import { projectKey } from '../../api/queries.ts';
+import { projectKey } from '../../api/slices.ts';
 import { useChange, useProblemNotice } from '../../api/use-change.ts';
 import { usePreview } from '../../api/use-preview.ts';
 import { showTime } from '../../ui/format.ts';

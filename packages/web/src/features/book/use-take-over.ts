@@ -2,7 +2,7 @@ import type { ChangeDto, ProjectEffectDto } from '@tally/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useSnackbar } from 'notistack';
 import { postJson } from '../../api/client.ts';
-import { projectKey } from '../../api/queries.ts';
+import { projectKey } from '../../api/slices.ts';
 import { useProblemNotice } from '../../api/use-change.ts';
 
 /** Takes a change of prices over in other projects, each as a step of its own; says where it could not be. */

@@ -37,7 +37,7 @@ const CAUSE_WORDS: Record<MoveCause, string> = {
 /** What moved the total, change by change, and for a revision element by element. */
 export function ChangesPage() {
   const { project, summary } = useProjectState();
-  const { data: changes } = useChanges(project.id);
+  const { data: changes } = useChanges(project.id, 200);
   const [params, setParams] = useSearchParams();
   const seq = Number(params.get('seq')) || changes?.[0]?.seq || null;
   const chosen = changes?.find((c) => c.seq === seq);

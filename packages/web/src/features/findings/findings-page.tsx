@@ -1,8 +1,8 @@
 import ExpandMoreIcon from '@mui/icons-material/ExpandMore';
-import { Box, Button, IconButton, TextField, Typography } from '@mui/material';
+import { Box, Button, IconButton, LinearProgress, TextField, Typography } from '@mui/material';
 import { appendToList, type Finding, type FindingCode } from '@tally/core';
 import { useMemo, useState } from 'react';
-import { listFindingLines, type ShownLine } from '../../api/finding-lines.ts';
+import { type ShownLine, useFindingLines } from '../../api/finding-lines.ts';
 import { useProjectState } from '../../api/project-context.tsx';
 import { useChange } from '../../api/use-change.ts';
 import { useShowElements } from '../../api/use-show-elements.ts';
@@ -14,15 +14,17 @@ const RANK = { error: 0, warning: 1, notice: 2 } as const;
 
 /** What the checks of the models found, by kind and cause; each leads to its elements and can be accepted with a reason. */
 export function FindingsPage() {
-  const state = useProjectState();
+  const { layer } = useProjectState();
+  const { lines, left } = useFindingLines();
   const groups = useMemo(() => {
     const byCode = new Map<FindingCode, ShownLine[]>();
-    for (const line of listFindingLines(state)) appendToList(byCode, line.code, line);
+    for (const line of lines ?? []) appendToList(byCode, line.code, line);
     const rank = (lines: readonly ShownLine[]) =>
       Math.min(...lines.flatMap((l) => l.shown.map((f) => (f.accepted === null ? RANK[f.finding.severity] : 3))));
     return [...byCode].sort(([, a], [, b]) => rank(a) - rank(b));
-  }, [state]);
-  const hasCorrections = Object.keys(state.layer.facts).length > 0;
+  }, [lines]);
+  const hasCorrections = Object.keys(layer.facts).length > 0;
+  if (!lines) return <LinearProgress />;
   if (groups.length === 0 && !hasCorrections) {
     return (
       <Empty title="No findings">
@@ -48,6 +50,11 @@ export function FindingsPage() {
           ))}
         </Box>
       ))}
+      {left > 0 && (
+        <Box sx={{ fontSize: 13, color: 'text.secondary' }}>
+          {left} more findings are not shown. Correct what makes these, and the others come.
+        </Box>
+      )}
       {hasCorrections && <CorrectionList />}
     </Box>
   );
@@ -62,8 +69,8 @@ function FindingRow({ line }: { readonly line: ShownLine }) {
   const [reason, setReason] = useState<string | null>(null);
   const [isOpen, setIsOpen] = useState(false);
   const { shown } = line;
-  const { finding, revision, accepted, source } = shown[0]!;
-  const show = useShowElements(revision.id);
+  const { finding, revisionId, revisionNumber, accepted, source } = shown[0]!;
+  const show = useShowElements(revisionId);
   const accept = (text: string) => {
     change.mutate({
       cause: `${shown.length === 1 ? 'Finding' : `${shown.length} findings`} accepted: ${FINDING_WORDS[finding.code]}`,
@@ -103,7 +110,7 @@ function FindingRow({ line }: { readonly line: ShownLine }) {
             </Box>
           )}
           <Box component="span" sx={{ color: 'text.secondary', ml: 1 }}>
-            {source} {revision.number}
+            {source} {revisionNumber}
             {accepted !== null ? `, accepted: ${accepted}` : ''}
           </Box>
         </Box>

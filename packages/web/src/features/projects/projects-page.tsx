@@ -3,7 +3,7 @@ import { currencyToMinorDigits, type ProjectListDto } from '@tally/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
-import { listenToEvents } from '../../api/event-stream.ts';
+import { ALL_PROJECTS, listenToEvents } from '../../api/event-stream.ts';
 import { useProjects } from '../../api/queries.ts';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showMinor, showTime } from '../../ui/format.ts';
@@ -18,8 +18,8 @@ export function ProjectsPage() {
   const [isOpen, setOpen] = useState(false);
   useEffect(
     () =>
-      listenToEvents((event) => {
-        if (event.kind === 'change' || event.kind === 'projects' || event.kind === 'readAgain')
+      listenToEvents([ALL_PROJECTS], (event) => {
+        if (event.kind === 'change' || event.kind === 'projects' || event.kind === 'readAgain' || event.kind === 'here')
           void client.invalidateQueries({ queryKey: ['projects'] });
       }),
     [client],

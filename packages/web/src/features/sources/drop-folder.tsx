@@ -5,7 +5,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useSnackbar } from 'notistack';
 import { getJson } from '../../api/client.ts';
 import { useProjectState } from '../../api/project-context.tsx';
-import { projectKey } from '../../api/queries.ts';
+import { projectKey } from '../../api/slices.ts';
 import { FIGURES } from '../../ui/fonts.ts';
 
 /** The folder whose files come by themselves: where it is, and what in it cannot be taken. */

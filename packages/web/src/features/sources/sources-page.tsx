@@ -3,6 +3,7 @@ import { bundleFindings, type JobDto, type RevisionDto } from '@tally/core';
 import { type DragEvent, useRef, useState } from 'react';
 import { ApiProblem, postJson, uploadFile } from '../../api/client.ts';
 import { useProjectState } from '../../api/project-context.tsx';
+import { useRevisionFindings } from '../../api/queries.ts';
 import { useProblemNotice } from '../../api/use-change.ts';
 import { useShowElements } from '../../api/use-show-elements.ts';
 import { FINDING_WORDS } from '../../ui/finding-words.ts';
@@ -281,7 +282,7 @@ function Revision({
   readonly onDecide: (decision: 'count' | 'reject' | 'draw') => void;
 }) {
   const [isOpen, setOpen] = useState(r.state === 'counting');
-  const lines = bundleFindings(r.findings).length;
+  const lines = r.findingLines;
   const picture =
     r.geometryState === 'done' ? '' : r.geometryState === 'failed' ? ', picture incomplete' : ', picture under way';
   return (
@@ -316,7 +317,7 @@ function Revision({
         <Button
           color="inherit"
           aria-expanded={isOpen}
-          disabled={r.findings.length === 0}
+          disabled={lines === 0}
           onClick={() => setOpen(!isOpen)}
           sx={{ minWidth: 96 }}
         >
@@ -336,9 +337,11 @@ function Revision({
 
 function Findings({ revision }: { readonly revision: RevisionDto }) {
   const show = useShowElements(revision.id);
+  const { project } = useProjectState();
+  const { data } = useRevisionFindings(project.id, revision.id, revision.findingLines > 0);
   return (
     <Box component="ul" sx={{ listStyle: 'none', m: 0, mt: 1, p: 0, display: 'grid', gap: 0.5 }}>
-      {bundleFindings(revision.findings)
+      {bundleFindings(data ?? [])
         .map(({ findings: [f, ...more] }) => ({ f: f!, more }))
         .map(({ f, more }) => (
           <Box

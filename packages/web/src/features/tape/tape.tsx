@@ -1,10 +1,9 @@
 import UndoIcon from '@mui/icons-material/Undo';
 import { Box, IconButton, Tooltip } from '@mui/material';
 import { type ChangeDto, listKinds } from '@tally/core';
-import { useMemo } from 'react';
 import { Link } from 'react-router';
 import { useProjectState } from '../../api/project-context.tsx';
-import { useChanges, useStates } from '../../api/queries.ts';
+import { useChanges, useSelectionAmount } from '../../api/queries.ts';
 import { useSelection } from '../../api/selection.tsx';
 import { useUndo } from '../../api/use-change.ts';
 import { FIGURES } from '../../ui/fonts.ts';
@@ -13,18 +12,17 @@ import { showMinor, showMove, showTime } from '../../ui/format.ts';
 const label = { fontSize: 11.5, color: 'text.secondary' } as const;
 const figure = { fontFamily: FIGURES, textAlign: 'right', whiteSpace: 'nowrap' } as const;
 
+/** Moves that the tape tells. */
+const MOST_MOVES = 30;
+
 /** The running record at the edge of every page: total, selection, last moves and their causes. */
 export function Tape() {
   const { project, summary } = useProjectState();
-  const { data: changes } = useChanges(project.id);
-  const { data: states } = useStates(project.id);
+  const { data: changes } = useChanges(project.id, MOST_MOVES);
   const { keys } = useSelection();
   const undo = useUndo(project.id);
-  const amounts = useMemo(
-    () => new Map((states ?? []).flatMap((s) => s.keys.map((key, i) => [key, s.amounts[i]!] as const))),
-    [states],
-  );
-  const selected = [...keys].reduce((sum, key) => sum + (amounts.get(key) ?? 0), 0);
+  const { data: cost } = useSelectionAmount(project.id, keys);
+  const selected = keys.size > 0 ? (cost?.amount ?? 0) : 0;
   const open = summary.counts.unpriced + summary.counts.partly;
   const size = Math.min(22, Math.floor(240 / Math.max(10, showMinor(summary.total, summary.minorDigits).length)));
   return (

@@ -1,13 +1,12 @@
-import {
-  type Classification,
-  chooseClassification,
-  type Entry,
-  type NamedValue,
-  type PricingBasis,
-  type ProjectStateDto,
-  type Scale,
-  type Template,
-} from '@tally/core';
+import { chooseClassification } from '../book/classification.ts';
+import type { Classification } from '../book/cost-class.ts';
+import type { NamedValue } from '../book/named-value.ts';
+import type { Scale } from '../book/scale.ts';
+import type { Entry } from '../changes/entry-diff.ts';
+import type { PricingBasis } from '../pipeline.ts';
+import { appendToList } from '../result/append-to-list.ts';
+import type { ProjectStateDto } from './project.ts';
+import type { Template } from './template.ts';
 
 /** A project's entries read as what it prices with, and which revision of each source counts. */
 export interface ProjectContents {
@@ -27,14 +26,14 @@ export interface ProjectContents {
 
 /** Reads entries; lists with an order follow it, what it does not name comes last. */
 export function readContents(entries: readonly Entry[], currency: string): ProjectContents {
-  const of = <T>(kind: string) => entries.filter((e) => e.kind === kind) as Entry<T>[];
+  const kinds = new Map<string, Entry[]>();
+  for (const e of entries) appendToList(kinds, e.kind, e);
+  const of = <T>(kind: string) => (kinds.get(kind) ?? []) as Entry<T>[];
   const orderOf = (list: string) => of<string[]>('order').find((e) => e.id === list)?.body ?? null;
   const ordered = <T>(kind: string, list: string): T[] => {
     const order = (orderOf(list) ?? []).map((id) => id.toLowerCase());
     const place = (e: Entry) => (order.includes(e.id.toLowerCase()) ? order.indexOf(e.id.toLowerCase()) : order.length);
-    return of<T>(kind)
-      .sort((a, b) => place(a) - place(b))
-      .map((e) => e.body);
+    return [...of<T>(kind)].sort((a, b) => place(a) - place(b)).map((e) => e.body);
   };
   const byId = <T>(kind: string): Record<string, T> => Object.fromEntries(of<T>(kind).map((e) => [e.id, e.body]));
   const classifications = of<Classification>('classification').map((e) => e.body);

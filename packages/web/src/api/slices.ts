@@ -1,0 +1,92 @@
+import {
+  composeProject,
+  ENTRY_SLICES,
+  type EntrySlice,
+  type EntrySliceDto,
+  type HeldSlice,
+  mergeSlice,
+  type ProjectSourcesDto,
+  type ProjectStateDto,
+  type ProjectSummaryDto,
+} from '@tally/core';
+import { type QueryClient, useQueries, useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import { getJson } from './client.ts';
+
+/** Keys of everything that is read of a project start with this. */
+export const projectKey = (id: string) => ['project', id] as const;
+export const summaryKey = (id: string) => [...projectKey(id), 'summary'] as const;
+export const sourcesKey = (id: string) => [...projectKey(id), 'sources'] as const;
+const sliceKey = (id: string, slice: EntrySlice) => [...projectKey(id), 'slice', slice] as const;
+/** Keys of what is read of the plan start with this. */
+export const planKey = (id: string) => [...projectKey(id), 'of-plan'] as const;
+/** What follows each change: the tape, lists of changes. */
+export const changesKey = (id: string) => [...projectKey(id), 'changes'] as const;
+
+const summaryQuery = (id: string) => ({
+  queryKey: summaryKey(id),
+  queryFn: () => getJson<ProjectSummaryDto>(`/projects/${id}`),
+});
+const sourcesQuery = (id: string) => ({
+  queryKey: sourcesKey(id),
+  queryFn: () => getJson<ProjectSourcesDto>(`/projects/${id}/sources`),
+});
+
+/** A slice is read whole once, then brought up to date by what changed in it. */
+const sliceQuery = (id: string, slice: EntrySlice) => ({
+  queryKey: sliceKey(id, slice),
+  queryFn: async ({ client }: { client: QueryClient }): Promise<HeldSlice> => {
+    const held = client.getQueryData<HeldSlice>(sliceKey(id, slice));
+    const since = held ? `?since=${held.seq}` : '';
+    return mergeSlice(held, await getJson<EntrySliceDto>(`/projects/${id}/slices/${slice}${since}`));
+  },
+  structuralSharing: false,
+});
+
+/** Everything of a project, put together of its parts; undefined until all of them are here. */
+export function useProject(
+  id: string,
+  enabled = true,
+): { readonly data: ProjectStateDto | undefined; readonly error: Error | null; readonly isLoading: boolean } {
+  const summary = useQuery({ ...summaryQuery(id), enabled });
+  const sources = useQuery({ ...sourcesQuery(id), enabled });
+  const slices = useQueries({ queries: ENTRY_SLICES.map((slice) => ({ ...sliceQuery(id, slice), enabled })) });
+  const held = slices.map((s) => s.data);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the slices are named one by one
+  const data = useMemo(() => {
+    if (!summary.data || !sources.data || held.some((h) => !h)) return undefined;
+    const named = Object.fromEntries(ENTRY_SLICES.map((slice, i) => [slice, held[i]!]));
+    return composeProject(summary.data, named as Record<EntrySlice, HeldSlice>, sources.data);
+  }, [summary.data, sources.data, ...held]);
+  const error = summary.error ?? sources.error ?? slices.find((s) => s.error)?.error ?? null;
+  return { data, error, isLoading: enabled && data === undefined && error === null };
+}
+
+/** Findings of a project that are open, as every page tells them. */
+export const useOpenFindings = (id: string): number => useQuery(summaryQuery(id)).data?.openFindings ?? 0;
+
+/** What a change is made on: the state on screen, and the book that the project stands on. */
+export function readBase(
+  client: QueryClient,
+  id: string,
+): { readonly seq: number; readonly book: ProjectStateDto['book'] } {
+  const summary = client.getQueryData<ProjectSummaryDto>(summaryKey(id));
+  // While a slice is on its way, what is on screen of it is older than the summary says.
+  const isSettled = client.isFetching({ queryKey: [...projectKey(id), 'slice'] }) === 0;
+  const seqs = ENTRY_SLICES.flatMap((slice) => client.getQueryData<HeldSlice>(sliceKey(id, slice))?.seq ?? []);
+  return { seq: Math.min(summary?.project.seq ?? 0, ...(isSettled ? [] : seqs)), book: summary?.book ?? null };
+}
+
+/** Slices that no plan depends on. */
+const APART: ReadonlySet<EntrySlice> = new Set(['notes']);
+
+/** Reads again what a change of some slices may have made otherwise. */
+export function refreshSlices(client: QueryClient, id: string, slices: readonly EntrySlice[]): Promise<unknown> {
+  const keys: (readonly unknown[])[] = [summaryKey(id), changesKey(id), ...slices.map((slice) => sliceKey(id, slice))];
+  if (slices.some((slice) => !APART.has(slice))) keys.push(planKey(id));
+  if (slices.includes('settings')) keys.push(sourcesKey(id));
+  if (slices.some((slice) => slice !== 'rules')) keys.push(findingsKey(id));
+  return Promise.all(keys.map((queryKey) => client.invalidateQueries({ queryKey })));
+}
+
+export const findingsKey = (id: string) => [...projectKey(id), 'findings'] as const;

@@ -1,0 +1,48 @@
+import { QueryClient } from '@tanstack/react-query';
+import { tellChange } from './tell-change.ts';
+
+/** A client that keeps the last parts of the keys that are read again. */
+function makeClient(): { client: QueryClient; told: () => string[] } {
+  const client = new QueryClient();
+  const keys: string[] = [];
+  client.invalidateQueries = (async ({ queryKey }: { queryKey: readonly unknown[] }) => {
+    keys.push(queryKey.slice(2).join('/'));
+  }) as unknown as QueryClient['invalidateQueries'];
+  return { client, told: () => keys.splice(0).sort() };
+}
+const change = (seq: number, move: object | null = {}) => ({ projectId: 'p', seq, move });
+
+describe('a change that is told', () => {
+  it('by its answer and by the stream is read once', () => {
+    const { client, told } = makeClient();
+    void tellChange(client, change(4), ['book']);
+    expect(told()).toEqual(['changes', 'findings', 'of-plan', 'slice/book', 'summary']);
+    void tellChange(client, change(4), ['book', 'rules']);
+    expect(told()).toEqual([]);
+    void tellChange(client, change(3), ['layer']);
+    expect(told()).toContain('slice/layer');
+  });
+  it('again with its move is read again, not once more without', () => {
+    const { client, told } = makeClient();
+    void tellChange(client, change(4, null), ['rules']);
+    expect(told()).toContain('slice/rules');
+    void tellChange(client, change(4, null), ['rules']);
+    expect(told()).toEqual([]);
+    void tellChange(client, change(4), ['rules']);
+    expect(told()).toContain('of-plan');
+    void tellChange(client, change(4, null), ['rules']);
+    expect(told()).toEqual([]);
+  });
+  it('of what no plan depends on leaves the plan as it is read', () => {
+    const { client, told } = makeClient();
+    void tellChange(client, change(1), ['notes']);
+    expect(told()).toEqual(['changes', 'findings', 'slice/notes', 'summary']);
+  });
+  it('in one project says nothing about another', () => {
+    const { client, told } = makeClient();
+    void tellChange(client, change(1), ['rules']);
+    told();
+    void tellChange(client, { ...change(1), projectId: 'q' }, ['rules']);
+    expect(told()).toContain('slice/rules');
+  });
+});
