@@ -261,6 +261,7 @@ export { type BinaryOperator, FORMULA_LIMITS, type FormulaNode } from './formula
 export { clipMesh, type HalfSpace } from './geometry/clip-mesh.ts';
 export { type FaceDirection, type Facet, listFaceDirections, listFacets } from './geometry/facets.ts';
 export { arcSegment, type FormedSolid, formCone, formRevolved, formSphere, formSweptDisk, formSweptProfile, moveFormed, type PathSegment, roundPath, straightSegment } from './geometry/formed-solid.ts'; // biome-ignore format: one module
+export { LineIndex } from './geometry/line-index.ts';
 export { joinMeshes, meshPolygons, meshSweptSolid, type SpacePolygon } from './geometry/mesh-solid.ts';
 export { type Deduction, deductOpenings, measureOpeningSize } from './geometry/opening-deduction.ts';
 export { doPolygonsCross, isPointInPolygon, isPolygonInside, measurePerimeterM, measurePolygonAreaM2, measureSignedAreaM2, type Outline, type OutlineVertex, outlineToPolygon, polygonToOutline, type RoundCorner, roundCorners } from './geometry/outline.ts'; // biome-ignore format: one module
@@ -282,7 +283,6 @@ export {
   profileToPolygon,
 } from './geometry/profile.ts';
 export { drawCSection, drawISection, drawLSection, drawTSection, drawUSection, drawZSection, type Flange } from './geometry/sections.ts'; // biome-ignore format: one module
-export { SegmentGrid } from './geometry/segment-grid.ts';
 export { type CutBody, measureCommonVolume, measureSharedVolume, type SharedVolume } from './geometry/shared-volume.ts';
 export { type Slice, sliceMesh } from './geometry/slice-mesh.ts';
 export { measureJoinedPerimeterM, splitPolygon } from './geometry/split-polygon.ts';

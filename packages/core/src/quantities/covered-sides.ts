@@ -1,4 +1,4 @@
-import { SegmentGrid } from '../geometry/segment-grid.ts';
+import { LineIndex } from '../geometry/line-index.ts';
 import { TOLERANCE } from '../geometry/tolerances.ts';
 import { distanceBetween, type Vector2 } from '../geometry/vector.ts';
 import type { WallAxis } from './wall-junctions.ts';
@@ -10,7 +10,7 @@ const PARALLEL = Math.cos((1 * Math.PI) / 180);
  * than `TOLERANCE.joint` between their faces, the length they share x the height they share. Openings are not looked at.
  * @example two walls of 5 x 3 m back to back, one shifted by 2 m: 9 m2 each
  */
-export function measureCoveredSidesM2(walls: readonly WallAxis[], grid = new SegmentGrid(walls)): number[] {
+export function measureCoveredSidesM2(walls: readonly WallAxis[], grid = new LineIndex(walls)): number[] {
   const covered = walls.map(() => 0);
   for (const [i, a] of walls.entries()) {
     if (a.points.length !== 2) continue;

@@ -2,7 +2,7 @@ import { isClassOrSubtype, properClassName } from '../elements/class-hierarchy.t
 import { readText } from '../elements/columns.ts';
 import type { ElementTable } from '../elements/element-table.ts';
 import type { RowAxis, WallJunction } from '../elements/site-data.ts';
-import type { SegmentGrid } from '../geometry/segment-grid.ts';
+import type { LineIndex } from '../geometry/line-index.ts';
 import { compileTextMatcher } from '../scopes/text-matcher.ts';
 import { foldText } from '../units/fold-text.ts';
 import { ringToPoints } from './drawn-rooms.ts';
@@ -31,7 +31,7 @@ export function toWallAxis({ points, widthM, bottomM, topM }: RowAxis): WallAxis
 export function findJunctionsAmong(
   axes: readonly RowAxis[],
   walls = axes.map(toWallAxis),
-  grid?: SegmentGrid,
+  grid?: LineIndex,
 ): JunctionsAmong {
   const found = findJunctions(walls, grid);
   const { total, byWall } = countJunctions(found, walls.length);

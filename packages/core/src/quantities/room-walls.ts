@@ -1,4 +1,4 @@
-import { SegmentGrid } from '../geometry/segment-grid.ts';
+import { LineIndex } from '../geometry/line-index.ts';
 import { TOLERANCE } from '../geometry/tolerances.ts';
 import type { Vector2 } from '../geometry/vector.ts';
 import type { WallAxis } from './wall-junctions.ts';
@@ -22,14 +22,14 @@ const PARALLEL = Math.cos(Math.PI / 180);
  * `TOLERANCE.joint` and share a height with the room. Where several do, the one whose face is nearest counts.
  */
 export class RoomWalls {
-  private grid: SegmentGrid | null = null;
+  private grid: LineIndex | null = null;
 
   constructor(private readonly walls: readonly WallAxis[]) {}
 
   /** The stretches of an outline, edge by edge; together they are its whole length. */
   listStretches(outline: readonly Vector2[], bottomM: number, topM: number): RoomStretch[] {
     const turn = Math.sign(signedArea(outline)) || 1;
-    this.grid ??= new SegmentGrid(this.walls);
+    this.grid ??= new LineIndex(this.walls);
     const { grid } = this;
     return outline.flatMap((a, edge): RoomStretch[] => {
       const b = outline[(edge + 1) % outline.length]!;

@@ -1,5 +1,5 @@
 import { DisjointSets } from '../geometry/disjoint-sets.ts';
-import { SegmentGrid } from '../geometry/segment-grid.ts';
+import { LineIndex } from '../geometry/line-index.ts';
 import { TOLERANCE } from '../geometry/tolerances.ts';
 import { distanceBetween, type Vector2 } from '../geometry/vector.ts';
 import { appendToList } from '../result/append-to-list.ts';
@@ -50,7 +50,7 @@ interface Touch {
  * within both half thicknesses; `TOLERANCE.joint` is allowed on top. Walls that do not share a height do not meet.
  * A free end, a corner and a cross are counted with the first of their walls in the list, a tee with the wall that ends there.
  */
-export function findJunctions(walls: readonly WallAxis[], grid = new SegmentGrid(walls)): Junction[] {
+export function findJunctions(walls: readonly WallAxis[], grid = new LineIndex(walls)): Junction[] {
   const finder = new JunctionFinder(walls, grid);
   return finder.find();
 }
@@ -78,7 +78,7 @@ class JunctionFinder {
 
   constructor(
     private readonly walls: readonly WallAxis[],
-    private readonly grid: SegmentGrid,
+    private readonly grid: LineIndex,
   ) {}
 
   find(): Junction[] {

@@ -8,6 +8,7 @@ import {
   isDrawnAsPlate,
   type JunctionCounts,
   type JunctionsAmong,
+  LineIndex,
   lengthOf,
   listPlaneOutlines,
   type MeasureOutcome,
@@ -27,7 +28,6 @@ import {
   type RoofSlope,
   type RoomShape,
   type RowAxis,
-  SegmentGrid,
   sliceMesh,
   sweptDirection,
   TOLERANCE,
@@ -232,7 +232,7 @@ export function measureJunctions(
       : [];
   });
   const walls = axes.map(toWallAxis);
-  const grid = new SegmentGrid(walls);
+  const grid = new LineIndex(walls);
   const covered = measureCoveredSidesM2(walls, grid);
   return {
     ...findJunctionsAmong(axes, walls, grid),
