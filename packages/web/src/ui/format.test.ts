@@ -8,6 +8,7 @@ import {
   showMove,
   showQuantity,
   showUnit,
+  widthOfMoney,
 } from './format.ts';
 import { chooseNumberStyle } from './number-style.ts';
 
@@ -74,5 +75,12 @@ describe('in the way of writing that a person chose', () => {
   it('says at once what a figure of one sign is taken for', () => {
     chooseNumberStyle('1,234.50');
     expect([echoFigure('1,250'), echoFigure('1.125'), echoFigure('12.50')]).toEqual(['= 1,250.00', '= 1.125', null]);
+  });
+  it('columns of amounts are as wide as the longest of them, with its sign', () => {
+    expect(widthOfMoney([], 2)).toBe(104);
+    expect(widthOfMoney([100, 23_495_215_000], 2)).toBe(widthOfMoney([-23_495_215_000], 2));
+    // −234,952,150.00 has 15 signs.
+    expect(widthOfMoney([23_495_215_000], 2)).toBe(144);
+    expect(widthOfMoney([5], 2, 118)).toBe(118);
   });
 });

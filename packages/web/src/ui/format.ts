@@ -28,6 +28,16 @@ export function showMinor(minor: number, minorDigits: number): string {
   return showFigure(minor / 10 ** minorDigits, minorDigits);
 }
 
+/** Width of a figure in bold at the size of tables, and what stands beside it, px. */
+const [DIGIT_PX, PADDING_PX] = [8.4, 18];
+
+/** Width of a column that holds amounts up to these, px: an amount whose first digits are cut off would read as another. */
+export function widthOfMoney(minors: Iterable<number>, minorDigits: number, leastPx = 104): number {
+  let most = 0;
+  for (const minor of minors) most = Math.max(most, Math.abs(minor));
+  return Math.max(leastPx, Math.ceil(showMinor(-most, minorDigits).length * DIGIT_PX + PADDING_PX));
+}
+
 /** A rate with the decimals it has, at least two. */
 export const showRate = (rate: string): string =>
   showFigure(Number(rate), Math.max(2, rate.split('.')[1]?.length ?? 0));

@@ -18,7 +18,7 @@ import { useProjectState } from '../../api/project-context.tsx';
 import { useChangedElements, useChanges } from '../../api/queries.ts';
 import { useSelection } from '../../api/selection.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
-import { showFigure, showMinor, showMove, showTime } from '../../ui/format.ts';
+import { showFigure, showMinor, showMove, showTime, widthOfMoney } from '../../ui/format.ts';
 import { GroupLabel } from '../../ui/group-label.tsx';
 import { GroupSelect } from '../../ui/group-select.tsx';
 import { hideClosed } from '../../ui/hide-closed.ts';
@@ -74,7 +74,11 @@ export function ChangesPage() {
           {
             key: 'move',
             heading: `Move ${summary.currency}`,
-            width: 108,
+            width: widthOfMoney(
+              (changes ?? []).map((c) => c.move?.move ?? 0),
+              summary.minorDigits,
+              108,
+            ),
             isFigure: true,
             cell: (c) => (c.move ? showMove(c.move.move, summary.minorDigits) : '…'),
           },
@@ -197,7 +201,16 @@ function ChangedElements({
       },
       text: (l) => (l.kind === 'row' ? describe(of(l)!) : ''),
     },
-    { key: 'move', heading: `Move ${summary.currency}`, width: 104, isFigure: true, cell: (l) => move(l.cells) },
+    {
+      key: 'move',
+      heading: `Move ${summary.currency}`,
+      width: widthOfMoney(
+        rows.map((l) => minorOf(l.cells)),
+        summary.minorDigits,
+      ),
+      isFigure: true,
+      cell: (l) => move(l.cells),
+    },
   ];
   return (
     <>

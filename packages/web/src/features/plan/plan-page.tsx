@@ -12,7 +12,7 @@ import { useShowStates } from '../../api/use-show-states.ts';
 import { CompletenessBar } from '../../ui/completeness-bar.tsx';
 import { Empty } from '../../ui/empty.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
-import { alignQuantity, showFigure, showMinor, showUnit } from '../../ui/format.ts';
+import { alignQuantity, showFigure, showMinor, showUnit, widthOfMoney } from '../../ui/format.ts';
 import { GroupLabel } from '../../ui/group-label.tsx';
 import { GroupSelect } from '../../ui/group-select.tsx';
 import { useClosed } from '../../ui/use-closed.ts';
@@ -55,6 +55,8 @@ function flatten(root: PlanGroup, closed: ReadonlySet<string>): Row[] {
   visit(root, 0);
   return rows;
 }
+
+const minorOf = (row: Row): number => (row.kind === 'group' ? row.group.minor : row.line.minor);
 
 /** Waste of a line; elements of one item may have several. */
 const showWaste = ({ wastePercent }: PlanLine): string =>
@@ -194,7 +196,13 @@ function PlanLines({ choice }: { readonly choice: ReactNode }) {
         return refusalOf(change.mutateAsync(made));
       },
     },
-    { key: 'amount', heading: `Amount ${summary.currency}`, width: 118, isFigure: true, cell: money },
+    {
+      key: 'amount',
+      heading: `Amount ${summary.currency}`,
+      width: widthOfMoney([summary.total, ...rows.map(minorOf)], summary.minorDigits, 118),
+      isFigure: true,
+      cell: money,
+    },
     {
       key: 'elements',
       heading: 'Elements',

@@ -15,7 +15,7 @@ import { useProjectState } from '../../api/project-context.tsx';
 import { usePurchases } from '../../api/queries.ts';
 import { Empty } from '../../ui/empty.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
-import { alignQuantity, showFigure, showMinor, showUnit } from '../../ui/format.ts';
+import { alignQuantity, showFigure, showMinor, showUnit, widthOfMoney } from '../../ui/format.ts';
 import { GroupLabel } from '../../ui/group-label.tsx';
 import { GroupSelect } from '../../ui/group-select.tsx';
 import { hideClosed } from '../../ui/hide-closed.ts';
@@ -84,7 +84,7 @@ export function PurchaseList({ choice }: { readonly choice: ReactNode }) {
     {
       key: 'amount',
       heading: `Amount ${summary.currency}`,
-      width: 104,
+      width: widthOfMoney([summary.total], summary.minorDigits),
       isFigure: true,
       cell: (line) =>
         of(line)?.unknown && of(line)!.minor === 0
