@@ -17,6 +17,13 @@ export function runChild(module: string, ...args: string[]): ChildFigures {
   return JSON.parse(out.trim().split('\n').at(-1)!) as ChildFigures;
 }
 
+/** Seconds of a process from its start to its end, whatever it prints. */
+export function runCold(args: readonly string[]): number {
+  const start = performance.now();
+  execFileSync(process.execPath, args, { stdio: ['ignore', 'ignore', 'inherit'] });
+  return (performance.now() - start) / 1000;
+}
+
 /** Times a task and prints its figures for `runChild`. */
 export async function measureChild(task: () => Promise<string>): Promise<void> {
   const start = performance.now();

@@ -6,23 +6,11 @@ import { build } from 'esbuild';
 const only = process.argv[2];
 const run = (command, args) => execFileSync(command, args, { stdio: 'inherit' });
 
-if (!only || only === 'server') {
-  const out = 'packages/server/dist';
-  const src = 'packages/server/src';
-  await build({
-    entryPoints: {
-      main: `${src}/main.ts`,
-      'db-worker': `${src}/db/db-worker.ts`,
-      'plan-worker': `${src}/engine/plan-worker.ts`,
-      'sheet-worker': `${src}/importers/sheet-worker.ts`,
-      'xlsx-worker': `${src}/importers/xlsx-worker.ts`,
-      'reading-worker': `${src}/importers/reading-worker.ts`,
-      'list-worker': `${src}/importers/list-worker.ts`,
-      'drawing-worker': `${src}/importers/drawing-worker.ts`,
-      'make-seed': `${src}/db/make-seed.ts`,
-      'mesh-worker': 'packages/ifc/src/mesh/mesh-worker.ts',
-    },
-    outdir: out,
+/** Bundles for Node: our own packages inside, everything installed outside. */
+const bundle = (outdir, entryPoints) =>
+  build({
+    entryPoints,
+    outdir,
     bundle: true,
     platform: 'node',
     format: 'esm',
@@ -39,12 +27,33 @@ if (!only || only === 'server') {
       },
     ],
   });
+
+if (!only || only === 'server') {
+  const out = 'packages/server/dist';
+  const src = 'packages/server/src';
+  await bundle(out, {
+    main: `${src}/main.ts`,
+    'db-worker': `${src}/db/db-worker.ts`,
+    'plan-worker': `${src}/engine/plan-worker.ts`,
+    'sheet-worker': `${src}/importers/sheet-worker.ts`,
+    'xlsx-worker': `${src}/importers/xlsx-worker.ts`,
+    'reading-worker': `${src}/importers/reading-worker.ts`,
+    'list-worker': `${src}/importers/list-worker.ts`,
+    'drawing-worker': `${src}/importers/drawing-worker.ts`,
+    'make-seed': `${src}/db/make-seed.ts`,
+    'mesh-worker': 'packages/ifc/src/mesh/mesh-worker.ts',
+  });
   // Making a database takes seconds: made once here, copied at the first start.
   if (!existsSync(`${out}/seed/PG_VERSION`)) {
     rmSync(`${out}/seed`, { recursive: true, force: true });
     run(process.execPath, [`${out}/make-seed.js`]);
   }
 }
+if (!only || only === 'cli')
+  await bundle('packages/cli/dist', {
+    tally: 'packages/cli/src/main.ts',
+    'mesh-worker': 'packages/ifc/src/mesh/mesh-worker.ts',
+  });
 if (!only || only === 'demo') run(process.execPath, ['--import', 'tsx', 'demo/src/write-revisions.ts']);
 if (!only || only === 'web')
   run(process.execPath, ['node_modules/vite/bin/vite.js', 'build', 'packages/web', '--logLevel', 'warn']);

@@ -6,6 +6,7 @@ import { formula } from './commands/formula.ts';
 import { price } from './commands/price.ts';
 import { purchases } from './commands/purchases.ts';
 import { takeoff } from './commands/takeoff.ts';
+import { listJsonPieces } from './write-json.ts';
 
 const USAGE = `Use:
   tally takeoff MODEL.ifc [--junctions "CLASS or TYPE NAME"] [--slice GLOBALID]
@@ -95,7 +96,8 @@ try {
   const { json, isOk } = await run(process.argv.slice(2));
   const problem = (json as { problem?: { message?: string } }).problem;
   if (problem?.message) writeAll(2, `${problem.message}\n`);
-  writeAll(1, `${JSON.stringify(json)}\n`);
+  for (const piece of listJsonPieces(json)) writeAll(1, piece);
+  writeAll(1, '\n');
   process.exit(isOk ? 0 : 1);
 } catch (error) {
   if (error instanceof UsageError) {

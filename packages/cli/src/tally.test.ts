@@ -20,7 +20,7 @@ function tally(...args: string[]): Promise<{ code: number; json: any; stderr: st
   return new Promise((resolve) => {
     execFile(
       process.execPath,
-      ['--import', 'tsx', 'packages/cli/src/main.ts', ...args],
+      ['scripts/tally.mjs', ...args],
       { cwd: root, maxBuffer: 1e9 },
       (error, stdout, stderr) => {
         resolve({
