@@ -71,7 +71,7 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
     uploadPath: () => store.uploadPath(),
     log,
     isProject: async (projectId) => (await db.projects.find(projectId))?.putAwayAt === null,
-    take: async (projectId, fileName, copy) => {
+    bringFile: async (projectId, fileName, copy) => {
       const fileHash = await store.keepOriginal(copy);
       if ((await db.jobs.listByFile(projectId, fileHash)).length > 0) return;
       await imports.enqueue({ projectId, fileName, fileHash, author: 'Drop folder', sourceId: null });

@@ -56,8 +56,8 @@ export async function lockData(folder: string): Promise<() => Promise<void>> {
   mkdirSync(folder, { recursive: true });
   const lockfilePath = join(folder, 'in-use.lock');
   const holderPath = join(folder, 'in-use.json');
-  const take = () => lock(folder, { stale: 15_000, update: 5_000, lockfilePath, onCompromised });
-  const release = await take().catch((error: { code?: string }) => {
+  const acquire = () => lock(folder, { stale: 15_000, update: 5_000, lockfilePath, onCompromised });
+  const release = await acquire().catch((error: { code?: string }) => {
     if (error.code !== 'ELOCKED') throw error;
     const holder = readHolder(holderPath);
     if (!holder || !isGone(holder))
@@ -65,7 +65,7 @@ export async function lockData(folder: string): Promise<() => Promise<void>> {
         `The data folder ${folder} is in use by another Crisp Tally${holder ? ` (process ${holder.pid} on ${holder.host})` : ''}. Stop that one, or choose another folder with TALLY_DATA.`,
       );
     rmSync(lockfilePath, { recursive: true, force: true });
-    return take();
+    return acquire();
   });
   const own: Holder = { pid: process.pid, started: readStart(process.pid) ?? null, host: hostname() };
   writeFileSync(holderPath, JSON.stringify(own));

@@ -23,7 +23,7 @@ describe('the engines of the projects in use', () => {
   it('are never put away while they work: six projects at once with room for two', async () => {
     const { pool } = makePool();
     const use = (id: string) =>
-      pool.use(id, async (engine) => {
+      pool.withEngine(id, async (engine) => {
         await wait(50);
         return digits(engine);
       });
@@ -33,14 +33,14 @@ describe('the engines of the projects in use', () => {
   }, 60_000);
   it('are kept for the next question; the one not used for longest goes', async () => {
     const { pool, loads } = makePool();
-    for (const id of ['a', 'b', 'a', 'c', 'a', 'b']) await pool.use(id, digits);
+    for (const id of ['a', 'b', 'a', 'c', 'a', 'b']) await pool.withEngine(id, digits);
     expect(loads).toEqual(['a', 'b', 'c', 'b']);
     await pool.close();
   }, 60_000);
   it('that go away under a task are made anew, and the task done once more', async () => {
     const { pool, loads } = makePool();
     let times = 0;
-    const value = await pool.use('a', async (engine) => {
+    const value = await pool.withEngine('a', async (engine) => {
       if (times++ === 0) await engine.stop();
       return digits(engine);
     });
@@ -49,17 +49,17 @@ describe('the engines of the projects in use', () => {
   }, 60_000);
   it('that go away again and again are told, and the next task has a fresh one', async () => {
     const { pool } = makePool();
-    const broken = pool.use('a', async (engine) => {
+    const broken = pool.withEngine('a', async (engine) => {
       await engine.stop();
       return digits(engine);
     });
     await expect(broken).rejects.toBeInstanceOf(EngineGone);
-    expect(await pool.use('a', digits)).toBe(2);
+    expect(await pool.withEngine('a', digits)).toBe(2);
     await pool.close();
   }, 60_000);
   it('read the same once for many, and packed once', async () => {
     const { pool } = makePool();
-    await pool.use('a', async (engine) => {
+    await pool.withEngine('a', async (engine) => {
       const [one, two] = await Promise.all([engine.read('group', ['storey']), engine.read('group', ['storey'])]);
       expect(one).toBe(two);
       expect(JSON.parse(gunzipSync(one.gzip).toString())).toEqual(await engine.ask('group', ['storey']));
@@ -69,7 +69,7 @@ describe('the engines of the projects in use', () => {
   }, 60_000);
   it('answer from the state before while they are updated, from the new one once that is said', async () => {
     const { pool } = makePool();
-    await pool.use('a', async (engine) => {
+    await pool.withEngine('a', async (engine) => {
       const euros = await engine.read('group', ['storey']);
       const updated = engine.ask('update', { currency: 'JPY', items: [], assemblies: [], sections: [], rules: [], pins: [] }, [], NONE, { statedShare: 0.02 }); // biome-ignore format: an empty plan
       expect(await engine.read('group', ['storey'])).toBe(euros);
@@ -84,19 +84,19 @@ describe('the engines of the projects in use', () => {
     const pool = new EnginePool(async (id) => {
       if (id === 'bad' && isBroken) throw new Error('no table');
     }, ROOM);
-    await expect(pool.use('bad', async () => 1)).rejects.toThrow('no table');
-    expect(await pool.use('good', async () => 1)).toBe(1);
+    await expect(pool.withEngine('bad', async () => 1)).rejects.toThrow('no table');
+    expect(await pool.withEngine('good', async () => 1)).toBe(1);
     isBroken = false;
-    expect(await pool.use('bad', async () => 1)).toBe(1);
+    expect(await pool.withEngine('bad', async () => 1)).toBe(1);
     await pool.close();
   }, 60_000);
   it('say that there is no room when all are in use for too long', async () => {
     const { pool } = makePool({ ...ROOM, plans: 1, waitMs: 100 });
-    const long = pool.use('a', async () => wait(1500));
+    const long = pool.withEngine('a', async () => wait(1500));
     await wait(50);
-    await expect(pool.use('b', digits)).rejects.toMatchObject({ status: 503, problem: { code: 'server-busy' } });
+    await expect(pool.withEngine('b', digits)).rejects.toMatchObject({ status: 503, problem: { code: 'server-busy' } });
     await long;
-    expect(await pool.use('b', digits)).toBe(2);
+    expect(await pool.withEngine('b', digits)).toBe(2);
     await pool.close();
   }, 60_000);
 });

@@ -67,7 +67,7 @@ export class PlanEngine {
    */
   preview(basis: PricingBasis, signal?: AbortSignal): Promise<MoveDto> {
     let id = 0;
-    return this.previews.take(
+    return this.previews.runNext(
       () => {
         id = this.last + 1;
         return this.send({ query: 'preview', args: [basis] }) as Promise<MoveDto>;
@@ -166,16 +166,16 @@ export class EnginePool {
    * Does something with the engine of a project, which stays until it is done. What an engine is asked changes nothing but itself: a
    * task whose engine goes away under it is done once more. Errors: 503 if there is no room, or it goes away again.
    */
-  async use<T>(projectId: string, task: (engine: PlanEngine) => Promise<T>): Promise<T> {
+  async withEngine<T>(projectId: string, task: (engine: PlanEngine) => Promise<T>): Promise<T> {
     try {
-      return await this.useOnce(projectId, task);
+      return await this.withEngineOnce(projectId, task);
     } catch (error) {
-      if (error instanceof EngineGone) return this.useOnce(projectId, task);
+      if (error instanceof EngineGone) return this.withEngineOnce(projectId, task);
       throw error;
     }
   }
 
-  private async useOnce<T>(projectId: string, task: (engine: PlanEngine) => Promise<T>): Promise<T> {
+  private async withEngineOnce<T>(projectId: string, task: (engine: PlanEngine) => Promise<T>): Promise<T> {
     const slot = await this.lease(projectId);
     try {
       const engine = await slot.engine;

@@ -22,8 +22,8 @@ describe('the lane of previews', () => {
   it('runs one after another, in the order in which they came', async () => {
     const lane = new PreviewLane();
     const [a, b] = [makePreview(), makePreview()];
-    const first = lane.take(a.run, a.end);
-    const second = lane.take(b.run, b.end);
+    const first = lane.runNext(a.run, a.end);
+    const second = lane.runNext(b.run, b.end);
     await turn();
     expect([a.state.isBegun, b.state.isBegun]).toEqual([true, false]);
     a.finish('A');
@@ -37,9 +37,9 @@ describe('the lane of previews', () => {
     const lane = new PreviewLane();
     const [a, b, c] = [makePreview(), makePreview(), makePreview()];
     const [goneA, goneB] = [new AbortController(), new AbortController()];
-    const first = lane.take(a.run, a.end, goneA.signal);
-    const second = lane.take(b.run, b.end, goneB.signal);
-    const third = lane.take(c.run, c.end);
+    const first = lane.runNext(a.run, a.end, goneA.signal);
+    const second = lane.runNext(b.run, b.end, goneB.signal);
+    const third = lane.runNext(c.run, c.end);
     goneB.abort();
     await expect(second).rejects.toBeInstanceOf(PreviewDropped);
     goneA.abort();
@@ -54,21 +54,21 @@ describe('the lane of previews', () => {
   it('goes on after one that fails, and refuses more than can wait', async () => {
     const lane = new PreviewLane();
     await expect(
-      lane.take(
+      lane.runNext(
         () => Promise.reject(new Error('no')),
         () => undefined,
       ),
     ).rejects.toThrow('no');
     const a = makePreview();
-    const first = lane.take(a.run, a.end);
+    const first = lane.runNext(a.run, a.end);
     const others = Array.from({ length: 20 }, () =>
-      lane.take(
+      lane.runNext(
         async () => 'done',
         () => undefined,
       ),
     );
     await expect(
-      lane.take(
+      lane.runNext(
         async () => 'one too many',
         () => undefined,
       ),

@@ -17,7 +17,7 @@ export class PreviewLane {
   private isBusy = false;
 
   /** @param run begins the preview; @param end is called when the one that runs is given up */
-  async take<T>(run: () => Promise<T>, end: () => void, signal?: AbortSignal): Promise<T> {
+  async runNext<T>(run: () => Promise<T>, end: () => void, signal?: AbortSignal): Promise<T> {
     if (signal?.aborted) throw new PreviewDropped();
     if (this.isBusy) await this.wait(signal);
     this.isBusy = true;

@@ -14,7 +14,7 @@ function makeWatcher(folder = mkdtempSync(join(tmpdir(), 'tally-drop-'))) {
     folder,
     uploadPath: () => join(uploads, String(n++)),
     isProject: async (id) => id === 'p',
-    take: async (projectId, name) => {
+    bringFile: async (projectId, name) => {
       if (name === 'refused.ifc') throw new Error('This very file is revision 1 already.');
       taken.push(`${projectId}/${name}`);
     },

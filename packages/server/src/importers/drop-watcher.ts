@@ -26,13 +26,13 @@ export interface DropWatcherOptions {
   readonly folder: string;
   readonly uploadPath: () => string;
   /** Takes a copy of a complete file into a project. */
-  readonly take: (projectId: string, fileName: string, copy: string) => Promise<void>;
+  readonly bringFile: (projectId: string, fileName: string, copy: string) => Promise<void>;
   /** Whether there is a project of this id that is in use. */
   readonly isProject: (projectId: string) => Promise<boolean>;
   readonly log: (error: unknown) => void;
 }
 
-interface Seen {
+interface WatchedFile {
   readonly stamp: string;
   readonly since: number;
   isTaken: boolean;
@@ -43,7 +43,7 @@ interface Seen {
  * has been taken is known by name, size and time over a restart too; what cannot be read is told and stops no other file.
  */
 export class DropWatcher {
-  private readonly seen = new Map<string, Seen>();
+  private readonly seen = new Map<string, WatchedFile>();
   private readonly troubles = new Map<string, Map<string, string>>();
   private readonly taken: Record<string, string>;
   private timer: NodeJS.Timeout | null = null;
@@ -131,7 +131,7 @@ export class DropWatcher {
     known.isTaken = true;
     const copy = this.options.uploadPath();
     copyFileSync(path, copy);
-    await this.options.take(projectId, name, copy);
+    await this.options.bringFile(projectId, name, copy);
     this.taken[`${projectId}/${name}`] = stamp;
     writeWhole(this.takenPath, Buffer.from(JSON.stringify(this.taken)));
   }

@@ -85,12 +85,12 @@ export class ChangeService {
   async summarize(projectId: string): Promise<CalculatedPlan> {
     const known = this.plans.get(projectId);
     if (known) return known;
-    await this.engines.use(projectId, async () => undefined);
+    await this.engines.withEngine(projectId, async () => undefined);
     const made = this.plans.get(projectId);
     if (made) return made;
     // Whatever it was that took it away again: the plan is calculated anew.
     this.engines.drop(projectId);
-    await this.engines.use(projectId, async () => undefined);
+    await this.engines.withEngine(projectId, async () => undefined);
     return this.plans.get(projectId)!;
   }
 
@@ -253,7 +253,7 @@ export class ChangeService {
    */
   private async recalculate(projectId: string, seq: number): Promise<MoveDto | null> {
     try {
-      await this.engines.use(projectId, async (engine) => {
+      await this.engines.withEngine(projectId, async (engine) => {
         if (engine.seq !== seq) await this.loadEngine(projectId, engine);
       });
       return await this.db.changes.findMove(projectId, seq);
@@ -267,7 +267,7 @@ export class ChangeService {
   /** Calculates the projects whose last changes have no move yet, one after another. */
   async settleMoves(): Promise<void> {
     for (const projectId of await this.db.changes.listUnmovedProjects())
-      await this.queue.run(projectId, () => this.engines.use(projectId, async () => undefined)).catch(this.log);
+      await this.queue.run(projectId, () => this.engines.withEngine(projectId, async () => undefined)).catch(this.log);
   }
 
   /** Refuses codes and names that nobody could tell from others of their list. */
@@ -304,7 +304,7 @@ export class ChangeService {
       } catch (error) {
         if (!(error instanceof PreviewDropped) || signal?.aborted || turn >= MOST_TURNS) throw error;
         // Until the change that came first is in the plan.
-        await this.queue.run(projectId, () => this.engines.use(projectId, async () => undefined));
+        await this.queue.run(projectId, () => this.engines.withEngine(projectId, async () => undefined));
       }
     }
   }
@@ -313,7 +313,7 @@ export class ChangeService {
     const project = await requireProject(this.db, projectId);
     const entries = await this.db.projects.listEntries(projectId);
     const { basis } = readContents(await this.shelf.complete(tryDiff(entries, diff)), project.currency);
-    return this.engines.use(projectId, (engine) => {
+    return this.engines.withEngine(projectId, (engine) => {
       // What is compared with is what the change was made of.
       if (engine.seq !== project.seq) throw new PreviewDropped();
       return engine.preview(basis, signal);
@@ -344,7 +344,9 @@ export class ChangeService {
   /** Calculates anew after shapes have come that the project measures; does nothing if it measures none. */
   async measureAgain(projectId: string): Promise<void> {
     if (!(await this.measuresShapes(projectId))) return;
-    await this.queue.run(projectId, () => this.engines.use(projectId, (engine) => this.loadEngine(projectId, engine)));
+    await this.queue.run(projectId, () =>
+      this.engines.withEngine(projectId, (engine) => this.loadEngine(projectId, engine)),
+    );
   }
 
   /** Takes back the author's last change, or puts the last one taken back in force again. */

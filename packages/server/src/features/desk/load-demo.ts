@@ -37,5 +37,5 @@ export async function loadDemo({ projects, lists, store, folder, dropFolder }: D
   if (!profile) throw new Error(`${fileName} of the demo cannot be read.`);
   const hash = await store.keepOriginal(copy);
   const wanted = { profile: { ...profile, pricesCount: true }, sourceId: null, name: 'yard-fittings', fileName };
-  await lists.take(DEMO, hash, wanted, 'Demo');
+  await lists.takeList(DEMO, hash, wanted, 'Demo');
 }

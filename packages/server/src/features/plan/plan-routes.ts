@@ -43,7 +43,7 @@ export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore):
     const projectId = projectIdOf(req);
     // A project with an engine is there; any other is looked for before an engine is made for it.
     if (!engines.has(projectId)) await requireProject(db, projectId);
-    return engines.use(projectId, task);
+    return engines.withEngine(projectId, task);
   };
   const reading = (ask: (engine: PlanEngine, req: Request) => Promise<PackedReading>) =>
     route(async (req, res) => sendReading(req, res, await settled(req, (engine) => ask(engine, req))));

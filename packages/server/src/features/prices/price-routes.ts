@@ -4,8 +4,8 @@ import { bookToSheet, writeCsv } from '@tally/files';
 import { Router } from 'express';
 import { notFound, readBody, route } from '../../http/http-problem.ts';
 import { readAuthor } from '../../http/local-only.ts';
+import { receiveUpload } from '../../http/receive-upload.ts';
 import { sendFile, XLSX_TYPE } from '../../http/send-file.ts';
-import { takeUpload } from '../../http/take-upload.ts';
 import type { FileStore } from '../../importers/file-store.ts';
 import type { PriceFolder } from '../../importers/price-folder.ts';
 import { writeSheetsApart } from '../../importers/write-sheets-apart.ts';
@@ -22,14 +22,14 @@ export function priceRoutes(prices: PriceService, store: FileStore, folder: Pric
 
   router.post(
     '/price-sheets',
-    ...takeUpload(uploads, LARGEST_SHEET, 'one XLSX or CSV file', ({ path, fileName }, req) =>
+    ...receiveUpload(uploads, LARGEST_SHEET, 'one XLSX or CSV file', ({ path, fileName }, req) =>
       prices.describe(projectIdOf(req), path, fileName),
     ),
   );
 
   router.post(
     '/classifications',
-    ...takeUpload(uploads, LARGEST_SHEET, 'one XLSX or CSV file', async ({ path, fileName }, req) => {
+    ...receiveUpload(uploads, LARGEST_SHEET, 'one XLSX or CSV file', async ({ path, fileName }, req) => {
       await prices.readProject(projectIdOf(req));
       return prices.readClassList(path, fileName);
     }),

@@ -86,7 +86,7 @@ export class ListService {
   }
 
   /** Takes a list as the next version of a source, or as a new one: the columns are kept, the lines are read by an import. */
-  async take(projectId: string, hash: string, wanted: ListWanted, author: string): Promise<JobDto> {
+  async takeList(projectId: string, hash: string, wanted: ListWanted, author: string): Promise<JobDto> {
     const { project, contents } = await readProject(this.db, this.shelf, projectId);
     this.findFile(hash);
     const name = wanted.name.trim();

@@ -5,7 +5,7 @@ import { Router } from 'express';
 import type { DbClient } from '../../db/db-client.ts';
 import { HttpProblem, notFound, readBody, route } from '../../http/http-problem.ts';
 import { readAuthor } from '../../http/local-only.ts';
-import { takeUpload } from '../../http/take-upload.ts';
+import { receiveUpload } from '../../http/receive-upload.ts';
 import type { DropWatcher } from '../../importers/drop-watcher.ts';
 import type { FileStore } from '../../importers/file-store.ts';
 import { projectIdOf, requireProject } from '../projects/require-project.ts';
@@ -29,7 +29,7 @@ export function sourceRoutes(db: DbClient, store: FileStore, services: SourceSer
   const router = Router({ mergeParams: true });
   router.post(
     '/uploads',
-    ...takeUpload(`${store.root}/uploads`, LARGEST_UPLOAD, 'one IFC file', async ({ path, fileName }, req, res) => {
+    ...receiveUpload(`${store.root}/uploads`, LARGEST_UPLOAD, 'one IFC file', async ({ path, fileName }, req, res) => {
       const projectId = String((req.params as Record<string, string>).projectId);
       await requireProject(db, projectId);
       const fileHash = await store.keepOriginal(path);
@@ -53,7 +53,7 @@ export function sourceRoutes(db: DbClient, store: FileStore, services: SourceSer
 
   router.post(
     '/lists',
-    ...takeUpload(`${store.root}/uploads`, LARGEST_LIST, 'one XLSX or CSV file', ({ path, fileName }, req) =>
+    ...receiveUpload(`${store.root}/uploads`, LARGEST_LIST, 'one XLSX or CSV file', ({ path, fileName }, req) =>
       lists.describe(projectIdOf(req), path, fileName),
     ),
   );
@@ -64,7 +64,7 @@ export function sourceRoutes(db: DbClient, store: FileStore, services: SourceSer
   router.post(
     '/lists/:hash/take',
     route((req) =>
-      lists.take(
+      lists.takeList(
         projectIdOf(req),
         String(req.params.hash),
         readBody(listOrderSchema, req),

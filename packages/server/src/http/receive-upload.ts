@@ -14,11 +14,11 @@ export interface Upload {
  * @param folder where it lies while it is handled
  * @param what is wanted, for the remedy, e.g. `one IFC file`
  */
-export function takeUpload(
+export function receiveUpload(
   folder: string,
   largestBytes: number,
   what: string,
-  use: (upload: Upload, req: Request, res: Response) => Promise<unknown>,
+  handle: (upload: Upload, req: Request, res: Response) => Promise<unknown>,
 ): RequestHandler[] {
   const upload = multer({
     storage: multer.diskStorage({ destination: (_req, _file, done) => done(null, folder) }),
@@ -37,7 +37,7 @@ export function takeUpload(
           remedy: `Choose ${what}.`,
         });
       try {
-        return await use(
+        return await handle(
           { path: file.path, fileName: Buffer.from(file.originalname, 'latin1').toString('utf8') },
           req,
           res,
