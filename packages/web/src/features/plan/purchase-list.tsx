@@ -1,4 +1,4 @@
-import { Box } from '@mui/material';
+import { Box, useMediaQuery } from '@mui/material';
 import {
   amountToMinor,
   groupPurchases,
@@ -30,12 +30,16 @@ function describePacks({ packs, lengths, splices, unit }: PurchaseDto): string {
   return `${packs} ${packs === 1 ? 'pack' : 'packs'}`;
 }
 
+/** Columns that a small screen does without: what they say is in what is grouped by, and between net and to buy. */
+const WIDE_ONLY: ReadonlySet<string> = new Set(['supplier', 'waste', 'surplus']);
+
 /** What has to be bought for the plan, item by item: net, waste, whole packs and what is left over. */
 export function PurchaseList({ choice }: { readonly choice: ReactNode }) {
   const { project, summary } = useProjectState();
   const { data: purchases, error } = usePurchases(project.id);
   const [by, setBy] = useState<PurchaseGroup | ''>('');
   const { closed, toggle } = useClosed();
+  const isNarrow = useMediaQuery('(max-width: 1180px)');
   const lines = useMemo(() => groupPurchases(purchases ?? [], by === '' ? [] : [by]).lines, [purchases, by]);
   const rows = useMemo(() => hideClosed(lines, closed), [lines, closed]);
   if (error) return <Empty title="The purchases cannot be shown">{error.message}</Empty>;
@@ -62,7 +66,7 @@ export function PurchaseList({ choice }: { readonly choice: ReactNode }) {
       return p === null || (p[key] < 1e-9 && (key !== 'net' || p.unknown > 0)) ? '' : alignQuantity(p[key], p.unit);
     },
   });
-  const columns: TableColumn<TableLine>[] = [
+  const all: TableColumn<TableLine>[] = [
     {
       ...text('code', 'Code', 116, (p) => p.code),
       cell: (line) =>
@@ -92,13 +96,16 @@ export function PurchaseList({ choice }: { readonly choice: ReactNode }) {
           : showMinor(amountToMinor(Number(line.cells[PURCHASE_COLUMN.minor])), summary.minorDigits),
     },
   ];
+  const columns = isNarrow ? all.filter((c) => !WIDE_ONLY.has(c.key)) : all;
   return (
     <Box sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column', p: 1.5, gap: 1 }}>
       <Box role="toolbar" aria-label="Plan" sx={{ display: 'flex', gap: 1.5, alignItems: 'center', fontSize: 13 }}>
         {choice}
-        <span>Grouped by</span>
+        <Box component="span" sx={{ whiteSpace: 'nowrap' }}>
+          Grouped by
+        </Box>
         <GroupSelect label="Grouped by" fields={PURCHASE_GROUPS} words={nameFact} value={by} onChange={setBy} />
-        <Box sx={{ color: 'text.secondary' }}>
+        <Box sx={{ color: 'text.secondary', whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>
           Whole packs are made up of the sum, never element by element. Say in the book how an item is sold.
         </Box>
       </Box>
