@@ -1,5 +1,6 @@
 import { gunzipSync } from 'node:zlib';
 import { EngineGone, EnginePool, type PlanEngine } from './engine-pool.ts';
+import { PreviewDropped } from './preview-gate.ts';
 
 const wait = (ms: number) => new Promise((done) => setTimeout(done, ms));
 const ROOM = { bytes: Number.MAX_SAFE_INTEGER, plans: 2, waitMs: 40_000 };
@@ -45,6 +46,25 @@ describe('the engines of the projects in use', () => {
       return digits(engine);
     });
     expect([value, times, loads]).toEqual([2, 2, ['a', 'a']]);
+    await pool.close();
+  }, 60_000);
+  it('preview against the state that they hold, and not while it becomes another', async () => {
+    const { pool } = makePool();
+    await pool.withEngine('a', async (engine) => {
+      const basis = { currency: 'EUR', items: [], assemblies: [], sections: [], rules: [], pins: [] };
+      const update = () => engine.ask('update', basis, [], NONE, { statedShare: 0.02 });
+      engine.seq = 3;
+      expect(await engine.preview(basis, 3)).toMatchObject({ move: 0 });
+      await expect(engine.preview(basis, 2)).rejects.toBeInstanceOf(PreviewDropped);
+      // One that runs when a change comes, one that comes meanwhile, one before the change is said to be in.
+      const [running, updated] = [engine.preview(basis, 3).catch((e: unknown) => e), update()];
+      await expect(engine.preview(basis, 3)).rejects.toBeInstanceOf(PreviewDropped);
+      await updated;
+      expect([(await running) instanceof PreviewDropped, (await running) instanceof Error]).not.toEqual([false, true]);
+      await expect(engine.preview(basis, 3)).rejects.toBeInstanceOf(PreviewDropped);
+      engine.seq = 4;
+      expect(await engine.preview(basis, 4)).toMatchObject({ move: 0 });
+    });
     await pool.close();
   }, 60_000);
   it('that go away again and again are told, and the next task has a fresh one', async () => {

@@ -37,8 +37,9 @@ export class PlanEngine {
   private last = 0;
   private readonly readings = new Map<string, Promise<PackedReading>>();
   isDead = false;
-  /** Sequence number of the state it holds; null while it holds none. */
-  seq: number | null = null;
+  private lastSeq: number | null = null;
+  /** State that its plan is certain to be of; null while it is updated. */
+  private held: number | null = null;
 
   constructor() {
     this.worker.on('message', (reply: PlanReply) => {
@@ -61,16 +62,28 @@ export class PlanEngine {
     this.worker.on('exit', () => die());
   }
 
+  /** Sequence number of the state it holds; null while it holds none. */
+  get seq(): number | null {
+    return this.lastSeq;
+  }
+
+  set seq(seq: number | null) {
+    this.lastSeq = seq;
+    this.held = seq;
+  }
+
   /**
    * How the plan would move under another basis. Errors: PreviewDropped if a change came first or nobody waits for it any more.
+   * @param seq the state that the basis was made of: what is compared with is that one
    * @param signal aborted when nobody waits any more
    */
-  preview(basis: PricingBasis, signal?: AbortSignal): Promise<MoveDto> {
+  preview(basis: PricingBasis, seq: number, signal?: AbortSignal): Promise<MoveDto> {
     let id = 0;
     return this.previews.runNext(
-      () => {
+      async () => {
+        if (this.held !== seq) throw new PreviewDropped();
         id = this.last + 1;
-        return this.send({ query: 'preview', args: [basis] }) as Promise<MoveDto>;
+        return (await this.send({ query: 'preview', args: [basis] })) as MoveDto;
       },
       () => this.gate.drop(id),
       signal,
@@ -82,7 +95,10 @@ export class PlanEngine {
     query: Q,
     ...args: Parameters<PlanQueries[Q]>
   ): Promise<ReturnType<PlanQueries[Q]>> {
-    if (query === 'update') this.gate.countUpdates(1);
+    if (query === 'update') {
+      this.gate.countUpdates(1);
+      this.held = null;
+    }
     const answer = await this.send({ query, args }).finally(() => {
       if (query === 'update') this.gate.countUpdates(-1);
     });

@@ -18,11 +18,11 @@ export class PreviewLane {
 
   /** @param run begins the preview; @param end is called when the one that runs is given up */
   async runNext<T>(run: () => Promise<T>, end: () => void, signal?: AbortSignal): Promise<T> {
-    if (signal?.aborted) throw new PreviewDropped();
     if (this.isBusy) await this.wait(signal);
     this.isBusy = true;
     signal?.addEventListener('abort', end);
     try {
+      if (signal?.aborted) throw new PreviewDropped();
       return await run();
     } finally {
       signal?.removeEventListener('abort', end);

@@ -313,11 +313,9 @@ export class ChangeService {
     const project = await requireProject(this.db, projectId);
     const entries = await this.db.projects.listEntries(projectId);
     const { basis } = readContents(await this.shelf.complete(tryDiff(entries, diff)), project.currency);
-    return this.engines.withEngine(projectId, (engine) => {
-      // What is compared with is what the change was made of.
-      if (engine.seq !== project.seq) throw new PreviewDropped();
-      return engine.preview(basis, signal);
-    });
+    // Entries that are newer than the number are of a change that came between.
+    if ((await requireProject(this.db, projectId)).seq !== project.seq) throw new PreviewDropped();
+    return this.engines.withEngine(projectId, (engine) => engine.preview(basis, project.seq, signal));
   }
 
   /**
