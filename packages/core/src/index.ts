@@ -73,7 +73,7 @@ export { evaluateOnElement, traceLeaf } from './cells/trace-line.ts';
 export { type AcceptedPrices, acceptPrices } from './changes/accept-prices.ts';
 export { CHANGED_GROUPS, type ChangedGroup, groupChanged, nameChangedGroup } from './changes/changed-table.ts';
 export { type ChangedElement, diffElements, type ElementDiff, type FromTo } from './changes/diff-elements.ts';
-export { applyDiff, diffEntries, type Entry, type EntryDiff, invertDiff, isEmptyDiff, isSameBody, listTouchedEntries, sortFields } from './changes/entry-diff.ts'; // biome-ignore format: one module
+export { applyDiff, compareEntries, diffEntries, type Entry, type EntryDiff, invertDiff, isEmptyDiff, isSameBody, listTouchedEntries, sortFields } from './changes/entry-diff.ts'; // biome-ignore format: one module
 export { keepIdentity } from './changes/keep-identity.ts';
 export {
   BOOK_KINDS,

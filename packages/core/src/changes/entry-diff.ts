@@ -11,6 +11,11 @@ export interface Entry<T = unknown> {
   readonly body: T;
 }
 
+/** Order of entries wherever they are listed: by kind, then by id, sign by sign. */
+export function compareEntries(a: Pick<Entry, 'kind' | 'id'>, b: Pick<Entry, 'kind' | 'id'>): number {
+  return a.kind < b.kind ? -1 : a.kind > b.kind ? 1 : a.id < b.id ? -1 : a.id > b.id ? 1 : 0;
+}
+
 /** The diff that takes a change back. */
 export function invertDiff<T>(diff: EntryDiff<T>): EntryDiff<T> {
   return {

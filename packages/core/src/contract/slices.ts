@@ -1,4 +1,4 @@
-import type { Entry } from '../changes/entry-diff.ts';
+import { compareEntries, type Entry } from '../changes/entry-diff.ts';
 import type { Finding } from '../checks/finding.ts';
 import type { EntryKind } from './entries.ts';
 import type { PlanManifestDto, PlanSummaryDto } from './plan.ts';
@@ -72,8 +72,6 @@ export interface HeldSlice {
   readonly entries: ReadonlyMap<string, Entry>;
 }
 
-const compareTexts = (a: string, b: string) => (a < b ? -1 : a > b ? 1 : 0);
-
 /** Brings a held slice up to date. The entries that did not change stay the same objects; the order is that of kind and id. */
 export function mergeSlice(held: HeldSlice | undefined, came: EntrySliceDto): HeldSlice {
   const before = came.isWhole || !held ? new Map<string, Entry>() : held.entries;
@@ -87,7 +85,7 @@ export function mergeSlice(held: HeldSlice | undefined, came: EntrySliceDto): He
     isOrdered &&= entries.has(name);
     entries.set(name, entry);
   }
-  return { seq, entries: isOrdered ? entries : new Map([...entries].sort(([a], [b]) => compareTexts(a, b))) };
+  return { seq, entries: isOrdered ? entries : new Map([...entries].sort(([, a], [, b]) => compareEntries(a, b))) };
 }
 
 /** What a page tells of a project on every page: its name, its total, what the plan stands on. */

@@ -33,10 +33,10 @@ export function writePlanManifest(
     engineVersion: ENGINE_VERSION,
     bookHash: hashJson([
       currency,
-      byCode(items),
-      byCode(assemblies),
-      byName(values),
-      byName(scales),
+      hashEach(byCode(items)),
+      hashEach(byCode(assemblies)),
+      hashEach(byName(values)),
+      hashEach(byName(scales)),
       factors,
       exchange,
     ]),
@@ -51,6 +51,17 @@ const byCode = <T extends { readonly code: string }>(list: readonly T[]) =>
 
 const byName = <T extends { readonly name: string }>(list: readonly T[]) =>
   [...list].sort((a, b) => (a.name < b.name ? -1 : 1));
+
+const known = new WeakMap<object, string>();
+
+/** Hashes of things one by one: those that are the very objects of before are not worked out again. */
+function hashEach(list: readonly object[]): string[] {
+  return list.map((thing) => {
+    const hash = known.get(thing) ?? hashJson(thing);
+    known.set(thing, hash);
+    return hash;
+  });
+}
 
 /** SHA-256 of a value as JSON with sorted keys, so that the order in which it was typed does not matter. */
 function hashJson(value: unknown): string {

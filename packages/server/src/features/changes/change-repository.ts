@@ -201,16 +201,24 @@ export const changeRepository = {
     return row ?? null;
   },
 
-  /** Names (`kind/id`) of the entries that changes since a state touched; null if they are more than `most`. */
-  async listTouchedSince(db: Database, projectId: string, since: number, most: number): Promise<string[] | null> {
+  /** What changes since a state did, oldest first; null if they touch more than `most` entries. */
+  async listDiffsSince(
+    db: Database,
+    projectId: string,
+    since: number,
+    most: number,
+  ): Promise<{ seq: number; diff: EntryDiff }[] | null> {
     const isSince = and(eq(changeLog.projectId, projectId), gt(changeLog.seq, since));
     const [sum] = await db
       .select({ entries: sql<number>`coalesce(sum(${changeLog.entryCount}), 0)::int` })
       .from(changeLog)
       .where(isSince);
     if (sum!.entries > most) return null;
-    const rows = await db.select({ diff: changeLog.diff }).from(changeLog).where(isSince);
-    return [...new Set(rows.flatMap((r) => listTouchedEntries(r.diff)))];
+    return db
+      .select({ seq: changeLog.seq, diff: changeLog.diff })
+      .from(changeLog)
+      .where(isSince)
+      .orderBy(asc(changeLog.seq));
   },
 
   /** An entry as changes made it or left it, oldest first; of each change only that entry is read. */

@@ -11,6 +11,7 @@ import {
   LIVE_CODES,
   type ListedFinding,
   listProjectFindings,
+  listTouchedEntries,
   type ProjectSourcesDto,
   type ProjectSummaryDto,
   sliceOfKind,
@@ -85,7 +86,8 @@ export class ProjectReader {
     since: number,
     own: readonly { kind: string; id: string }[],
   ): Promise<Set<string> | null> {
-    const touched = await this.db.changes.listTouchedSince(projectId, since, MOST_CHANGED);
+    const changes = await this.db.changes.listDiffsSince(projectId, since, MOST_CHANGED);
+    const touched = changes?.flatMap((c) => listTouchedEntries(c.diff));
     if (!touched || touched.some((name) => kindOf(name) === 'book')) return null;
     const names = new Set(touched);
     for (const name of touched) if (kindOf(name) === TAKEN_OUT) names.add(name.slice(TAKEN_OUT.length + 1));

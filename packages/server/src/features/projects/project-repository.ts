@@ -1,4 +1,4 @@
-import type { ProjectDto } from '@tally/core';
+import { compareEntries, type ProjectDto } from '@tally/core';
 import { asc, desc, eq } from 'drizzle-orm';
 import type { Database } from '../../db/database.ts';
 import { changeLog, entries, moves, projects } from '../../db/schema.ts';
@@ -54,10 +54,11 @@ export const projectRepository = {
   },
 
   async listEntries(db: Database, projectId: string): Promise<{ kind: string; id: string; body: unknown }[]> {
-    return db
+    const rows = await db
       .select({ kind: entries.kind, id: entries.id, body: entries.body })
       .from(entries)
-      .where(eq(entries.projectId, projectId))
-      .orderBy(asc(entries.kind), asc(entries.id));
+      .where(eq(entries.projectId, projectId));
+    // Here and not by the database, whose order goes by its language.
+    return rows.sort(compareEntries);
   },
 };
