@@ -13,7 +13,7 @@ const bring = (page: Page, name: string, text: string) =>
   page.getByLabel('Price sheet file').setInputFiles({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });
 
 test('a sheet of 200,000 rows is taken over whole, as one change', async ({ page }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(360_000);
   await openSheets(page, 'Large list');
   const rows = Array.from({ length: 200_000 }, (_, i) => `Y-${i};Thing ${i} of the yard;m;${(i % 900) + 1},25`);
   await bring(page, 'large.csv', ['Code;Description;Unit;Price', 'M-LOCK;Locker;pcs;130,00', ...rows].join('\n'));
@@ -21,7 +21,7 @@ test('a sheet of 200,000 rows is taken over whole, as one change', async ({ page
   await sheet.getByRole('button', { name: 'Compare with the book' }).click({ timeout: 60_000 });
   await sheet.getByRole('tab', { name: 'New 200000' }).click({ timeout: 60_000 });
   await sheet.getByRole('grid', { name: 'New prices' }).getByRole('columnheader', { name: 'All' }).click();
-  await sheet.getByRole('button', { name: 'Take 200001 over' }).click({ timeout: 60_000 });
+  await sheet.getByRole('button', { name: 'Take 200001 over' }).click({ timeout: 150_000 });
   await expect(page.getByRole('list', { name: 'Price sheets' })).toContainText(
     '200001 items have their price from it',
     {

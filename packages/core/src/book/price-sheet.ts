@@ -233,6 +233,18 @@ function matchCodes<T>(
   };
 }
 
+const readLast = new WeakMap<Sheet, { readonly by: string; readonly read: ReturnType<typeof readPriceRows> }>();
+
+/** The rows of a sheet; one that is compared with many books by the same columns is read once. */
+function readPriceRowsOnce(sheet: Sheet, profile: SheetProfile): ReturnType<typeof readPriceRows> {
+  const by = JSON.stringify(profile);
+  const known = readLast.get(sheet);
+  if (known?.by === by) return known.read;
+  const read = readPriceRows(sheet, profile);
+  readLast.set(sheet, { by, read });
+  return read;
+}
+
 /**
  * What a sheet changes in a book: codes match items, names match named values, as written or else in another case.
  * @param source name that items from this sheet carry as their source
@@ -243,7 +255,7 @@ export function comparePrices(
   book: { readonly items: readonly CostItem[]; readonly values: readonly NamedValue[] },
   source: string,
 ): PriceComparison {
-  const read = readPriceRows(sheet, profile);
+  const read = readPriceRowsOnce(sheet, profile);
   const findItem = matchCodes(book.items, (i) => i.code, read.rows);
   const findValue = matchCodes(book.values, (v) => v.name, read.rows);
   const taken = new Set(book.items.map((i) => codeKey(i.code)));

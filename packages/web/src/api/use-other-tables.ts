@@ -10,12 +10,12 @@ export function useOtherTables(projectId: string | null): { tables: readonly Ele
   const counting = state.data?.sources.flatMap((s) => s.revisions.filter((r) => r.state === 'counting')) ?? [];
   const results = useQueries({ queries: counting.map((r) => elementTableQuery(projectId!, r.id)) });
   const loaded = results.flatMap((r) => r.data ?? []);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the tables are named one by one
+  // biome-ignore lint/correctness/useExhaustiveDependencies: tables never change, only more of them come
   const tables = useMemo(() => {
     if (!state.data) return [];
     const { layer, basis } = state.data;
     const additions = readAdditions(layer, basis.settings);
     return loaded.map((table) => applyAdditions(table, additions, null));
-  }, [state.data, ...loaded]);
+  }, [state.data, loaded.length]);
   return { tables, isLoading: projectId !== null && (state.isLoading || results.some((r) => r.isLoading)) };
 }

@@ -2,7 +2,7 @@ import { rmSync } from 'node:fs';
 import { comparePricesSchema, type PriceFileDto, priceFileSchema, wantPricesSchema } from '@tally/core';
 import { bookToSheet, writeCsv } from '@tally/files';
 import { Router } from 'express';
-import { notFound, readBody, route } from '../../http/http-problem.ts';
+import { abortOnClose, notFound, readBody, route } from '../../http/http-problem.ts';
 import { readAuthor } from '../../http/local-only.ts';
 import { receiveUpload } from '../../http/receive-upload.ts';
 import { sendFile, XLSX_TYPE } from '../../http/send-file.ts';
@@ -68,11 +68,15 @@ export function priceRoutes(prices: PriceService, store: FileStore, folder: Pric
 
   router.post(
     '/price-sheets/:hash/effects',
-    route((req) => prices.listEffects(projectIdOf(req), String(req.params.hash), readBody(wantPricesSchema, req))),
+    route((req, res) =>
+      prices.listEffects(projectIdOf(req), String(req.params.hash), readBody(wantPricesSchema, req), abortOnClose(res)),
+    ),
   );
   router.post(
     '/price-sheets/:hash/preview',
-    route((req) => prices.preview(projectIdOf(req), String(req.params.hash), readBody(wantPricesSchema, req))),
+    route((req, res) =>
+      prices.preview(projectIdOf(req), String(req.params.hash), readBody(wantPricesSchema, req), abortOnClose(res)),
+    ),
   );
   router.post(
     '/price-sheets/:hash/take-over',

@@ -1,4 +1,5 @@
 import { existsSync } from 'node:fs';
+import { setImmediate } from 'node:timers/promises';
 import {
   acceptPrices,
   type ChangeDto,
@@ -75,8 +76,8 @@ export class PriceService {
   }
 
   /** How the wanted prices would move the plan. Errors as of `takeOver`. */
-  async preview(projectId: string, hash: string, wanted: WantedPrices): Promise<MoveDto> {
-    return this.changes.preview(projectId, (await this.makeChange(projectId, hash, wanted)).diff);
+  async preview(projectId: string, hash: string, wanted: WantedPrices, signal?: AbortSignal): Promise<MoveDto> {
+    return this.changes.preview(projectId, (await this.makeChange(projectId, hash, wanted)).diff, signal);
   }
 
   /** Takes the wanted prices over, as one change. Errors: 404, 409 if the prices they were compared with are others by now. */
@@ -115,8 +116,16 @@ export class PriceService {
     return { base: project.seq, diff, counts: { changed: changed.size, fresh: fresh.size } };
   }
 
-  /** What the wanted prices would do to every other project of the currency that has one of them otherwise. */
-  async listEffects(projectId: string, hash: string, wanted: WantedPrices): Promise<ProjectEffectDto[]> {
+  /**
+   * What the wanted prices would do to every other project of the currency that has one of them otherwise.
+   * @param signal aborted when nobody waits for it any more: then no further project is looked at
+   */
+  async listEffects(
+    projectId: string,
+    hash: string,
+    wanted: WantedPrices,
+    signal?: AbortSignal,
+  ): Promise<ProjectEffectDto[]> {
     const { profile, source, date } = wanted;
     const sheet = await this.findSheet(hash, profile);
     const here = (await this.readProject(projectId)).contents.basis;
@@ -125,6 +134,9 @@ export class PriceService {
     const chosen = new Set([...pickSome(wanted.changed, keys)].map(codeKey));
     const effects: ProjectEffectDto[] = [];
     for (const other of await this.db.projects.list()) {
+      if (signal?.aborted) break;
+      // A large sheet takes a while for each project: others have their turn between.
+      await setImmediate();
       if (other.id === projectId) continue;
       const { own: entries, contents } = await readProjectRow(this.db, this.shelf, other);
       const { basis, priceSheets } = contents;

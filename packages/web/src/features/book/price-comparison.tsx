@@ -96,13 +96,13 @@ function Comparison({
   const path = `/projects/${project.id}/price-sheets/${fileHash}`;
   const { data: move } = useQuery({
     queryKey: ['price-preview', project.id, fileHash, asked],
-    queryFn: () => postJson<MoveDto>(`${path}/preview`, JSON.parse(asked)),
+    queryFn: ({ signal }) => postJson<MoveDto>(`${path}/preview`, JSON.parse(asked), signal),
     enabled: count > 0 && comparison.isDecimalSure,
     retry: false,
   });
   const { data: effects } = useQuery({
     queryKey: ['price-effects', project.id, fileHash, asked],
-    queryFn: () => postJson<ProjectEffectDto[]>(`${path}/effects`, JSON.parse(asked)),
+    queryFn: ({ signal }) => postJson<ProjectEffectDto[]>(`${path}/effects`, JSON.parse(asked), signal),
     enabled: changed.size > 0 && comparison.isDecimalSure,
     retry: false,
   });
