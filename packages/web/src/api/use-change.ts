@@ -38,7 +38,8 @@ export function useChange(projectId: string) {
     // What was refused was made on what is not there any more.
     onError: (error) => {
       notice(error);
-      return refreshSlices(client, projectId, ENTRY_SLICES);
+      // Beside it: what was typed can be sent again at once.
+      void refreshSlices(client, projectId, ENTRY_SLICES);
     },
   });
 }
