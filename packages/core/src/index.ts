@@ -77,6 +77,7 @@ export { applyDiff, compareEntries, diffEntries, type Entry, type EntryDiff, inv
 export { keepIdentity } from './changes/keep-identity.ts';
 export {
   BOOK_KINDS,
+  foldName,
   isBookKind,
   listOwnEntries,
   type OwnEntries,
@@ -181,7 +182,7 @@ export {
   type FindingsPageDto,
   type HeldSlice,
   type ListedFinding,
-  listSlices,
+  listDiffSlices,
   mergeSlice,
   type ProjectSourcesDto,
   type ProjectSummaryDto,
@@ -475,11 +476,11 @@ export {
 export { evaluateScope, findPropertyColumns, listMaskedRows, type RowMask } from './scopes/evaluate-scope.ts';
 export { applyQuantityOverrides, type QuantityOverride } from './scopes/quantity-overrides.ts';
 export { compileTextMatcher } from './scopes/text-matcher.ts';
-export { buildTable, type Table, type TableGroup, type TableLine, type TableSpec } from './tables/build-table.ts';
-export { type FactId, type FieldWords, nameFact, nameQuantity } from './tables/field-catalogue.ts';
-export { type CellValue, compareCells, type TableField } from './tables/table-field.ts';
+export type { TableLine } from './tables/build-table.ts';
+export { nameFact } from './tables/field-catalogue.ts';
+export type { CellValue } from './tables/table-field.ts';
 export type { CubicMetres, Kilograms, Metres, SiUnit, SquareMetres } from './units/branded.ts';
-export { ByCode, codeKey, entryKey, nameKey, writeName } from './units/code-key.ts';
+export { ByCode, codeKey, nameKey, writeName } from './units/code-key.ts';
 export { BASE_DIMENSIONS, type BaseDimension, DIMENSIONLESS, type Dimension, dimensionToUnitName, fitsDimension, isCountDimension, isDimensionless, isSameDimension, joinDimensions, multiplyDimensions } from './units/dimension.ts'; // biome-ignore format: one module
 export { foldText } from './units/fold-text.ts';
 export { readLength, showFeetInches } from './units/length-text.ts';

@@ -147,7 +147,7 @@ function listLineGlobalIds(plan: Plan): Map<string, string[]> {
   return new Map([...ids].map(([key, set]) => [key, [...set]]));
 }
 
-/** Lines of one item; they stand apart in the plan where their waste differs. */
+/** Lines of one item; what of whole packs is left over stands apart in the plan where it is bought by storey. */
 function groupByItem(lines: readonly PlanLine[]): Map<string, PlanLine[]> {
   const byItem = new Map<string, PlanLine[]>();
   for (const line of lines) byItem.set(line.item, [...(byItem.get(line.item) ?? []), line]);

@@ -1,6 +1,7 @@
 import { AMOUNT_SCALE, type Amount } from '../pricing/money.ts';
 import { buildTable, type Table } from '../tables/build-table.ts';
 import { type FactId, nameFact } from '../tables/field-catalogue.ts';
+import { plainField } from '../tables/table-field.ts';
 
 /** What a list of changed elements can be grouped by. */
 export const CHANGED_GROUPS = ['what', 'class', 'storey'] as const;
@@ -32,16 +33,11 @@ export const nameChangedGroup = (by: ChangedGroup): string =>
  */
 export function groupChanged(rows: readonly ChangedRow[], by: readonly ChangedGroup[]): Table {
   const places = [...rows.keys()].sort((a, b) => Math.abs(rows[b]!.amount) - Math.abs(rows[a]!.amount) || a - b);
+  const column = plainField<number>;
   return buildTable<number>((see) => places.forEach(see), {
-    columns: [{ id: 'move', heading: 'Move', unit: null, aggregate: 'sum', read: (i) => rows[i]!.amount }],
+    columns: [column('move', 'Move', 'sum', (i) => rows[i]!.amount)],
     groups: by.map((field) => ({
-      field: {
-        id: field,
-        heading: nameChangedGroup(field),
-        unit: null,
-        aggregate: 'only',
-        read: (i) => READ[field](rows[i]!),
-      },
+      field: column(field, nameChangedGroup(field), 'only', (i) => READ[field](rows[i]!)),
       none: `No ${field}`,
       ...(field === 'what' ? { order: WHAT_ORDER } : {}),
     })),

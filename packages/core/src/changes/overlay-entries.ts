@@ -6,8 +6,8 @@ export const BOOK_KINDS = ['item', 'assembly', 'value', 'scale', 'classification
 
 export const isBookKind = (kind: string): boolean => BOOK_KINDS.includes(kind as (typeof BOOK_KINDS)[number]);
 
-/** A `kind/id` as `nameOf` compares them. */
-const foldName = (name: string) =>
+/** A `kind/id` as own entries and those of a book are compared: in whatever case their codes are written. */
+export const foldName = (name: string) =>
   nameOf({ kind: name.slice(0, name.indexOf('/')), id: name.slice(name.indexOf('/') + 1) });
 
 const nameOf = ({ kind, id }: Pick<Entry, 'kind' | 'id'>) => `${kind}/${entryKey(kind, id)}`;

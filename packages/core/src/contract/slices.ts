@@ -1,4 +1,4 @@
-import { compareEntries, type Entry } from '../changes/entry-diff.ts';
+import { compareEntries, type Entry, type EntryDiff } from '../changes/entry-diff.ts';
 import type { Finding } from '../checks/finding.ts';
 import type { EntryKind } from './entries.ts';
 import type { PlanManifestDto, PlanSummaryDto } from './plan.ts';
@@ -52,6 +52,10 @@ export function listSlices(entries: Iterable<Pick<Entry, 'kind'>>): EntrySlice[]
   for (const { kind } of entries) found.add(sliceOfKind(kind));
   return ENTRY_SLICES.filter((slice) => found.has(slice));
 }
+
+/** The slices that a change touches. */
+export const listDiffSlices = ({ added, updated, removed }: EntryDiff): EntrySlice[] =>
+  listSlices([...added, ...updated, ...removed]);
 
 /**
  * Entries of a slice, the book's among them: all of it, or what changed since the state that was asked for.

@@ -20,7 +20,7 @@ export interface RevisionDto {
 }
 
 /** A revision with what the checks find in it. */
-export interface CheckedRevision extends RevisionDto {
+export interface CheckedRevision extends Omit<RevisionDto, 'findingLines'> {
   readonly findings: readonly Finding[];
 }
 

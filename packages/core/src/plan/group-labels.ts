@@ -13,13 +13,13 @@ import type { RecipeStep } from '../recipes/recipe.ts';
 import type { PlanPart } from './plan.ts';
 import type { KindPart } from './split-by-kind.ts';
 
-/** What a plan can be grouped by. */
+/** What a plan can be grouped by, the most usual first. */
 export const GROUP_FIELDS = [
   'section',
   'storey',
+  'code',
   'class',
   'type',
-  'code',
   'material',
   'zone',
   'kind',

@@ -3,7 +3,7 @@ import { AMOUNT_SCALE } from '../pricing/money.ts';
 import { rateAt, toCharged } from '../pricing/price-lines.ts';
 import type { TableGroup } from '../tables/build-table.ts';
 import { nameFact } from '../tables/field-catalogue.ts';
-import type { CellValue, TableField } from '../tables/table-field.ts';
+import { plainField, type TableField } from '../tables/table-field.ts';
 import {
   type GroupField,
   type GroupNames,
@@ -36,19 +36,16 @@ function readRate(row: PlanRow): number | null {
   return rate === null ? null : rate * row.piece.share;
 }
 
-const column = (
-  id: string,
-  heading: string,
-  aggregate: PlanField['aggregate'],
-  read: (row: PlanRow) => CellValue,
-): PlanField => ({ id, heading, unit: null, aggregate, read });
+const column = plainField<PlanRow>;
 
 /** Columns of a plan, in reading order. Quantities are in the unit of the item, money in 1/10,000 of a minor unit. */
-export const PLAN_FIELDS = [
+export const PLAN_FIELDS: readonly PlanField[] = [
   column('item', 'Item', 'only', (row) => (row.purchase === null ? row.line.code : row.purchase.item.code)),
   column('description', 'Description', 'only', describe),
   column('kind', 'Kind', 'only', (row) => row.piece.kind),
-  column('section', 'Work section', 'only', (row) => (row.purchase === null ? row.block.mapped.section : null)),
+  column('section', nameFact('section').word, 'only', (row) =>
+    row.purchase === null ? row.block.mapped.section : null,
+  ),
   column('unit', 'Unit', 'only', (row) => itemOf(row)?.unit ?? ''),
   column('net', 'Net', 'sum', (row) => (isKnown(row) && row.purchase === null ? row.line.net[row.at]! : null)),
   column('toBuy', 'To buy', 'sum', (row) =>
@@ -66,7 +63,7 @@ export const PLAN_FIELDS = [
       ? ((row.line.problems.get(row.at) ?? row.line.rateProblem)?.message ?? null)
       : null,
   ),
-] as const satisfies readonly PlanField[];
+];
 
 /** Places of the columns in a line's cells. */
 export const PLAN_COLUMN: ReadonlyMap<string, number> = new Map(PLAN_FIELDS.map((f, i) => [f.id, i]));
@@ -86,16 +83,11 @@ export function sayPlanLine(row: PlanRow): string {
 export function listPlanGroups(by: readonly GroupField[], names: GroupNames): TableGroup<PlanRow>[] {
   const labels = readNames(names);
   return by.map((field) => ({
-    field: {
-      id: field,
-      heading: nameFact(field).word,
-      unit: null,
-      aggregate: 'only',
-      read: (row) =>
-        row.purchase === null
-          ? readGroupLabel(field, row.part, row.row, row.block, row.line, row.piece, labels)
-          : readSurplusLabel(field, row.purchase, row.piece, labels),
-    },
+    field: column(field, nameFact(field).word, 'only', (row) =>
+      row.purchase === null
+        ? readGroupLabel(field, row.part, row.row, row.block, row.line, row.piece, labels)
+        : readSurplusLabel(field, row.purchase, row.piece, labels),
+    ),
     none: NO_LABEL[field],
     ...(field === 'section' ? { order: names.sections.map((s) => s.name) } : {}),
   }));

@@ -1,7 +1,7 @@
 import { AMOUNT_SCALE } from '../pricing/money.ts';
 import { buildTable, type Table } from '../tables/build-table.ts';
 import { nameFact } from '../tables/field-catalogue.ts';
-import type { CellValue, TableField } from '../tables/table-field.ts';
+import { plainField } from '../tables/table-field.ts';
 import { NO_LABEL } from './group-labels.ts';
 
 /** What a list of purchases can be grouped by. */
@@ -17,30 +17,23 @@ export interface PurchaseRow extends Readonly<Record<PurchaseGroup, string | nul
 /** Columns of a list of purchases that groups say something about. */
 export const PURCHASE_COLUMN = { code: 0, minor: 1 } as const;
 
-const column = (
-  id: string,
-  heading: string,
-  aggregate: TableField<PurchaseRow>['aggregate'],
-  read: (row: PurchaseRow) => CellValue,
-): TableField<PurchaseRow> => ({ id, heading, unit: null, aggregate, read });
-
 /**
  * A list of purchases, by supplier, kind of cost or storey, items in the order of their codes. Groups have the sum of the shown amounts.
  * The keys of a line are the places of its purchases in the list.
  */
 export function groupPurchases(purchases: readonly PurchaseRow[], by: readonly PurchaseGroup[]): Table {
-  const places = new Map(purchases.map((p, i) => [p, i]));
-  return buildTable<PurchaseRow>((see) => purchases.forEach(see), {
+  const column = plainField<number>;
+  return buildTable<number>((see) => [...purchases.keys()].forEach(see), {
     columns: [
-      column('code', nameFact('item').word, 'only', (p) => p.code),
-      column('minor', 'Amount', 'sum', (p) => p.minor * AMOUNT_SCALE),
+      column('code', nameFact('item').word, 'only', (i) => purchases[i]!.code),
+      column('minor', 'Amount', 'sum', (i) => purchases[i]!.minor * AMOUNT_SCALE),
     ],
     groups: by.map((field) => ({
-      field: column(field, nameFact(field).word, 'only', (p) => p[field]),
+      field: column(field, nameFact(field).word, 'only', (i) => purchases[i]![field]),
       none: NO_LABEL[field],
     })),
-    bundle: (p) => `${p.code}|${p.storey ?? ''}`,
+    bundle: (i) => `${purchases[i]!.code}|${purchases[i]!.storey ?? ''}`,
     sort: { field: 'code', isDescending: false },
-    keysOf: (p) => [places.get(p)!],
+    keysOf: (i) => [i],
   });
 }

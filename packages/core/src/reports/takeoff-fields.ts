@@ -7,7 +7,7 @@ import { DESCRIBING_QUANTITIES } from '../quantities/quantity-names.ts';
 import { listRoomFinishes } from '../quantities/room-finishes.ts';
 import { findPropertyColumns } from '../scopes/evaluate-scope.ts';
 import { type FactId, type FieldWords, nameFact, nameQuantity } from '../tables/field-catalogue.ts';
-import type { TableField } from '../tables/table-field.ts';
+import { plainField, type TableField } from '../tables/table-field.ts';
 import type { SiUnit } from '../units/branded.ts';
 import type { TakeoffRowKind } from './takeoff-row.ts';
 
@@ -22,13 +22,8 @@ export interface TakeoffItem {
 export type TakeoffField = TableField<TakeoffItem>;
 
 const orNull = (v: number | undefined): number | null => (v === undefined || Number.isNaN(v) ? null : v);
-const text = (id: string, heading: string, read: TakeoffField['read']): TakeoffField => ({
-  id,
-  heading,
-  unit: null,
-  aggregate: 'only',
-  read,
-});
+const text = (id: string, heading: string, read: TakeoffField['read']): TakeoffField =>
+  plainField(id, heading, 'only', read);
 const figure = (
   id: string,
   heading: string,

@@ -24,6 +24,14 @@ export interface TableField<R> {
   readonly read: (row: R) => CellValue;
 }
 
+/** A field of texts or of money, which have no unit of their own. */
+export const plainField = <R>(
+  id: string,
+  heading: string,
+  aggregate: Aggregate,
+  read: (row: R) => CellValue,
+): TableField<R> => ({ id, heading, unit: null, aggregate, read });
+
 const ORDER = new Intl.Collator('en', { numeric: true });
 
 /** Order of cells as people read them: numbers by size, texts with their numbers by size, what is unknown last. @example 'A9' before 'A10' */

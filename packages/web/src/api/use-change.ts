@@ -1,4 +1,4 @@
-import { type ChangeDto, ENTRY_SLICES, type EntryDiff, listSlices, settleDiff } from '@tally/core';
+import { type ChangeDto, ENTRY_SLICES, type EntryDiff, listDiffSlices, settleDiff } from '@tally/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useSnackbar } from 'notistack';
 import { ApiProblem, postJson } from './client.ts';
@@ -31,8 +31,7 @@ export function useChange(projectId: string) {
       const { seq, book } = readBase(client, projectId);
       const settled = settleDiff(diff, book);
       const change = await postJson<ChangeDto>(`/projects/${projectId}/changes`, { base: seq, cause, diff: settled });
-      const { added, updated, removed } = settled;
-      await tellChange(client, change, listSlices([...added, ...updated, ...removed]));
+      await tellChange(client, change, listDiffSlices(settled));
       return change;
     },
     // What was refused was made on what is not there any more.

@@ -14,7 +14,7 @@ import {
   findUndoable,
   invertDiff,
   isEmptyDiff,
-  listSlices,
+  listDiffSlices,
   listTakenBack,
   type MoveDto,
   type PastRate,
@@ -242,8 +242,7 @@ export class ChangeService {
       );
     }
     const change = toChangeDto(outcome.change, move, false);
-    const { added, updated, removed } = request.diff;
-    this.events.publish({ kind: 'change', projectId, change, slices: listSlices([...added, ...updated, ...removed]) });
+    this.events.publish({ kind: 'change', projectId, change, slices: listDiffSlices(request.diff) });
     return change;
   }
 

@@ -2,11 +2,12 @@ import {
   bundleFindings,
   type CheckedRevision,
   countOpenLines,
+  type Entry,
   type EntrySlice,
   type EntrySliceDto,
-  entryKey,
   type Finding,
   type FindingsPageDto,
+  foldName,
   keepConsequential,
   LIVE_CODES,
   type ListedFinding,
@@ -25,7 +26,7 @@ import type { ChangeService } from '../changes/change-service.ts';
 import type { ImportService } from '../sources/import-service.ts';
 import type { RevisionService } from '../sources/revision-service.ts';
 import { toProjectDto } from './project-repository.ts';
-import { readProject } from './read-project.ts';
+import { type ReadProject, readProject } from './read-project.ts';
 import { requireProject } from './require-project.ts';
 
 /** Entries that a slice is brought up to date by at most; above it is read whole. */
@@ -36,8 +37,7 @@ function replaceChecked(revision: CheckedRevision, checked: readonly CheckedFind
   const own = checked.find((c) => c.revisionId === revision.id);
   if (!own) return revision;
   const findings = [...revision.findings.filter((f) => !LIVE_CODES.has(f.code)), ...own.findings];
-  const kept = own.consequences ? keepConsequential(findings, own.consequences) : findings;
-  return { ...revision, findings: kept, findingLines: bundleFindings(kept).length };
+  return { ...revision, findings: own.consequences ? keepConsequential(findings, own.consequences) : findings };
 }
 
 /** What pages read of a project, part by part: each is small, or is brought up to date by what changed in it. */
@@ -53,13 +53,13 @@ export class ProjectReader {
 
   /** What every page tells. Errors: 404. */
   async summarize(projectId: string): Promise<ProjectSummaryDto> {
-    const { project, own } = await readProject(this.db, this.shelf, projectId);
+    const read = await readProject(this.db, this.shelf, projectId);
     const [{ summary, manifest }, found] = await Promise.all([
       this.changes.summarize(projectId),
-      this.listFindings(projectId),
+      this.listFindings(read),
     ]);
-    const book = await this.books.describe(own);
-    return { project: toProjectDto(project), summary, manifest, book, openFindings: countOpenLines(found) };
+    const book = await this.books.describe(read.own);
+    return { project: toProjectDto(read.project), summary, manifest, book, openFindings: countOpenLines(found) };
   }
 
   /**
@@ -81,17 +81,13 @@ export class ProjectReader {
   }
 
   /** Names of the entries that may be otherwise than at a state; null if they are too many to be told one by one. */
-  private async listTouched(
-    projectId: string,
-    since: number,
-    own: readonly { kind: string; id: string }[],
-  ): Promise<Set<string> | null> {
+  private async listTouched(projectId: string, since: number, own: readonly Entry[]): Promise<Set<string> | null> {
     const changes = await this.db.changes.listDiffsSince(projectId, since, MOST_CHANGED);
     const touched = changes?.flatMap((c) => listTouchedEntries(c.diff));
     if (!touched || touched.some((name) => kindOf(name) === 'book')) return null;
     const names = new Set(touched);
     for (const name of touched) if (kindOf(name) === TAKEN_OUT) names.add(name.slice(TAKEN_OUT.length + 1));
-    const pinned = BookShelf.pinnedOf(own as Parameters<typeof BookShelf.pinnedOf>[0]);
+    const pinned = BookShelf.pinnedOf(own);
     if (!pinned || names.size === 0) return names;
     // What of the book such an entry stands in place of may be written otherwise.
     const folded = new Set([...names].map(foldName));
@@ -102,38 +98,43 @@ export class ProjectReader {
 
   /** Sources with their revisions and the work on them; findings are told by the number of their lines. Errors: 404. */
   async readSources(projectId: string): Promise<ProjectSourcesDto> {
-    const [sources, jobs] = await Promise.all([this.listSources(projectId), this.db.jobs.list(projectId)]);
+    const read = await readProject(this.db, this.shelf, projectId);
+    const [sources, jobs] = await Promise.all([this.listSources(read), this.db.jobs.list(projectId)]);
     return {
-      sources: sources.map((s) => ({ ...s, revisions: s.revisions.map(({ findings: _, ...told }) => told) })),
+      sources: sources.map((s) => ({
+        ...s,
+        revisions: s.revisions.map(({ findings, ...told }) => ({
+          ...told,
+          findingLines: bundleFindings(findings).length,
+        })),
+      })),
       jobs: jobs.map((j) => this.imports.toDto(j)),
     };
   }
 
   /** Findings of the revisions that count or wait, a page of them. Errors: 404. */
   async readFindings(projectId: string, from: number, limit: number): Promise<FindingsPageDto> {
-    const found = await this.listFindings(projectId);
+    const found = await this.listFindings(await readProject(this.db, this.shelf, projectId));
     return { total: found.length, findings: found.slice(from, from + limit) };
   }
 
   /** Findings of one revision as the project sees it. Errors: 404. */
   async readRevisionFindings(projectId: string, revisionId: string): Promise<readonly Finding[] | null> {
-    const sources = await this.listSources(projectId);
+    const sources = await this.listSources(await readProject(this.db, this.shelf, projectId));
     return sources.flatMap((s) => s.revisions).find((r) => r.id === revisionId)?.findings ?? null;
   }
 
-  private async listSources(projectId: string) {
-    const { contents } = await readProject(this.db, this.shelf, projectId);
+  private async listSources({ project, contents }: ReadProject) {
     const [{ checked }, sources] = await Promise.all([
-      this.changes.summarize(projectId),
-      this.revisions.listSources(projectId, contents.counting),
+      this.changes.summarize(project.id),
+      this.revisions.listSources(project.id, contents.counting),
     ]);
     return sources.map((s) => ({ ...s, revisions: s.revisions.map((r) => replaceChecked(r, checked)) }));
   }
 
-  private async listFindings(projectId: string): Promise<ListedFinding[]> {
-    const { contents } = await readProject(this.db, this.shelf, projectId);
-    const sources = await this.listSources(projectId);
-    const { accepted, layer } = contents;
+  private async listFindings(read: ReadProject): Promise<ListedFinding[]> {
+    const sources = await this.listSources(read);
+    const { accepted, layer } = read.contents;
     return listProjectFindings(
       sources.flatMap((s) => s.revisions),
       accepted,
@@ -143,4 +144,3 @@ export class ProjectReader {
 }
 
 const kindOf = (name: string) => name.slice(0, name.indexOf('/'));
-const foldName = (name: string) => `${kindOf(name)}/${entryKey(kindOf(name), name.slice(name.indexOf('/') + 1))}`;

@@ -1,12 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import {
-  bundleFindings,
-  type CheckedRevision,
-  type Finding,
-  type ListProfile,
-  readContents,
-  type SourceDto,
-} from '@tally/core';
+import { type CheckedRevision, type Finding, type ListProfile, readContents, type SourceDto } from '@tally/core';
 import type { DbClient } from '../../db/db-client.ts';
 import type { ImportFigures } from '../../importers/import-messages.ts';
 import type { ChangeService } from '../changes/change-service.ts';
@@ -166,10 +159,8 @@ export class RevisionService {
 function toRevisionDto(r: RevisionRow, counting: ReadonlyMap<string, string>): CheckedRevision {
   // What only the server needs stays here.
   const { projectId: _p, fileHash: _f, tableHash: _t, keysHash: _k, readerVersion: _r, ...shown } = r;
-  const findingLines = bundleFindings(r.findings).length;
   return {
     ...shown,
-    findingLines,
     state: counting.get(r.sourceId) === r.id ? 'counting' : r.state === 'ready' ? 'kept' : r.state,
   };
 }

@@ -1,5 +1,5 @@
 import { Box, Button, ToggleButton, ToggleButtonGroup } from '@mui/material';
-import { type GroupField, isLineUnknown, nameFact, type PlanGroup, type PlanLine } from '@tally/core';
+import { GROUP_FIELDS, type GroupField, isLineUnknown, nameFact, type PlanGroup, type PlanLine } from '@tally/core';
 import { type ReactNode, useMemo, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { changeRate, rateText } from '../../api/change-rate.ts';
@@ -19,25 +19,6 @@ import { useClosed } from '../../ui/use-closed.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { AllowanceList } from './allowance-list.tsx';
 import { PurchaseList } from './purchase-list.tsx';
-
-/** What a plan is grouped by, the most usual first. */
-const FIELDS: readonly GroupField[] = [
-  'section',
-  'storey',
-  'code',
-  'class',
-  'type',
-  'material',
-  'zone',
-  'kind',
-  'supplier',
-  'itemGroup',
-  'itemClass1',
-  'itemClass2',
-  'itemClass3',
-  'taxClass',
-  'rule',
-];
 
 type Row =
   | { readonly kind: 'group'; readonly id: string; readonly group: PlanGroup; readonly level: number }
@@ -234,9 +215,9 @@ function PlanLines({ choice }: { readonly choice: ReactNode }) {
       <Box role="toolbar" aria-label="Plan" sx={{ display: 'flex', gap: 1, alignItems: 'center', fontSize: 13 }}>
         {choice}
         <span>Grouped by</span>
-        <GroupSelect label="Grouped by" fields={FIELDS} words={nameFact} value={first} onChange={setFirst} />
+        <GroupSelect label="Grouped by" fields={GROUP_FIELDS} words={nameFact} value={first} onChange={setFirst} />
         <span>then</span>
-        <GroupSelect label="Then by" fields={FIELDS} words={nameFact} value={second} onChange={setSecond} />
+        <GroupSelect label="Then by" fields={GROUP_FIELDS} words={nameFact} value={second} onChange={setSecond} />
         <Box sx={{ flex: 1, minWidth: 0 }}>
           <CompletenessBar counts={summary.counts} onChoose={showStates} />
         </Box>
