@@ -130,6 +130,11 @@ describe('the tally command', () => {
       amount: null,
       quantity: 8,
     });
+    // Two depths of its scale: no one rate, but each of them told.
+    expect(json.lines.find((l: { item: string }) => l.item === 'P-DIG')).toMatchObject({
+      rate: null,
+      rates: [16.5, 21],
+    });
     expect(json.unpricedGlobalIds).toHaveLength(16);
     expect(readFileSync(out, 'utf8').trim().split('\r\n').at(-1)).toContain('560445.26');
   });

@@ -353,7 +353,7 @@ export {
   quantizeAmount,
 } from './pricing/money.ts';
 export { moveItemByPercent, moveRateByPercent } from './pricing/move-rate.ts';
-export { addWaste, type PricedBlock, type PricedLine, priceLine } from './pricing/price-lines.ts';
+export { addWaste, type PricedBlock, type PricedLine, priceLine, rateAt } from './pricing/price-lines.ts';
 export { type Purchase, sumPurchases } from './pricing/purchases.ts';
 export { type TriedLine, tryAssembly } from './pricing/try-assembly.ts';
 export { type MeshNeed, mergePrisms } from './quantities/body-shape.ts';

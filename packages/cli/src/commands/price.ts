@@ -12,6 +12,7 @@ import {
   type PricingBasis,
   planToTable,
   type Result,
+  rateAt,
   readText,
   replacesFormula,
   runPipeline,
@@ -59,11 +60,12 @@ export async function price(path: string, templatePath: string, { book, out }: P
       );
     }
   }
-  const ids = listLineGlobalIds(plan);
+  const found = listLineSources(plan);
   const major = (minor: number) => minorToMajor(minor, plan.minorDigits);
   const lines = grouped.groups.flatMap((g) =>
     [...groupByItem(g.lines).values()].map((same) => {
       const line = same[0]!;
+      const of = found.get(`${line.section}|${line.item}`);
       const sum = (read: (l: PlanLine) => number) => same.reduce((total, l) => total + read(l), 0);
       return {
         item: line.item,
@@ -72,11 +74,13 @@ export async function price(path: string, templatePath: string, { book, out }: P
         quantity: sum((l) => l.toBuy),
         net: sum((l) => l.net),
         unit: line.unit,
+        // Null where its elements have several, or none.
         rate: line.rate,
+        rates: [...(of?.rates ?? [])].sort((a, b) => a - b),
         amount: same.every(isLineUnknown) ? null : major(sum((l) => l.minor)),
         unknown: sum((l) => l.unknown),
         problem: same.find((l) => l.problem !== null)?.problem ?? null,
-        globalIds: ids.get(`${line.section}|${line.item}`) ?? [],
+        globalIds: [...(of?.globalIds ?? [])],
       };
     }),
   );
@@ -138,13 +142,18 @@ async function readBook(
   });
 }
 
-function listLineGlobalIds(plan: Plan): Map<string, string[]> {
-  const ids = new Map<string, Set<string>>();
-  visitPlanCells(plan, (part, row, block, line) => {
+/** Elements and different rates of each item in a section. */
+function listLineSources(plan: Plan): Map<string, { globalIds: Set<string>; rates: Set<number> }> {
+  const found = new Map<string, { globalIds: Set<string>; rates: Set<number> }>();
+  visitPlanCells(plan, (part, row, block, line, at) => {
     const key = `${block.mapped.section}|${line.code}`;
-    ids.set(key, (ids.get(key) ?? new Set()).add(readText(part.table.globalId, row) ?? ''));
+    const of = found.get(key) ?? { globalIds: new Set(), rates: new Set() };
+    found.set(key, of);
+    of.globalIds.add(readText(part.table.globalId, row) ?? '');
+    const rate = rateAt(line, at);
+    if (rate !== null) of.rates.add(rate);
   });
-  return new Map([...ids].map(([key, set]) => [key, [...set]]));
+  return found;
 }
 
 /** Lines of one item; what of whole packs is left over stands apart in the plan where it is bought by storey. */

@@ -86,7 +86,26 @@ export function refreshSlices(client: QueryClient, id: string, slices: readonly 
   if (slices.some((slice) => !APART.has(slice))) keys.push(planKey(id));
   if (slices.includes('settings')) keys.push(sourcesKey(id));
   if (slices.some((slice) => slice !== 'rules')) keys.push(findingsKey(id));
-  return Promise.all(keys.map((queryKey) => client.invalidateQueries({ queryKey })));
+  return Promise.all(keys.map((queryKey) => readAgain(client, queryKey)));
+}
+
+/**
+ * Reads again what is held under a key. What is on its way for the first time may be of the state before: it is read once more when it has
+ * come (a second reading does not take the place of a first one by itself).
+ */
+export async function readAgain(client: QueryClient, queryKey: readonly unknown[]): Promise<void> {
+  const first = client
+    .getQueryCache()
+    .findAll({ queryKey, fetchStatus: 'fetching', predicate: (query) => query.state.data === undefined });
+  await client.invalidateQueries({ queryKey });
+  await Promise.allSettled(first.map((query) => query.promise));
+  await Promise.all(first.map((query) => client.invalidateQueries({ queryKey: query.queryKey, exact: true })));
+}
+
+/** Whether something of the entries may be older than the summary. */
+export function isBehind(client: QueryClient, id: string): boolean {
+  const seq = client.getQueryData<ProjectSummaryDto>(summaryKey(id))?.project.seq ?? 0;
+  return ENTRY_SLICES.some((slice) => (client.getQueryData<HeldSlice>(sliceKey(id, slice))?.seq ?? seq) < seq);
 }
 
 export const findingsKey = (id: string) => [...projectKey(id), 'findings'] as const;

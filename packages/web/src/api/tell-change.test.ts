@@ -1,4 +1,4 @@
-import { QueryClient } from '@tanstack/react-query';
+import { QueryClient, QueryObserver } from '@tanstack/react-query';
 import { tellChange } from './tell-change.ts';
 
 /** A client that keeps the last parts of the keys that are read again. */
@@ -44,5 +44,26 @@ describe('a change that is told', () => {
     told();
     void tellChange(client, { ...change(1), projectId: 'q' }, ['rules']);
     expect(told()).toContain('slice/rules');
+  });
+});
+
+describe('what is on its way when a change is told', () => {
+  it('is read once more when it has come, for it may be of the state before', async () => {
+    const client = new QueryClient();
+    const gates: ((rate: string) => void)[] = [];
+    const observer = new QueryObserver(client, {
+      queryKey: ['project', 'p', 'changes', 'rates', 'M-GYP'],
+      queryFn: () => new Promise<string>((resolve) => void gates.push(resolve)),
+    });
+    const end = observer.subscribe(() => undefined);
+    expect(gates.length).toBe(1);
+    const told = tellChange(client, change(7), ['book']);
+    gates[0]!('12.00');
+    while (gates.length < 2) await new Promise((resolve) => setTimeout(resolve, 1));
+    gates[1]!('9.00');
+    await told;
+    expect(observer.getCurrentResult().data).toBe('9.00');
+    end();
+    client.clear();
   });
 });

@@ -3,7 +3,16 @@ import { ENTRY_SLICES } from '@tally/core';
 import { type QueryClient, useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { listenToEvents } from '../api/event-stream.ts';
-import { findingsKey, planKey, projectKey, refreshSlices, sourcesKey, summaryKey } from '../api/slices.ts';
+import {
+  findingsKey,
+  isBehind,
+  planKey,
+  projectKey,
+  readAgain,
+  refreshSlices,
+  sourcesKey,
+  summaryKey,
+} from '../api/slices.ts';
 import { tellChange } from '../api/tell-change.ts';
 
 /** Keeps a project's data on screen as the server has it: nothing is ever refreshed by hand. */
@@ -14,14 +23,20 @@ export function useLiveProject(projectId: string): void {
 
 function receive(client: QueryClient, projectId: string, event: EventDto): void {
   const again = (...keys: (readonly unknown[])[]) => {
-    for (const queryKey of keys) void client.invalidateQueries({ queryKey });
+    for (const queryKey of keys) void readAgain(client, queryKey);
   };
   const patch = (change: (now: ProjectSourcesDto) => ProjectSourcesDto) =>
     client.setQueryData<ProjectSourcesDto>(sourcesKey(projectId), (now) => now && change(now));
   if (event.kind === 'readAgain') return again([]);
   if (event.kind === 'prices') return again([...projectKey(projectId), 'price-folder']);
-  // A stream that is open again: what its gap held beside changes is not told.
-  if (event.kind === 'here') return again(sourcesKey(projectId), summaryKey(projectId));
+  // A stream that is open: what its gap held beside changes is not told, nor what happened between the page's first reading and it.
+  if (event.kind === 'here') {
+    again(sourcesKey(projectId));
+    void readAgain(client, summaryKey(projectId)).then(() => {
+      if (isBehind(client, projectId)) void refreshSlices(client, projectId, ENTRY_SLICES);
+    });
+    return;
+  }
   if (event.projectId !== projectId) return;
   if (event.kind === 'change') void tellChange(client, event.change, event.slices);
   else if (event.kind === 'sources') {
