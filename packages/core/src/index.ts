@@ -213,7 +213,7 @@ export {
   buildElementTable,
   type ElementTable,
   findRow,
-  listKeysByGlobalId,
+  listKeysByIdentity,
   type PropertyColumn,
   type QuantityColumn,
   readElement,
@@ -229,6 +229,7 @@ export {
   type ProjectLayer,
   type ProjectMaterial,
 } from './elements/project-layer.ts';
+export { readGlobalId, relateElements } from './elements/relations.ts';
 export type {
   PlanOpening,
   RoofSlope,

@@ -36,10 +36,10 @@ export async function compare(oldPath: string, newPath: string, templatePath: st
     move: major(move.move),
     causes: Object.fromEntries(Object.entries(move.causes).map(([cause, minor]) => [cause, major(minor)])),
     elements: {
-      added: diff.added.map((row) => readText(after.globalId, row)),
-      removed: diff.removed.map((row) => readText(before.globalId, row)),
+      added: diff.added.map((row) => readText(after.identity, row)),
+      removed: diff.removed.map((row) => readText(before.identity, row)),
       changed: diff.changed.map(({ row, quantities, attributes }) => ({
-        globalId: readText(after.globalId, row),
+        globalId: readText(after.identity, row),
         quantities,
         attributes,
       })),

@@ -54,7 +54,7 @@ async function findElement(path: string, globalId: string): Promise<Result<Found
   if (!read.ok) return read;
   const table = toTable(read.value);
   for (let row = 0; row < table.count; row++)
-    if (readText(table.globalId, row) === globalId) return success({ table, row });
+    if (readText(table.identity, row) === globalId) return success({ table, row });
   return failure('element-unknown', `${path} has no element ${globalId}.`, {
     path: globalId,
     remedy: 'Take a GlobalId from the takeoff.',

@@ -86,7 +86,7 @@ export async function price(path: string, templatePath: string, { book, out }: P
   );
   const { table, completeness } = plan.parts[0]!;
   const unpriced = [...completeness].flatMap((state, row) =>
-    COMPLETENESS_STATES[state] === 'unpriced' ? [readText(table.globalId, row)] : [],
+    COMPLETENESS_STATES[state] === 'unpriced' ? [readText(table.identity, row)] : [],
   );
   return success({
     currency: plan.currency,
@@ -149,7 +149,7 @@ function listLineSources(plan: Plan): Map<string, { globalIds: Set<string>; rate
     const key = `${block.mapped.section}|${line.code}`;
     const of = found.get(key) ?? { globalIds: new Set(), rates: new Set() };
     found.set(key, of);
-    of.globalIds.add(readText(part.table.globalId, row) ?? '');
+    of.globalIds.add(readText(part.table.identity, row) ?? '');
     const rate = rateAt(line, at);
     if (rate !== null) of.rates.add(rate);
   });

@@ -112,9 +112,9 @@ export class RowReader {
     return this.axes;
   }
 
-  /** GlobalId of the room that the row is or lies in; null if there is none. */
+  /** Identity of the room that the row is or lies in; null if there is none. */
   readRoom(): string | null {
-    return readText(this.table.rooms[this.row] ? this.table.globalId : this.table.space, this.row);
+    return readText(this.table.rooms[this.row] ? this.table.identity : this.table.space, this.row);
   }
 
   /** Parts of the row, one after the other. */

@@ -117,7 +117,7 @@ export class TableChange {
 
 const readFunction = ({ function: use }: ElementTable['layers'], at: number) => use && readText(use, at);
 const LAYER_FIGURES = ['thickness', 'position', 'weight', 'area', 'volume'] as const;
-const TEXTS = ['globalId', 'ifcClass', 'name', 'typeName', 'tag', 'storey', 'space', 'parent', 'host'] as const;
+const TEXTS = ['identity', 'ifcClass', 'name', 'typeName', 'tag', 'storey', 'space', 'parent', 'host'] as const;
 const LISTS = ['zones', 'materials', 'codes'] as const;
 
 function labelColumn(table: ElementTable, what: ElementLabel): TextColumn | TextListColumn {

@@ -4,7 +4,7 @@ import { type CorrectedFacts, FACT_FIELDS, listCorrections } from '../elements/c
 import {
   type ElementTable,
   findMeasured,
-  listKeysByGlobalId,
+  listKeysByIdentity,
   readBox,
   readElement,
 } from '../elements/element-table.ts';
@@ -54,7 +54,7 @@ export function checkTable(
   facts: ReadonlyMap<number, CorrectedFacts>,
   { statedShare, overlapShare = OVERLAP_SHARE, belowStoreyM }: CheckThresholds,
 ): Finding[] {
-  const ids = listKeysByGlobalId(table);
+  const ids = listKeysByIdentity(table);
   const places = listPlaces(table);
   const found = [
     ...checkStoreys(places),
@@ -71,7 +71,7 @@ export function checkTable(
 
 function labelRow(table: ElementTable, row: number) {
   const ifcClass = readText(table.ifcClass, row) ?? '';
-  const globalId = readText(table.globalId, row) ?? '';
+  const globalId = readText(table.identity, row) ?? '';
   const volume = findMeasured(table, 'GrossVolume')?.values[row];
   return {
     globalId,
@@ -87,7 +87,7 @@ function listPlaces(
   return Array.from({ length: table.count }, (_, row) => {
     const box = readBox(table, row);
     return {
-      globalId: readText(table.globalId, row) ?? '',
+      globalId: readText(table.identity, row) ?? '',
       ifcClass: readText(table.ifcClass, row) ?? '',
       name: readText(table.name, row),
       storey: readText(table.storey, row),
@@ -115,8 +115,8 @@ function reportAgreed(plain: ElementTable, facts: ReadonlyMap<number, CorrectedF
       return {
         code: 'given-as-in-file',
         severity: 'notice',
-        message: `${readText(plain.ifcClass, row)} ${readText(plain.name, row) ?? readText(plain.globalId, row)}: ${words} ${what} was given here; the file says the same by now.`,
-        globalIds: [readText(plain.globalId, row) ?? ''],
+        message: `${readText(plain.ifcClass, row)} ${readText(plain.name, row) ?? readText(plain.identity, row)}: ${words} ${what} was given here; the file says the same by now.`,
+        globalIds: [readText(plain.identity, row) ?? ''],
         cause: words,
       };
     });

@@ -63,13 +63,15 @@ export interface ElementTable {
   };
   /** Our own identity of each element in its project (ElementKey); 0 while not yet assigned. */
   readonly keys: Int32Array;
-  readonly globalId: TextColumn;
+  /** What tells an element from the others of its source, from revision to revision: of a model its GlobalId, of a list its key. */
+  readonly identity: TextColumn;
   readonly ifcClass: TextColumn;
   readonly name: TextColumn;
   readonly typeName: TextColumn;
   readonly tag: TextColumn;
   readonly storey: TextColumn;
   readonly space: TextColumn;
+  /** Identity of the whole that it is a part of, and of the element that hosts it, as the source says; by our keys: `relateElements`. */
   readonly parent: TextColumn;
   readonly host: TextColumn;
   readonly zones: TextListColumn;
@@ -187,7 +189,7 @@ export function buildElementTable(
   return {
     count: elements.length,
     keys: keys ?? new Int32Array(elements.length),
-    globalId: text((e) => e.globalId),
+    identity: text((e) => e.globalId),
     ifcClass: text((e) => e.ifcClass),
     name: text((e) => e.name),
     typeName: text((e) => e.typeName),
@@ -318,10 +320,10 @@ export function findMeasured(
   return quantities.find((q) => q.basis === 'measured' && q.name === name);
 }
 
-/** ElementKeys of all elements of each GlobalId; a faulty file has several of one. */
-export function listKeysByGlobalId(table: Pick<ElementTable, 'count' | 'globalId' | 'keys'>): Map<string, number[]> {
+/** ElementKeys of all elements of each identity; a faulty file has several of one. */
+export function listKeysByIdentity(table: Pick<ElementTable, 'count' | 'identity' | 'keys'>): Map<string, number[]> {
   const out = new Map<string, number[]>();
-  for (let row = 0; row < table.count; row++) appendToList(out, readText(table.globalId, row) ?? '', table.keys[row]!);
+  for (let row = 0; row < table.count; row++) appendToList(out, readText(table.identity, row) ?? '', table.keys[row]!);
   return out;
 }
 
@@ -329,7 +331,7 @@ export function listKeysByGlobalId(table: Pick<ElementTable, 'count' | 'globalId
 export function readElement(table: ElementTable, row: number): ModelElement {
   const box = readBox(table, row);
   return {
-    globalId: readText(table.globalId, row) ?? '',
+    globalId: readText(table.identity, row) ?? '',
     ifcClass: readText(table.ifcClass, row) ?? '',
     name: readText(table.name, row),
     typeName: readText(table.typeName, row),

@@ -6,6 +6,7 @@ import { isClassOrSubtype, listProductClasses, properClassName } from './class-h
 import { listEffectiveQuantities } from './effective-quantities.ts';
 import { buildElementTable, findRow, readElement } from './element-table.ts';
 import { assignElementKeys } from './identity.ts';
+import { readGlobalId, relateElements } from './relations.ts';
 import { decodeElementTable, encodeElementTable } from './table-codec.ts';
 
 const wall = sampleElement({
@@ -20,6 +21,36 @@ const second = sampleElement({
   storey: null,
   materials: ['Brick', 'Plaster'],
   layers: [{ material: 'Brick', thickness: 0.2, position: 0, area: 10, volume: 2, weight: null }],
+});
+
+describe('what elements belong to', () => {
+  const stair = sampleElement({ globalId: 's', name: 'Stair', ifcClass: 'IfcStair' });
+  const flight = sampleElement({ globalId: 'f', name: 'Flight', ifcClass: 'IfcStairFlight', parent: 's' });
+  const door = sampleElement({ globalId: 'd', name: 'Door', ifcClass: 'IfcDoor', host: 'w1', parent: 'elsewhere' });
+  it('is told by our own keys, and by 0 where it is not in the table', () => {
+    const table = buildElementTable([stair, flight, door, wall], Int32Array.of(7, 8, -3, 12));
+    const { wholes, hosts } = relateElements(table);
+    expect([...wholes]).toEqual([0, 7, 0, 0]);
+    expect([...hosts]).toEqual([0, 0, 12, 0]);
+    expect(relateElements({ ...table })).toBe(relateElements(table));
+    // Other keys (the same file in another project) are other relations.
+    expect([...relateElements({ ...table, keys: Int32Array.of(70, 80, 30, 120) }).wholes]).toEqual([0, 70, 0, 0]);
+  });
+  it('names by GlobalId only what comes from a model', () => {
+    const table = buildElementTable([wall], Int32Array.of(1));
+    expect(readGlobalId(table, 0)).toBe('w1');
+    for (const kind of ['list', 'hand', 'allowance'] as const)
+      expect(readGlobalId({ ...table, origin: { kind } }, 0)).toBeNull();
+  });
+  it('is read from tables that have the identity under its older name', () => {
+    const { identity, ...rest } = buildElementTable([stair, flight], Int32Array.of(7, 8));
+    const older = { ...rest, globalId: identity } as unknown as Parameters<typeof encodeElementTable>[0];
+    const decoded = decodeElementTable(encodeElementTable(older));
+    if (!decoded.ok) throw new Error(decoded.problem.message);
+    expect(readElement(decoded.value, 1)).toEqual(flight);
+    expect([...relateElements(decoded.value).wholes]).toEqual([0, 7]);
+    expect('globalId' in decoded.value).toBe(false);
+  });
 });
 
 describe('element tables', () => {

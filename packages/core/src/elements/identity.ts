@@ -1,11 +1,11 @@
 import { readText } from './columns.ts';
 import type { ElementTable } from './element-table.ts';
 
-/** Key of an element inside one file: its GlobalId, with an ordinal where the file repeats one. */
+/** What names an element inside its source: its identity there, with an ordinal where the source repeats one. */
 export function listFileIdentities(table: ElementTable): string[] {
   const seen = new Map<string, number>();
   return Array.from({ length: table.count }, (_, row) => {
-    const id = readText(table.globalId, row) ?? '';
+    const id = readText(table.identity, row) ?? '';
     const ordinal = seen.get(id) ?? 0;
     seen.set(id, ordinal + 1);
     return ordinal === 0 ? id : `${id}#${ordinal}`;
@@ -24,7 +24,7 @@ export interface KeyAssignment {
 }
 
 /**
- * Gives each row of a new revision its ElementKey: that of the same GlobalId (and ordinal) in the revision before, else the one it had
+ * Gives each row of a new revision its ElementKey: that of the same identity (and ordinal) in the revision before, else the one it had
  * in an older revision of the source, else a fresh one from `nextKey` on. Keys are never used twice in a project.
  * @param past keys of elements of earlier revisions, as `known` of the last assignment
  * @example an element of R1 that R2 lacks has the key of R1 again in R3

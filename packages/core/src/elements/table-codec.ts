@@ -12,8 +12,15 @@ export const encodeElementTable = (table: ElementTable): Uint8Array => encodeCol
 export function decodeElementTable(bytes: Uint8Array): Result<ElementTable> {
   const table = decodeColumns<ElementTable>(FORMAT, bytes);
   if (!table.ok) return table;
-  const { faces, wallAxes, count } = table.value;
-  return success({ ...table.value, faces: faces ?? noFaces(count), wallAxes: wallAxes ?? [] });
+  // Older tables have the identity of elements under the name that it has in models.
+  const { globalId, ...columns } = table.value as ElementTable & { globalId?: ElementTable['identity'] };
+  const { faces, wallAxes, count } = columns;
+  return success({
+    ...columns,
+    identity: globalId ?? columns.identity,
+    faces: faces ?? noFaces(count),
+    wallAxes: wallAxes ?? [],
+  });
 }
 
 const noFaces = (count: number): ElementTable['faces'] => ({

@@ -1,4 +1,5 @@
 import type { ElementTable } from '../elements/element-table.ts';
+import { relateElements } from '../elements/relations.ts';
 import { appendToList } from '../result/append-to-list.ts';
 import { evaluateScope, type RowMask } from '../scopes/evaluate-scope.ts';
 import type { OwnDecision, Pin, PricedWith, PricingRule } from './pricing-rule.ts';
@@ -28,7 +29,7 @@ export interface Mapping {
   readonly caught: ReadonlyMap<string, number>;
 }
 
-const wholesOf = new WeakMap<ElementTable['parent'], { readonly ids: object; readonly related: Related }>();
+const relatedOf = new WeakMap<Int32Array, Related>();
 interface Related {
   /** Rows that are a whole or a part: 1, else 0. */
   readonly isAny: Uint8Array;
@@ -37,21 +38,21 @@ interface Related {
 }
 
 /** Rows of the wholes above and of all parts below each row that has any; worked out once for the same wholes. */
-function relateWholes({ parent, globalId }: ElementTable): Related {
-  const kept = wholesOf.get(parent);
-  if (kept?.ids === globalId) return kept.related;
-  const rowOf = new Map<string, number>();
-  globalId.index.forEach((i, row) => void rowOf.set(globalId.pool[i]!, row));
+function relateWholes(table: ElementTable): Related {
+  const { wholes } = relateElements(table);
+  const kept = relatedOf.get(wholes);
+  if (kept) return kept;
+  const rowOf = listRowsByKey(table.keys);
   const parentOf = new Map<number, number>();
   const partsOf = new Map<number, number[]>();
-  parent.index.forEach((i, row) => {
-    const whole = i < 0 ? undefined : rowOf.get(parent.pool[i]!);
+  wholes.forEach((key, row) => {
+    const whole = key === 0 ? undefined : rowOf.get(key);
     if (whole === undefined || whole === row) return;
     parentOf.set(row, whole);
     appendToList(partsOf, whole, row);
   });
   const known = new Map<number, readonly number[]>();
-  const isAny = new Uint8Array(parent.index.length);
+  const isAny = new Uint8Array(wholes.length);
   for (const row of [...parentOf.keys(), ...partsOf.keys()]) isAny[row] = 1;
   const of = (row: number): readonly number[] => {
     let found = known.get(row) as number[] | undefined;
@@ -68,7 +69,7 @@ function relateWholes({ parent, globalId }: ElementTable): Related {
     return found;
   };
   const related = { isAny, of };
-  wholesOf.set(parent, { ids: globalId, related });
+  relatedOf.set(wholes, related);
   return related;
 }
 
@@ -183,7 +184,7 @@ export function mapElements(
       .filter((r) => r.section === section || (r.leaveOut !== undefined && !r.section))
       .map(({ id, scope, leaveOut }): Candidate => ({ id, leaveOut: leaveOut !== undefined, mask: evaluateScope(scope, table), rows: [] })); // biome-ignore format: one step
     const candidates = [...fromPins, ...fromRules];
-    const from = [table.keys, table.parent, table.globalId, table.excluded?.join(), ...candidates.flatMap((c) => [c.id, c.leaveOut, c.mask ?? c.rows.join()])]; // biome-ignore format: what decides
+    const from = [table.keys, table.parent, table.identity, table.excluded?.join(), ...candidates.flatMap((c) => [c.id, c.leaveOut, c.mask ?? c.rows.join()])]; // biome-ignore format: what decides
     const decided = memory.decide(section, from, () => decideSection(table, candidates));
     for (const row of decided.covered) covered[row] = 1;
     for (const [id, rows] of decided.rows) {

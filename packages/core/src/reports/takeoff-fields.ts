@@ -2,6 +2,7 @@ import { readText, readTextList } from '../elements/columns.ts';
 import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
 import { type ElementTable, findRow } from '../elements/element-table.ts';
 import { FINISH_SURFACES, type FinishSurface } from '../elements/model-element.ts';
+import { readGlobalId } from '../elements/relations.ts';
 import { findLimit, readWithin } from '../quantities/limited-quantity.ts';
 import { DESCRIBING_QUANTITIES } from '../quantities/quantity-names.ts';
 import { listRoomFinishes } from '../quantities/room-finishes.ts';
@@ -47,7 +48,7 @@ const ELEMENT_FIELDS: readonly TakeoffField[] = [
   fact('material', ({ table, row }) => readTextList(table.materials, row).join(' + ') || null),
   fact('code', ({ table, row }) => readTextList(table.codes, row).join(', ') || null),
   fact('tag', ({ table, row }) => readText(table.tag, row)),
-  fact('globalId', ({ table, row }) => readText(table.globalId, row)),
+  fact('globalId', ({ table, row }) => readGlobalId(table, row)),
   figure('count', nameFact('count').word, 'each', true, () => 1),
 ];
 
@@ -77,8 +78,8 @@ const OPENING_FIELDS: readonly TakeoffField[] = [
   text('opening.filledBy', 'Filled by', ({ table, sub }) => {
     const id = readText(table.openings.filledBy, sub);
     if (id === null) return 'nothing';
-    const at = table.globalId.pool.indexOf(id);
-    const row = at < 0 ? -1 : table.globalId.index.indexOf(at);
+    const at = table.identity.pool.indexOf(id);
+    const row = at < 0 ? -1 : table.identity.index.indexOf(at);
     return row < 0 ? id : `${readText(table.ifcClass, row)} ${readText(table.typeName, row) ?? ''}`.trim();
   }),
 ];

@@ -3,6 +3,7 @@ import type { TextColumn, TextListColumn } from '../elements/columns.ts';
 import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
 import type { ElementTable, PropertyColumn } from '../elements/element-table.ts';
 import { FINISH_SURFACES, type PropertyValue } from '../elements/model-element.ts';
+import { relateElements } from '../elements/relations.ts';
 import { exceeds, isAt, reaches } from '../units/at-limit.ts';
 import { foldText } from '../units/fold-text.ts';
 import { readFileNumber } from '../units/typed-number.ts';
@@ -104,7 +105,9 @@ function listRead({ field, of = '' }: FieldCondition, table: ElementTable): read
     case 'part':
       return [table.parent];
     case 'whole':
-      return [table.parent, table.globalId];
+      return [relateElements(table).wholes];
+    case 'globalId':
+      return [table.identity];
     default:
       return [table[field]];
   }
@@ -139,7 +142,7 @@ function evaluateField(condition: FieldCondition, table: ElementTable): RowMask 
     case 'storey':
       return maskText(table.storey, condition);
     case 'globalId':
-      return maskText(table.globalId, condition, (text) =>
+      return maskText(table.identity, condition, (text) =>
         [condition.value, ...(condition.values ?? [])].includes(text),
       );
     case 'material':
@@ -171,9 +174,9 @@ function evaluateField(condition: FieldCondition, table: ElementTable): RowMask 
         condition,
       );
     case 'whole': {
-      const wholes = new Set(table.parent.pool);
+      const wholes = new Set(relateElements(table).wholes);
       return maskPresence(
-        table.globalId.index.map((i) => (wholes.has(table.globalId.pool[i]!) ? 1 : 0)),
+        table.keys.map((key) => (key !== 0 && wholes.has(key) ? 1 : 0)),
         condition,
       );
     }

@@ -3,27 +3,30 @@ import { sampleElement } from '../testing/sample-element.ts';
 import { type Condition, describeCondition } from './condition.ts';
 import { evaluateScope, listMaskedRows } from './evaluate-scope.ts';
 
-const table = buildElementTable([
-  sampleElement({
-    globalId: 'a',
-    name: 'Außenwand 1',
-    ifcClass: 'IfcWallStandardCase',
-    materials: ['Lime render', 'Brick'],
-    codes: ['B2010'],
-    properties: { Pset_WallCommon: { IsExternal: true, FireRating: 'EI 60', Coats: 2 } },
-    quantities: { Height: 3 },
-  }),
-  sampleElement({
-    globalId: 'b',
-    name: 'Inner wall 2',
-    ifcClass: 'IfcWall',
-    storey: 'Upper floor',
-    properties: { Pset_WallCommon: { IsExternal: false } },
-    quantities: { Height: 2.4 },
-  }),
-  sampleElement({ globalId: 'c', name: null, ifcClass: 'IfcSlab', storey: null, typeName: 'Floor panel 160' }),
-  sampleElement({ globalId: 'd', name: 'Flight', ifcClass: 'IfcStairFlight', parent: 'a', zones: ['Wet areas'] }),
-]);
+const table = buildElementTable(
+  [
+    sampleElement({
+      globalId: 'a',
+      name: 'Außenwand 1',
+      ifcClass: 'IfcWallStandardCase',
+      materials: ['Lime render', 'Brick'],
+      codes: ['B2010'],
+      properties: { Pset_WallCommon: { IsExternal: true, FireRating: 'EI 60', Coats: 2 } },
+      quantities: { Height: 3 },
+    }),
+    sampleElement({
+      globalId: 'b',
+      name: 'Inner wall 2',
+      ifcClass: 'IfcWall',
+      storey: 'Upper floor',
+      properties: { Pset_WallCommon: { IsExternal: false } },
+      quantities: { Height: 2.4 },
+    }),
+    sampleElement({ globalId: 'c', name: null, ifcClass: 'IfcSlab', storey: null, typeName: 'Floor panel 160' }),
+    sampleElement({ globalId: 'd', name: 'Flight', ifcClass: 'IfcStairFlight', parent: 'a', zones: ['Wet areas'] }),
+  ],
+  Int32Array.of(1, 2, 3, 4),
+);
 const hits = (scope: Condition) =>
   listMaskedRows(evaluateScope(scope, table))
     .map((r) => 'abcd'[r])

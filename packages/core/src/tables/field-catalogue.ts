@@ -17,7 +17,7 @@ const FACTS = {
   material: { word: 'Material', hint: 'All materials of it, joined.', ifcName: 'IfcMaterial' },
   code: { word: 'Element code', hint: 'Its classification in the file.', ifcName: 'IfcClassificationReference' },
   tag: { word: 'Tag', ifcName: 'Tag' },
-  globalId: { word: 'GlobalId', hint: 'Its identity in the file.', ifcName: 'GlobalId' },
+  globalId: { word: 'GlobalId', hint: 'Its identity in the model file.', ifcName: 'GlobalId' },
   count: { word: 'Count' },
   section: { word: 'Work section', hint: 'The trade slot that it is priced in.' },
   item: { word: 'Item' },

@@ -199,7 +199,7 @@ export class LivePlan implements PlanQueries {
       more: Pick<ChangedElementDto, 'quantities' | 'attributes'>,
     ): ChangedElementDto => ({
       key: table.keys[at]!,
-      globalId: readText(table.globalId, at) ?? '',
+      globalId: readText(table.identity, at) ?? '',
       label: `${readText(table.ifcClass, at)} ${readText(table.name, at) ?? ''}`.trim(),
       what,
       ifcClass: readText(table.ifcClass, at),

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { parentPort, workerData } from 'node:worker_threads';
-import { buildElementTable, keyFindings, listKeysByGlobalId } from '@tally/core';
+import { buildElementTable, keyFindings, listKeysByIdentity } from '@tally/core';
 import { type FileModel, type ModelTakeoff, readIfc, takeOffIfc } from '@tally/ifc';
 import { FileStorePaths } from './file-store-paths.ts';
 import type { DrawnElement, ImportFigures, ReadingMessage, ReadingOrder } from './import-messages.ts';
@@ -41,7 +41,7 @@ function storeFigures(
   store: FileStorePaths,
 ): ImportFigures {
   const { table, before, ...stored } = storeTable(buildElementTable(elements, undefined, site), identity, store);
-  const keysOf = listKeysByGlobalId(table);
+  const keysOf = listKeysByIdentity(table);
   return {
     ...stored,
     elements: elements.length,

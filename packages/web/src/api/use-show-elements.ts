@@ -12,7 +12,7 @@ export function useShowElements(revisionId: string): ((globalIds: readonly strin
   if (!table) return null;
   return (globalIds) => {
     const wanted = new Set(globalIds);
-    select([...table.keys].filter((_, row) => wanted.has(table.globalId.pool[table.globalId.index[row]!] ?? '')));
+    select([...table.keys].filter((_, row) => wanted.has(table.identity.pool[table.identity.index[row]!] ?? '')));
     frame();
     navigate(`/projects/${project.id}/model`);
   };

@@ -33,7 +33,7 @@ export function CorrectionList() {
     const hand = layer.facts[String(key)];
     const text = (column: Parameters<typeof readText>[0]) => readText(column, row) ?? '';
     const { plain } = model;
-    return [text(plain.globalId), text(plain.ifcClass), text(plain.name), WORDS.get(field)!, showFact(inFile), showFact(given), hand?.by ?? '', hand?.at ?? '']; // biome-ignore format: one row
+    return [text(plain.identity), text(plain.ifcClass), text(plain.name), WORDS.get(field)!, showFact(inFile), showFact(given), hand?.by ?? '', hand?.at ?? '']; // biome-ignore format: one row
   };
   const keys = [...new Set(list.map((c) => c.key))];
   return (

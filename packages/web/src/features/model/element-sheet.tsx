@@ -8,10 +8,10 @@ import {
   type ModelElement,
   type Quantity,
   readElement,
+  readGlobalId,
   type SourceKind,
   TOLERANCE,
 } from '@tally/core';
-import type { ReactNode } from 'react';
 import { type LoadedModels, useProjectState } from '../../api/project-context.tsx';
 import { useSelection } from '../../api/selection.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
@@ -20,16 +20,8 @@ import { CostSection } from './cost-section.tsx';
 import { FaceSection } from './face-section.tsx';
 import { FactSection } from './fact-section.tsx';
 import { AttributeSection, FinishSection, ZoneSection } from './given-here.tsx';
-import { figure, METHOD_WORDS, Section } from './sheet-section.tsx';
-
-function Pair({ name, children }: { readonly name: string; readonly children: ReactNode }) {
-  return (
-    <Box sx={{ display: 'grid', gridTemplateColumns: '96px 1fr', gap: 1, fontSize: 13, py: 0.25 }}>
-      <Box sx={{ color: 'text.secondary' }}>{name}</Box>
-      <Box sx={{ overflowWrap: 'anywhere' }}>{children}</Box>
-    </Box>
-  );
-}
+import { RelatedElement } from './related-element.tsx';
+import { figure, METHOD_WORDS, Pair, Section } from './sheet-section.tsx';
 
 /** Everything about the selected element on one sheet; about many, what they have in common. */
 export function ElementSheet({ models }: { readonly models: LoadedModels }) {
@@ -135,6 +127,7 @@ function OneSheet({
   readonly elementKey: number;
 }) {
   const e = readElement(table, row);
+  const globalId = readGlobalId(table, row);
   return (
     <Box data-testid="element-sheet">
       <Box sx={{ p: 1.5 }}>
@@ -157,13 +150,15 @@ function OneSheet({
         {e.zones.length > 0 && <Pair name="Zone">{e.zones.join(', ')}</Pair>}
         {e.codes.length > 0 && <Pair name="Code">{e.codes.join(', ')}</Pair>}
         {e.tag && <Pair name="Tag">{e.tag}</Pair>}
-        {e.parent && <Pair name="Part of">{e.parent}</Pair>}
-        {e.host && <Pair name="Sits in">{e.host}</Pair>}
-        <Pair name="GlobalId">
-          <Box component="span" sx={{ fontFamily: FIGURES, fontSize: 12 }}>
-            {e.globalId}
-          </Box>
-        </Pair>
+        <RelatedElement name="Part of" table={table} row={row} relation="parent" />
+        <RelatedElement name="Sits in" table={table} row={row} relation="host" />
+        {globalId !== null && (
+          <Pair name="GlobalId">
+            <Box component="span" sx={{ fontFamily: FIGURES, fontSize: 12 }}>
+              {globalId}
+            </Box>
+          </Pair>
+        )}
       </Section>
       <SlopeSection table={table} row={row} />
       {e.layers.length > 0 && <LayerSection element={e} />}

@@ -50,7 +50,7 @@ function buildTree(models: readonly LoadedModel[], states: ReadonlyMap<number, C
       const storey = readText(table.storey, row) ?? 'No storey';
       const className = readText(table.ifcClass, row) || ORIGIN_WORDS[table.origin?.kind ?? 'model'];
       const key = table.keys[row]!;
-      const name = readText(table.name, row) ?? readText(table.globalId, row) ?? '';
+      const name = readText(table.name, row) ?? readText(table.identity, row) ?? '';
       let s = storeys.get(storey);
       if (!s) {
         s = { id: storey, label: storey, keys: [], branches: [], leaves: [] };

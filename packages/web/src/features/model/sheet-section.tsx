@@ -34,3 +34,13 @@ export function Section({ title, children }: { readonly title: string; readonly 
     </Box>
   );
 }
+
+/** A fact and what it is. */
+export function Pair({ name, children }: { readonly name: string; readonly children: ReactNode }) {
+  return (
+    <Box sx={{ display: 'grid', gridTemplateColumns: '96px 1fr', gap: 1, fontSize: 13, py: 0.25 }}>
+      <Box sx={{ color: 'text.secondary' }}>{name}</Box>
+      <Box sx={{ overflowWrap: 'anywhere' }}>{children}</Box>
+    </Box>
+  );
+}

@@ -55,7 +55,7 @@ export function SearchDialog({
           readText(table.typeName, row),
           readText(table.tag, row),
           readText(table.storey, row),
-          readText(table.globalId, row),
+          readText(table.identity, row),
         ]
           .filter(Boolean)
           .join(' · ');
