@@ -203,12 +203,7 @@ export {
 } from './elements/columns.ts';
 export { CORRECTED_SET, type CorrectedFacts, type Correction, correctFacts, FACT_FIELDS, type FactField, listCorrections, readFact } from './elements/corrected-facts.ts'; // biome-ignore format: one module
 export { type EffectiveColumn, findQuantityOrigin, listEffectiveQuantities } from './elements/effective-quantities.ts';
-export type {
-  ChosenAreas,
-  LimitParts,
-  PartShares,
-  TableParts,
-} from './elements/element-parts.ts';
+export type { ChosenAreas, LimitParts, PartShares, TableParts } from './elements/element-parts.ts';
 export {
   buildElementTable,
   type ElementTable,
@@ -222,7 +217,7 @@ export {
   readQuantities,
 } from './elements/element-table.ts';
 export { assignElementKeys, type KeyAssignment, listFileIdentities } from './elements/identity.ts';
-export { type Basis, type Box, type Exactness, FACE_LOOKS, type Face, type FaceLook, FINISH_SURFACES, type FinishSurface, findQuantity, type GfaMethod, type Layer, type ModelElement, type ModelStorey, type Opening, type PropertyValue, type Quantity, type QuantityChoice, type QuantityMethod, type RoomFinishes, SOURCE_KINDS, type SourceKind, type WallFinish, weakerExactness } from './elements/model-element.ts'; // biome-ignore format: one module
+export { type Basis, type Box, type Exactness, FACE_LOOKS, type Face, type FaceLook, FINISH_SURFACES, type FinishSurface, findQuantity, type GfaMethod, type Layer, type ModelElement, type ModelStorey, type Opening, type PropertyValue, type Quantity, type QuantityChoice, type QuantityMethod, type RoomFinishes, SOURCE_KINDS, type SourceKind, type SurfaceSketch, type WallFinish, weakerExactness } from './elements/model-element.ts'; // biome-ignore format: one module
 export {
   ADDED_SET,
   applyProjectLayer,
@@ -289,6 +284,7 @@ export { type CutBody, measureCommonVolume, measureSharedVolume, type SharedVolu
 export { type Slice, sliceMesh } from './geometry/slice-mesh.ts';
 export { measureJoinedPerimeterM, splitPolygon } from './geometry/split-polygon.ts';
 export { findStrip, type Strip } from './geometry/strip.ts';
+export { sketchSurface } from './geometry/surface-sketch.ts';
 export {
   asAlignedBox,
   boundSweptSolid,
@@ -375,6 +371,7 @@ export {
   isCurved,
   type Measured,
   meshOwnBody,
+  meshOwnParts,
   type OpeningBody,
 } from './quantities/element-body.ts';
 export {

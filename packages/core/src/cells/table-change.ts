@@ -92,6 +92,8 @@ export class TableChange {
       'rowChoices',
       'excluded',
       'layers',
+      // No formula reads it.
+      'sketches',
       ...TEXTS,
       ...LISTS,
     ]);

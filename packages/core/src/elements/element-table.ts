@@ -21,6 +21,7 @@ import type {
   QuantityChoice,
   QuantityMethod,
   SourceKind,
+  SurfaceSketch,
   WallFinish,
 } from './model-element.ts';
 import type { PlanOpening, RoofSlope, RoomPlan, RowAxis, SharedBody, SiteData, WallJunction } from './site-data.ts'; // biome-ignore format: one module
@@ -111,6 +112,8 @@ export interface ElementTable {
   readonly rowChoices?: Readonly<Record<string, readonly (QuantityChoice | undefined)[]>>;
   /** Six figures a row, NaN where there is no geometry. */
   readonly boxes: Float64Array;
+  /** Seven figures a row: area, centre and spread of its surface; NaN where there is no shape, absent in tables of older readers. */
+  readonly sketches?: Float64Array;
 }
 
 const orNaN = (v: number | null): number => v ?? Number.NaN;
@@ -183,8 +186,10 @@ export function buildElementTable(
   const faces = elements.flatMap((e) => e.faces);
   const text = (read: (e: ModelElement) => string | null) => buildTextColumn(elements.map(read));
   const boxes = new Float64Array(elements.length * 6).fill(Number.NaN);
+  const sketches = new Float64Array(elements.length * 7).fill(Number.NaN);
   elements.forEach((e, row) => {
     if (e.box) boxes.set(e.box, row * 6);
+    if (e.sketch) sketches.set([e.sketch.areaM2, ...e.sketch.centre, ...e.sketch.spread], row * 7);
   });
   return {
     count: elements.length,
@@ -245,6 +250,7 @@ export function buildElementTable(
     roofSlopes,
     sharedBodies,
     boxes,
+    ...(elements.some((e) => e.sketch) ? { sketches } : {}),
   };
 }
 
@@ -312,6 +318,15 @@ export function readBox(table: Pick<ElementTable, 'boxes'>, row: number): Box {
   return [...table.boxes.subarray(row * 6, row * 6 + 6)] as unknown as Box;
 }
 
+/** Sketch of the surface of a row in the model's world; null if it has no shape, or comes from an older reader. */
+export function readSketch({ sketches }: Pick<ElementTable, 'sketches'>, row: number): SurfaceSketch | null {
+  const areaM2 = sketches?.[row * 7];
+  if (!sketches || areaM2 === undefined || Number.isNaN(areaM2)) return null;
+  const triple = (from: number) =>
+    [...sketches.subarray(row * 7 + from, row * 7 + from + 3)] as unknown as SurfaceSketch['centre'];
+  return { areaM2, centre: triple(1), spread: triple(4) };
+}
+
 /** The measured figures of a name; undefined if the table has none. */
 export function findMeasured(
   { quantities }: Pick<ElementTable, 'quantities'>,
@@ -357,5 +372,6 @@ export function readElement(table: ElementTable, row: number): ModelElement {
         }
       : null,
     box: Number.isNaN(box[0]) ? null : box,
+    ...(table.sketches ? { sketch: readSketch(table, row) } : {}),
   };
 }

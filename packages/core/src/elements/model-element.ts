@@ -134,6 +134,15 @@ export type PropertyValue = string | number | boolean;
 /** Axis-aligned box in the model's world, metres: [minX, minY, minZ, maxX, maxY, maxZ]. */
 export type Box = readonly [number, number, number, number, number, number];
 
+/** What of a shape is enough to know it again: the same wherever it stands and however it is turned, centre aside. */
+export interface SurfaceSketch {
+  readonly areaM2: number;
+  /** Centre of its surface, m. */
+  readonly centre: readonly [number, number, number];
+  /** Spread of its surface along its own three axes, m, the widest first: root of the mean squared distance from the centre. */
+  readonly spread: readonly [number, number, number];
+}
+
 /** Anything with quantities, as read from a source. Identity fields are the standard's own. */
 export interface ModelElement {
   /** Identity in its source: the GlobalId of a model's element, the key of a list's line. */
@@ -163,6 +172,8 @@ export interface ModelElement {
   /** Finishes of a room; null for everything else. */
   readonly finishes: RoomFinishes | null;
   readonly box: Box | null;
+  /** Area, centre and spread of its surface in the model's world, to know it again by; null without a shape. */
+  readonly sketch?: SurfaceSketch | null;
 }
 
 /** Finds a quantity by exact name and basis. */

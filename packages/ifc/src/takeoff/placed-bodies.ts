@@ -2,11 +2,14 @@ import {
   type CutBody,
   measureCommonVolume,
   meshOwnBody,
+  meshOwnParts,
   meshSweptSolid,
   moveMesh,
   type PlacedBody,
   SAME_PLACE_SHARE,
   type SharedLabel,
+  type SurfaceSketch,
+  sketchSurface,
   type TriangleMesh,
 } from '@tally/core';
 import type { MeasuredElement } from './site-figures.ts';
@@ -57,6 +60,12 @@ function shapeOf({ element: e, meshes }: MeasuredElement): CutBody | null {
     o.solid ? [meshSweptSolid(o.solid, ROUGH_CHORDS)] : o.drawn ? [o.drawn] : [],
   );
   return { mesh: place(own), cuts: cuts.map(place) };
+}
+
+/** The surface of an element in the model's world, openings of what is drawn here filled; null without a shape that can be meshed. */
+export function sketchElement({ element: e, meshes }: MeasuredElement): SurfaceSketch | null {
+  const parts = meshes?.net ? [meshes.net] : e.body && meshOwnParts(e.body, ROUGH_CHORDS);
+  return parts && sketchSurface(parts, e.placement);
 }
 
 /** True if two elements fill the same room: by what they share, or where neither can be meshed here by the places they reach. */

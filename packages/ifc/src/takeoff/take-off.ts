@@ -24,7 +24,7 @@ import {
 } from '@tally/core';
 import type { FileElement, FileModel } from '../reader/read-elements.ts';
 import { type FileMeshes, isStyledByItem, listFaces } from './list-faces.ts';
-import { fillSameRoom, labelBody, placeBodies } from './placed-bodies.ts';
+import { fillSameRoom, labelBody, placeBodies, sketchElement } from './placed-bodies.ts';
 import { listWallOpenings } from './plan-shapes.ts';
 import { measureRooms } from './room-figures.ts';
 import {
@@ -180,6 +180,7 @@ export function takeOff(
       properties: e.properties,
       finishes: e.finishes,
       box: outcome.worldExtents ? [...outcome.worldExtents.min, ...outcome.worldExtents.max] : null,
+      sketch: outcome.worldExtents ? sketchElement(measuredElement) : null,
     };
   });
   for (const [code, list] of Object.entries(faults) as [keyof typeof faults, FileElement[]][]) {
