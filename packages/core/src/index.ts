@@ -284,7 +284,7 @@ export { type CutBody, measureCommonVolume, measureSharedVolume, type SharedVolu
 export { type Slice, sliceMesh } from './geometry/slice-mesh.ts';
 export { measureJoinedPerimeterM, splitPolygon } from './geometry/split-polygon.ts';
 export { findStrip, type Strip } from './geometry/strip.ts';
-export { sketchSurface } from './geometry/surface-sketch.ts';
+export { SurfaceSum } from './geometry/surface-sketch.ts';
 export {
   asAlignedBox,
   boundSweptSolid,
@@ -371,7 +371,6 @@ export {
   isCurved,
   type Measured,
   meshOwnBody,
-  meshOwnParts,
   type OpeningBody,
 } from './quantities/element-body.ts';
 export {

@@ -1,58 +1,106 @@
 import type { SurfaceSketch } from '../elements/model-element.ts';
+import { outlineToPolygon } from './outline.ts';
+import { profileToOutlines } from './profile.ts';
+import type { SweptSolid } from './swept-solid.ts';
 import type { TriangleMesh } from './triangle-mesh.ts';
-import { type Matrix, transformPoint, type Vector3 } from './vector.ts';
+import { type Matrix, transformPoint, type Vector2, type Vector3 } from './vector.ts';
 
 /**
- * Sketches the surface of meshes after a map. It asks nothing of them: they may be open, turned inside out or touch each other. Of a
- * triangle with corners p, q, r and area A the second moment is A/12 (pp + qq + rr + ss), s = p + q + r, each a product of coordinates.
- * Null without any surface.
- * @example a square of side a has an area of a², a spread of a/√12 along two axes and of 0 along the third
+ * Sums the surface of solids and meshes up to what it is known again by. It asks nothing of meshes: they may be open, turned inside out or
+ * touch each other. Of a triangle with corners p, q, r and area A the second moment is A/12 (pp + qq + rr + ss), s = p + q + r, each a
+ * product of coordinates.
+ * @example of a square of side a: area a², spread a/√12 along two axes and 0 along the third
  */
-export function sketchSurface(meshes: readonly TriangleMesh[], matrix: Matrix): SurfaceSketch | null {
-  const origin = findFirstPoint(meshes, matrix);
-  if (!origin) return null;
-  let areaM2 = 0;
-  const first = [0, 0, 0];
-  // xx, yy, zz, xy, xz, yz, about the first point: figures far from 0 would lose their last digits.
-  const second = [0, 0, 0, 0, 0, 0];
-  for (const { positions, indices } of meshes) {
+export class SurfaceSum {
+  private areaM2 = 0;
+  /** The first point: sums are about it, for figures far from 0 would lose their last digits. */
+  private origin: Vector3 | null = null;
+  private readonly first = new Float64Array(3);
+  /** xx, yy, zz, xy, xz, yz. */
+  private readonly second = new Float64Array(6);
+
+  addMesh({ positions, indices }: TriangleMesh): this {
     const corner = (i: number): Vector3 => {
       const at = indices[i]! * 3;
-      const p = transformPoint(matrix, [positions[at]!, positions[at + 1]!, positions[at + 2]!]);
-      return [p[0] - origin[0], p[1] - origin[1], p[2] - origin[2]];
+      return [positions[at]!, positions[at + 1]!, positions[at + 2]!];
     };
-    for (let i = 0; i < indices.length; i += 3) {
-      const [p, q, r] = [corner(i), corner(i + 1), corner(i + 2)];
-      const [ux, uy, uz] = [q[0] - p[0], q[1] - p[1], q[2] - p[2]];
-      const [vx, vy, vz] = [r[0] - p[0], r[1] - p[1], r[2] - p[2]];
-      const area = Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx) / 2;
-      const s = [p[0] + q[0] + r[0], p[1] + q[1] + r[1], p[2] + q[2] + r[2]] as const;
-      areaM2 += area;
-      for (let k = 0; k < 3; k++) first[k]! += (area * s[k]!) / 3;
-      for (let k = 0; k < 6; k++) {
-        const [a, b] = PAIRS[k]!;
-        second[k]! += (area / 12) * (p[a] * p[b] + q[a] * q[b] + r[a] * r[b] + s[a] * s[b]);
+    for (let i = 0; i < indices.length; i += 3) this.addTriangle(corner(i), corner(i + 1), corner(i + 2), 1);
+    return this;
+  }
+
+  /** The surface of a solid by its outline, without a mesh: both ends, and a flat face for each edge. Curves are cut into chords. */
+  addSwept({ profile, placement, direction, depth }: SweptSolid, chords: number): this {
+    const { outer, holes } = profileToOutlines(profile);
+    for (const [at, outline] of [outer, ...holes].entries()) {
+      const ring = outlineToPolygon(outline, chords);
+      const near = ring.map(([x, y]) => transformPoint(placement, [x, y, 0]));
+      const far = ring.map(([x, y]) =>
+        transformPoint(placement, [x + direction[0] * depth, y + direction[1] * depth, direction[2] * depth]),
+      );
+      for (const [i, start] of near.entries()) {
+        const j = (i + 1) % near.length;
+        this.addTriangle(start, near[j]!, far[j]!, 1).addTriangle(start, far[j]!, far[i]!, 1);
+      }
+      // An end as a fan of its first corner: what lies outside of it is taken away again, and so are its holes.
+      const sign = (at === 0 ? 1 : -1) * Math.sign(sumFan(ring));
+      for (let i = 1; i + 1 < ring.length; i++) {
+        const side = sign * Math.sign(turnOf(ring[0]!, ring[i]!, ring[i + 1]!));
+        this.addTriangle(near[0]!, near[i]!, near[i + 1]!, side).addTriangle(far[0]!, far[i]!, far[i + 1]!, side);
       }
     }
+    return this;
   }
-  if (!(areaM2 > 0)) return null;
-  const mean = first.map((x) => x / areaM2);
-  const about = PAIRS.map(([a, b], k) => second[k]! / areaM2 - mean[a]! * mean[b]!);
-  const [x, y, z] = listEigenvalues(about).map((value) => Math.sqrt(Math.max(0, value)));
-  return {
-    areaM2,
-    centre: [mean[0]! + origin[0], mean[1]! + origin[1], mean[2]! + origin[2]],
-    spread: [x!, y!, z!],
-  };
+
+  private addTriangle(p: Vector3, q: Vector3, r: Vector3, weight: number): this {
+    this.origin ??= p;
+    const [ox, oy, oz] = this.origin;
+    const [px, py, pz] = [p[0] - ox, p[1] - oy, p[2] - oz];
+    const [qx, qy, qz] = [q[0] - ox, q[1] - oy, q[2] - oz];
+    const [rx, ry, rz] = [r[0] - ox, r[1] - oy, r[2] - oz];
+    const [ux, uy, uz] = [qx - px, qy - py, qz - pz];
+    const [vx, vy, vz] = [rx - px, ry - py, rz - pz];
+    const [nx, ny, nz] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+    const area = (weight * Math.sqrt(nx * nx + ny * ny + nz * nz)) / 2;
+    const [sx, sy, sz] = [px + qx + rx, py + qy + ry, pz + qz + rz];
+    const { first, second } = this;
+    this.areaM2 += area;
+    first[0]! += (area * sx) / 3;
+    first[1]! += (area * sy) / 3;
+    first[2]! += (area * sz) / 3;
+    const part = area / 12;
+    second[0]! += part * (px * px + qx * qx + rx * rx + sx * sx);
+    second[1]! += part * (py * py + qy * qy + ry * ry + sy * sy);
+    second[2]! += part * (pz * pz + qz * qz + rz * rz + sz * sz);
+    second[3]! += part * (px * py + qx * qy + rx * ry + sx * sy);
+    second[4]! += part * (px * pz + qx * qz + rx * rz + sx * sz);
+    second[5]! += part * (py * pz + qy * qz + ry * rz + sy * sz);
+    return this;
+  }
+
+  /** The sketch after a rigid map; null without any surface. */
+  sketch(matrix: Matrix): SurfaceSketch | null {
+    const { areaM2, origin } = this;
+    if (!origin || !(areaM2 > 0)) return null;
+    const [x, y, z] = [...this.first].map((sum) => sum / areaM2) as [number, number, number];
+    const products = [x * x, y * y, z * z, x * y, x * z, y * z];
+    const about = products.map((product, k) => this.second[k]! / areaM2 - product);
+    const [a, b, c] = listEigenvalues(about).map((value) => Math.sqrt(Math.max(0, value))) as [number, number, number];
+    return {
+      areaM2,
+      centre: transformPoint(matrix, [origin[0] + x, origin[1] + y, origin[2] + z]),
+      spread: [a, b, c],
+    };
+  }
 }
 
-const PAIRS = [[0, 0], [1, 1], [2, 2], [0, 1], [0, 2], [1, 2]] as const; // biome-ignore format: one table
+/** Twice the area of a triangle, negative where it turns clockwise. */
+const turnOf = (p: Vector2, q: Vector2, r: Vector2): number =>
+  (q[0] - p[0]) * (r[1] - p[1]) - (q[1] - p[1]) * (r[0] - p[0]);
 
-function findFirstPoint(meshes: readonly TriangleMesh[], matrix: Matrix): Vector3 | null {
-  const mesh = meshes.find((m) => m.indices.length > 0);
-  if (!mesh) return null;
-  const at = mesh.indices[0]! * 3;
-  return transformPoint(matrix, [mesh.positions[at]!, mesh.positions[at + 1]!, mesh.positions[at + 2]!]);
+function sumFan(ring: readonly Vector2[]): number {
+  let sum = 0;
+  for (let i = 1; i + 1 < ring.length; i++) sum += turnOf(ring[0]!, ring[i]!, ring[i + 1]!);
+  return sum;
 }
 
 /** Eigenvalues of a symmetric 3 x 3 matrix [xx, yy, zz, xy, xz, yz], the largest first, by the trigonometric solution of its cubic. */

@@ -2,14 +2,13 @@ import {
   type CutBody,
   measureCommonVolume,
   meshOwnBody,
-  meshOwnParts,
   meshSweptSolid,
   moveMesh,
   type PlacedBody,
   SAME_PLACE_SHARE,
   type SharedLabel,
   type SurfaceSketch,
-  sketchSurface,
+  SurfaceSum,
   type TriangleMesh,
 } from '@tally/core';
 import type { MeasuredElement } from './site-figures.ts';
@@ -64,8 +63,12 @@ function shapeOf({ element: e, meshes }: MeasuredElement): CutBody | null {
 
 /** The surface of an element in the model's world, openings of what is drawn here filled; null without a shape that can be meshed. */
 export function sketchElement({ element: e, meshes }: MeasuredElement): SurfaceSketch | null {
-  const parts = meshes?.net ? [meshes.net] : e.body && meshOwnParts(e.body, ROUGH_CHORDS);
-  return parts && sketchSurface(parts, e.placement);
+  const sum = new SurfaceSum();
+  if (meshes?.net) return sum.addMesh(meshes.net).sketch(e.placement);
+  if (!e.body || e.body.isClipped || e.body.hasOther || (e.body.formed?.length ?? 0) > 0) return null;
+  for (const solid of e.body.solids) sum.addSwept(solid, ROUGH_CHORDS);
+  for (const drawn of e.body.drawn ?? []) sum.addMesh(drawn);
+  return sum.sketch(e.placement);
 }
 
 /** True if two elements fill the same room: by what they share, or where neither can be meshed here by the places they reach. */
