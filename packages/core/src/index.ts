@@ -71,6 +71,7 @@ export type { ExplainedStep } from './cells/explain-step.ts';
 export type { FormulaTrace } from './cells/row-reader.ts';
 export { evaluateOnElement, traceLeaf } from './cells/trace-line.ts';
 export { type AcceptedPrices, acceptPrices } from './changes/accept-prices.ts';
+export { changeAttribute, changeBodies, countWords, type WordedChange } from './changes/change-bodies.ts';
 export { CHANGED_GROUPS, type ChangedGroup, groupChanged, nameChangedGroup } from './changes/changed-table.ts';
 export { type ChangedElement, diffElements, type ElementDiff, type FromTo } from './changes/diff-elements.ts';
 export { applyDiff, compareEntries, diffEntries, type Entry, type EntryDiff, invertDiff, isEmptyDiff, isSameBody, listTouchedEntries, sortFields } from './changes/entry-diff.ts'; // biome-ignore format: one module
@@ -111,6 +112,7 @@ export {
   keyFindings,
 } from './checks/finding.ts';
 export { bundleFindings, type FindingLine } from './checks/finding-table.ts';
+export { type GiveAttributeRequest, giveAttributeSchema } from './contract/attributes.ts';
 export {
   type BookDto,
   type BookVersionDto,

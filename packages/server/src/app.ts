@@ -81,7 +81,7 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
     JSON.parse(readFileSync(join(config.repositoryRoot, 'demo/template.json'), 'utf8')) as unknown;
   const projects = new ProjectService(db, store, changes, shelf, events, demoTemplate);
   const reader = new ProjectReader(db, shelf, books, changes, revisions, imports);
-  const services: ProjectServices = { db, projects, changes, reader };
+  const services: ProjectServices = { db, projects, changes, reader, engines };
 
   const priceFolder = new PriceFolder(join(config.dataFolder, 'prices'));
 
@@ -120,7 +120,7 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
   const readJson = express.json({ limit: '8mb', verify: refuseNul });
   // What brings many entries at once: a change, its preview, a template.
   const readLarge = express.json({ limit: '160mb', verify: refuseNul });
-  const isLarge = (path: string) => /^\/api\/projects\/[^/]+\/(?:changes|preview|template)$/.test(path);
+  const isLarge = (path: string) => /^\/api\/projects\/[^/]+\/(?:changes|preview|template|attributes)$/.test(path);
   // A takeoff table may be larger; its route reads it.
   app.use((req, res, next) => {
     if (req.path.endsWith('/takeoff.xlsx')) next();

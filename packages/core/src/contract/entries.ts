@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { attributeNameSchema, attributeValueSchema } from './attributes.ts';
 import { pinnedBookSchema } from './book.ts';
 import { assemblySchema, classificationSchema, costItemSchema, namedValueSchema, scaleSchema } from './book-schemas.ts';
 import { allowanceSchema, listProfileSchema } from './lists.ts';
@@ -25,7 +26,7 @@ export const ENTRY_SCHEMAS = {
   section: sectionSchema,
   settings: settingsSchema,
   /** Extra attributes of an element, by ElementKey. */
-  attributes: z.record(z.string().trim().min(1).max(80), z.union([z.string().max(500), z.number(), z.boolean()])),
+  attributes: z.record(attributeNameSchema, attributeValueSchema),
   /** Finishes given to a room, by ElementKey; null takes one away. */
   finishes: z.strictObject({
     floor: finish.optional(),

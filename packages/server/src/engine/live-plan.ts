@@ -9,12 +9,14 @@ import {
   type DrawnRoom,
   diffElements,
   type ElementTable,
+  evaluateScope,
   explainElement,
   type Finding,
   findShortfall,
   groupPlan,
   keepIdentity,
   listGroupElements,
+  listMaskedRows,
   type MeshOfRow,
   measureParts,
   nameFact,
@@ -167,6 +169,11 @@ export class LivePlan implements PlanQueries {
       unit: item.unit,
       ...figures,
     }));
+
+  findKeys: PlanQueries['findKeys'] = (scope) =>
+    this.now.plan.parts.flatMap(({ table }) =>
+      listMaskedRows(evaluateScope(scope, table)).map((row) => table.keys[row]!),
+    );
 
   digits: PlanQueries['digits'] = () => this.now.plan.minorDigits;
 

@@ -1,5 +1,6 @@
 import type {
   CheckThresholds,
+  Condition,
   ElementChangesDto,
   ElementCostDto,
   ElementStatesDto,
@@ -51,6 +52,8 @@ export interface PlanQueries {
   /** Sum of the known amounts of some elements. */
   amountOf: (keys: readonly number[]) => number;
   explain: (key: number) => ElementCostDto | null;
+  /** ElementKeys of all that a condition catches. */
+  findKeys: (scope: Condition) => number[];
   /** What has to be bought, by item. */
   purchases: () => PurchaseDto[];
   /** Decimals of the currency. */

@@ -2,7 +2,6 @@ import type { ChosenFace } from '@tally/core';
 import { sampleLayer } from '../testing/sample-layer.ts';
 import {
   askAttribute,
-  changeAttribute,
   changeFinish,
   changeWallFinishes,
   changeZones,
@@ -77,21 +76,6 @@ describe('attributes', () => {
   it.each(['1,250', '1.250 m2'])('"%s" is asked about', (text) =>
     expect(askAttribute(text)).toMatch(/can be 1.25 or 1250/),
   );
-  it('are given to several elements, and taken away', () => {
-    const own = sampleLayer({ attributes: { 1: { Grade: 'A' }, 2: { Grade: 'B', Coats: 2 } } });
-    expect(changeAttribute(own, [1, 2], 'Grade', undefined)).toEqual({
-      cause: 'Grade of 2 elements: taken away',
-      diff: {
-        added: [],
-        updated: [{ kind: 'attributes', id: '2', from: { Grade: 'B', Coats: 2 }, to: { Coats: 2 } }],
-        removed: [{ kind: 'attributes', id: '1', body: { Grade: 'A' } }],
-      },
-    });
-    expect(changeAttribute(own, [1], 'Coats', 3)).toMatchObject({
-      cause: 'Coats of one element: 3',
-      diff: { updated: [{ to: { Grade: 'A', Coats: 3 } }] },
-    });
-  });
 });
 
 describe('zones', () => {
@@ -128,6 +112,7 @@ describe('chosen faces', () => {
       cause: 'Seen: 3 faces of 2 elements',
       diff: {
         added: [{ kind: 'chosenFaces', id: '2', body: { Seen: [face(3)] } }],
+        removed: [],
         updated: [
           {
             kind: 'chosenFaces',

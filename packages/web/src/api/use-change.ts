@@ -1,4 +1,11 @@
-import { type ChangeDto, ENTRY_SLICES, type EntryDiff, listDiffSlices, settleDiff } from '@tally/core';
+import {
+  type ChangeDto,
+  ENTRY_SLICES,
+  type EntryDiff,
+  type GiveAttributeRequest,
+  listDiffSlices,
+  settleDiff,
+} from '@tally/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useSnackbar } from 'notistack';
 import { ApiProblem, postJson } from './client.ts';
@@ -39,6 +46,30 @@ export function useChange(projectId: string) {
       notice(error);
       // Beside it: what was typed can be sent again at once.
       void refreshSlices(client, projectId, ENTRY_SLICES);
+    },
+  });
+}
+
+/** Gives one attribute to elements, many at once too; null takes it away. */
+export function useGiveAttribute(projectId: string) {
+  const client = useQueryClient();
+  const notice = useProblemNotice();
+  return useMutation({
+    mutationFn: async (gift: Pick<GiveAttributeRequest, 'name' | 'value'> & { readonly keys: readonly number[] }) => {
+      const { name, value, keys } = gift;
+      const { seq: base } = readBase(client, projectId);
+      const change = await postJson<ChangeDto>(`/projects/${projectId}/attributes`, {
+        base,
+        name,
+        value,
+        of: { keys },
+      });
+      await tellChange(client, change, ['layer']);
+      return change;
+    },
+    onError: (error) => {
+      notice(error);
+      void refreshSlices(client, projectId, ['layer']);
     },
   });
 }

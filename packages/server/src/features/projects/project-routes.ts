@@ -4,16 +4,19 @@ import {
   createProjectSchema,
   ENTRY_SLICES,
   type EntryDiff,
+  giveAttributeSchema,
   previewSchema,
   renameProjectSchema,
 } from '@tally/core';
 import { Router } from 'express';
 import { z } from 'zod';
 import type { DbClient } from '../../db/db-client.ts';
+import type { EnginePool } from '../../engine/engine-pool.ts';
 import { abortOnClose, notFound, readBody, route } from '../../http/http-problem.ts';
 import { readAuthor } from '../../http/local-only.ts';
 import { sendFile } from '../../http/send-file.ts';
 import type { ChangeRequest, ChangeService } from '../changes/change-service.ts';
+import { giveAttribute } from '../changes/give-attribute.ts';
 import type { ProjectReader } from './project-reader.ts';
 import { toProjectDto } from './project-repository.ts';
 import type { ProjectService } from './project-service.ts';
@@ -36,6 +39,7 @@ export interface ProjectServices {
   readonly projects: ProjectService;
   readonly changes: ChangeService;
   readonly reader: ProjectReader;
+  readonly engines: EnginePool;
 }
 
 export function projectRoutes(services: ProjectServices): Router {
@@ -157,6 +161,18 @@ export function projectRoutes(services: ProjectServices): Router {
         ...readBody(changeSchema, req),
         author: readAuthor(req.headers['x-author']),
       } as ChangeRequest),
+    ),
+  );
+
+  router.post(
+    '/:projectId/attributes',
+    route((req) =>
+      giveAttribute(
+        services,
+        String(req.params.projectId),
+        readBody(giveAttributeSchema, req),
+        readAuthor(req.headers['x-author']),
+      ),
     ),
   );
 

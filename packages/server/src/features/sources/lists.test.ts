@@ -1,4 +1,5 @@
 import type {
+  ChangeDto,
   ElementCostDto,
   ElementStatesDto,
   FindingsPageDto,
@@ -74,6 +75,28 @@ describe('a list made elsewhere', () => {
     const [own1] = (await call<ElementStatesDto[]>(`/projects/${id}/elements/states`)).body;
     const cost = await call<ElementCostDto>(`/projects/${id}/elements/${own1!.keys[1]}/cost`);
     expect(cost.body.lines[0]).toMatchObject({ code: 'BENCH', net: 4, rate: 210.5, reason: 'By its code, or the price of its list', item: { description: 'Bench of larch', source: 'Price of the list' } }); // biome-ignore format: one line
+  });
+  it('takes an attribute on all that a scope catches as one change, and one undo', async () => {
+    const give = async (of: object, value: unknown, base?: number, author = 'Ann') =>
+      call<ChangeDto & ProblemDto>(
+        `/projects/${id}/attributes`,
+        { base: base ?? (await state(id)).project.seq, name: 'Lot', value, of },
+        { 'x-author': author },
+      );
+    const changing = { scope: { field: 'type', op: 'is', value: 'changing' } };
+    const given = await give(changing, 'A');
+    expect(given).toMatchObject({ status: 200, body: { cause: 'Lot of 2 elements: A', entryCount: 2 } });
+    const { layer, project } = await state(id);
+    expect(Object.values(layer.attributes)).toEqual([{ Lot: 'A' }, { Lot: 'A' }]);
+    expect(await give(changing, 'A')).toMatchObject({ status: 400, body: { code: 'request-invalid' } });
+    expect(await give({ scope: { field: 'type', op: 'is', value: 'Nobody' } }, 'A')).toMatchObject({ status: 400, body: { code: 'scope-catches-nothing' } }); // biome-ignore format: one line
+    expect(await give({ keys: [] }, 'A')).toMatchObject({ status: 400 });
+    // Somebody else gave one of them another value since the state that this was made on.
+    const key = Number(Object.keys(layer.attributes)[0]);
+    expect((await give({ keys: [key] }, 'B')).status).toBe(200);
+    expect(await give({ keys: [key] }, 'C', project.seq, 'Ben')).toMatchObject({ status: 409 });
+    for (let n = 0; n < 2; n++) await call(`/projects/${id}/undo`, {}, { 'x-author': 'Ann' });
+    expect((await state(id)).layer.attributes).toEqual({});
   });
   it('is replaced by a newer one: lines are known by their code, what was decided stays', async () => {
     const [before] = (await call<ElementStatesDto[]>(`/projects/${id}/elements/states`)).body;

@@ -14,9 +14,9 @@ import {
   writeName,
 } from '@tally/core';
 import { useMemo, useState } from 'react';
-import { askAttribute, changeAttribute, changeFinish, changeZones, readAttribute } from '../../api/change-layer.ts';
+import { askAttribute, changeFinish, changeZones, readAttribute } from '../../api/change-layer.ts';
 import { useModels, useProjectState, useQuantityNames } from '../../api/project-context.tsx';
-import { useChange } from '../../api/use-change.ts';
+import { useChange, useGiveAttribute } from '../../api/use-change.ts';
 import { showProperty } from '../../ui/format.ts';
 import { Section } from './sheet-section.tsx';
 import { WallFinishList } from './wall-finish-list.tsx';
@@ -129,7 +129,7 @@ export function AttributeSection({
   readonly elements: readonly ModelElement[];
 }) {
   const { project, layer } = useProjectState();
-  const change = useChange(project.id);
+  const give = useGiveAttribute(project.id);
   const [name, setName] = useState('');
   const [value, setValue] = useState('');
   const names = [...new Set(elements.flatMap((e) => Object.keys(e.properties[ADDED_SET] ?? {})))];
@@ -142,7 +142,7 @@ export function AttributeSection({
   const add = () => {
     const read = readAttribute(value);
     if (name.trim() === '' || read === undefined || problem !== null) return;
-    change.mutate(changeAttribute(layer, keys, name.trim(), read));
+    give.mutate({ keys, name: name.trim(), value: read });
     setName('');
     setValue('');
   };
@@ -154,7 +154,7 @@ export function AttributeSection({
           <Box>{showProperty(sharedValue(elements, (e) => e.properties[ADDED_SET]?.[n] ?? 'none'))}</Box>
           <IconButton
             aria-label={`Take ${n} away`}
-            onClick={() => change.mutate(changeAttribute(layer, keys, n, undefined))}
+            onClick={() => give.mutate({ keys, name: n, value: null })}
             sx={{ p: 0.25 }}
           >
             <CloseIcon sx={{ fontSize: 14 }} />

@@ -23,11 +23,11 @@ import {
 } from '@tally/core';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { askAttribute, changeAttribute, changeFinish, readAttribute } from '../../api/change-layer.ts';
+import { askAttribute, changeFinish, readAttribute } from '../../api/change-layer.ts';
 import { postForFile } from '../../api/client.ts';
 import { useModels, useProjectState } from '../../api/project-context.tsx';
 import { useSelection } from '../../api/selection.tsx';
-import { refusalOf, useChange, useProblemNotice } from '../../api/use-change.ts';
+import { refusalOf, useChange, useGiveAttribute, useProblemNotice } from '../../api/use-change.ts';
 import { Empty } from '../../ui/empty.tsx';
 import type { UnitSystem } from '../../ui/format.ts';
 import { hideClosed } from '../../ui/hide-closed.ts';
@@ -68,6 +68,7 @@ export function TakeoffPage() {
   const { keys, select, frame } = useSelection();
   const navigate = useNavigate();
   const change = useChange(project.id);
+  const give = useGiveAttribute(project.id);
   const notice = useProblemNotice();
   const [viewId, setViewId] = useState('0');
   const [view, setView] = useState<TakeoffView>(READY_VIEWS[0]!);
@@ -135,8 +136,8 @@ export function TakeoffPage() {
     }
     const unclear = askAttribute(text);
     if (unclear !== null) return unclear;
-    const made = changeAttribute(layer, keysOf, field.id.slice(ADDED.length), readAttribute(text));
-    return refusalOf(change.mutateAsync(made));
+    const [name, value = null] = [field.id.slice(ADDED.length), readAttribute(text)];
+    return refusalOf(give.mutateAsync({ keys: keysOf, name, value }));
   };
   const columns: TableColumn<TableLine>[] = table.columns.map((field, i): TableColumn<TableLine> => {
     const isEditable = field.id.startsWith(ADDED) || (field.id.startsWith(FINISH) && view.row === 'room');
