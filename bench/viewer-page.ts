@@ -1,4 +1,4 @@
-import { decodePictureChunk } from '@tally/core';
+import { decodePictureChunk, listPictureEdges } from '@tally/core';
 import type { MeshPiece } from '@tally/ifc';
 import * as THREE from 'three';
 import { PicturePacker } from '../packages/server/src/importers/picture-packer.ts';
@@ -40,7 +40,9 @@ function boxAt(count: number, frame: number): ViewBox {
 
 /** The product's viewer with its chunks, states and picking. */
 function drawWithViewer(host: HTMLElement, count: number): Drawing {
-  const viewer = new SceneViewer(host, '#ffffff');
+  const viewer = new SceneViewer(host, { background: '#ffffff', edge: '#000000' }, async (chunk) =>
+    listPictureEdges(chunk),
+  );
   viewer.reset(count);
   const packer = new PicturePacker((bytes) => {
     const chunk = decodePictureChunk(bytes);
@@ -50,7 +52,7 @@ function drawWithViewer(host: HTMLElement, count: number): Drawing {
   packer.flush();
   return {
     turn: async (frame) => {
-      viewer.fit(boxAt(count, frame));
+      viewer.fit([boxAt(count, frame)]);
       await nextFrame();
     },
     figures: () => ({ drawCalls: viewer.counters.drawCalls, bufferBytes: viewer.counters.bufferBytes }),

@@ -126,7 +126,7 @@ test('a line runs once for the project: whole bags over all walls', async ({ pag
 });
 
 test('a rule sets the parameters of its assembly', async ({ page }) => {
-  await page.goto('/projects/heron-wharf/pricing');
+  await page.goto('/projects/heron-wharf/mapping');
   await page.getByRole('row', { name: 'Wet and fire partitions' }).getByText('Wet and fire partitions').click();
   const dialog = page.getByRole('dialog', { name: 'Rule' });
   const parameters = dialog.getByRole('group', { name: 'Parameters' });

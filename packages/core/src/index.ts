@@ -272,6 +272,7 @@ export {
   joinShape,
   type PictureChunk,
 } from './geometry/picture-chunk.ts';
+export { listPictureEdges, type PictureEdges } from './geometry/picture-edges.ts';
 export { listPlaneOutlines, type PlaneOutline } from './geometry/plane-outlines.ts';
 export { uniteFigures } from './geometry/polygon-union.ts';
 export {

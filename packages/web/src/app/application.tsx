@@ -3,13 +3,13 @@ import { ThemeProvider } from '@mui/material/styles';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { SnackbarProvider } from 'notistack';
 import { lazy, Suspense } from 'react';
-import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
+import { BrowserRouter, Navigate, Route, Routes, useLocation } from 'react-router';
 import { BookPage } from '../features/book/book-page.tsx';
 import { ChangesPage } from '../features/changes/changes-page.tsx';
 import { DeskPage } from '../features/desk/desk-page.tsx';
 import { FindingsPage } from '../features/findings/findings-page.tsx';
+import { MappingPage } from '../features/mapping/mapping-page.tsx';
 import { PlanPage } from '../features/plan/plan-page.tsx';
-import { PricingPage } from '../features/pricing/pricing-page.tsx';
 import { ProjectsPage } from '../features/projects/projects-page.tsx';
 import { SettingsPage } from '../features/settings/settings-page.tsx';
 import { SourcesPage } from '../features/sources/sources-page.tsx';
@@ -20,6 +20,12 @@ import { theme } from './theme.ts';
 
 const ModelPage = lazy(() => import('../features/model/model-page.tsx'));
 const client = new QueryClient({ defaultOptions: { queries: { staleTime: 5_000, retry: 1 } } });
+
+/** An address of before: what it says goes on. */
+function MovedPage({ to }: { readonly to: string }) {
+  const { search } = useLocation();
+  return <Navigate to={{ pathname: `../${to}`, search }} relative="path" replace />;
+}
 
 /** The whole application: theme, data, routes. */
 export function Application() {
@@ -50,7 +56,8 @@ export function Application() {
                 <Route path="findings" element={<FindingsPage />} />
                 <Route path="settings" element={<SettingsPage />} />
                 <Route path="plan" element={<PlanPage />} />
-                <Route path="pricing" element={<PricingPage />} />
+                <Route path="mapping" element={<MappingPage />} />
+                <Route path="pricing" element={<MovedPage to="mapping" />} />
                 <Route path="book" element={<BookPage />} />
                 <Route path="changes" element={<ChangesPage />} />
                 <Route path="sources" element={<SourcesPage />} />

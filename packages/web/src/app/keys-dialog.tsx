@@ -4,7 +4,8 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['Ctrl/⌘ K', 'Find an element, an item, a rule or a page'],
   ['Ctrl/⌘ Z', 'Undo your last change'],
   ['Ctrl/⌘ Shift Z', 'Redo it'],
-  ['Alt 1 … 9', 'Go to a page'],
+  ['Alt 1 … 9', 'Go to a place: Sources, Model, … in their order, Findings, Settings'],
+  ['T', 'The tape narrow, or whole'],
   ['Arrows', 'Move in a table'],
   ['Enter', 'Edit the cell, or open the row'],
   ['Ctrl/⌘ C', 'Copy the table for a spreadsheet'],
@@ -13,6 +14,7 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['F', 'Model: fit everything'],
   ['S', 'Model: show the selection'],
   ['I, H, A', 'Model: only the selection, hide it, show all'],
+  ['L, D', 'Model: the list of elements, the details of the selection: away or back'],
   ['Esc', 'Model: select nothing'],
   ['?', 'These keys'],
 ];

@@ -1,7 +1,14 @@
 import { cross, dot, normalize, type Vector3 } from '@tally/core';
 
-/** Nearest a camera goes to the centre of what it shows, m: a screw should not fill the view. */
+/** Nearest a camera goes to the middle of what it shows, m: a screw should not fill the view. */
 const NEAREST_M = 1;
+/** What lies further out than so many times the middle half of everything is wide, and than these m, is far from the building. */
+const [FAR_SPANS, FAR_M] = [6, 15];
+/** At most this share of all may be far; more of them are the building. */
+const MOST_FAR = 0.05;
+
+/** Box of an element: [minX, minY, minZ, maxX, maxY, maxZ], m. */
+export type ViewBox = readonly [number, number, number, number, number, number];
 
 /** How a camera looks: its opening upright in degrees, width / height of its picture, and what is up for it. */
 export interface CameraOpening {
@@ -10,27 +17,64 @@ export interface CameraOpening {
   readonly up: Vector3;
 }
 
+/** Where a camera stands, and the point in the middle of what it sees that it turns about. */
+export interface CameraPlace {
+  readonly position: Vector3;
+  readonly target: Vector3;
+}
+
 /**
- * Distance from the centre of a box at which a camera sees all of it.
+ * Place from which a camera sees boxes whole, centred, as large as its picture allows.
  *
- * @param size of the box along x, y, z, m
- * @param direction unit vector from the centre of the box to the camera
- * @returns m, so that the outermost corner touches the edge of the picture; at least 1 m
+ * Seen along the direction, a point at (x, y) and z towards the camera lies within the picture of a camera at (cx, cy) and distance d if
+ * |x - cx| <= (d - z) tan(half the opening); so of the outermost x + z tan and -x + z tan the mean difference is the centre and the mean
+ * sum the distance x tan.
+ * @param direction unit vector from what is seen to the camera
+ * @param margin 1 for edge to edge, 1.1 for a tenth more room
+ * @returns null without boxes
  */
-export function distanceToSee(size: Vector3, direction: Vector3, { fov, aspect, up }: CameraOpening): number {
+export function fitCamera(
+  boxes: Iterable<ViewBox>,
+  direction: Vector3,
+  { fov, aspect, up }: CameraOpening,
+  margin = 1,
+): CameraPlace | null {
   const right = normalize(cross(up, direction));
   const upright = cross(direction, right);
   const tanUp = Math.tan((fov * Math.PI) / 360);
   const tanRight = tanUp * aspect;
-  let distance = NEAREST_M;
-  for (let corner = 0; corner < 8; corner++) {
-    const at: Vector3 = [
-      ((corner & 1) - 0.5) * size[0],
-      (((corner >> 1) & 1) - 0.5) * size[1],
-      ((corner >> 2) - 0.5) * size[2],
-    ];
-    const aside = Math.max(Math.abs(dot(at, right)) / tanRight, Math.abs(dot(at, upright)) / tanUp);
-    distance = Math.max(distance, aside + dot(at, direction));
-  }
-  return distance;
+  let [mostRight, mostLeft, highest, lowest, nearest, farthest] = new Array<number>(6).fill(-Infinity) as [number, number, number, number, number, number]; // biome-ignore format: one start
+  for (const box of boxes)
+    for (let corner = 0; corner < 8; corner++) {
+      const at: Vector3 = [box[corner & 1 ? 3 : 0], box[corner & 2 ? 4 : 1], box[corner & 4 ? 5 : 2]];
+      const [x, y, z] = [dot(at, right), dot(at, upright), dot(at, direction)];
+      mostRight = Math.max(mostRight, x + z * tanRight);
+      mostLeft = Math.max(mostLeft, -x + z * tanRight);
+      highest = Math.max(highest, y + z * tanUp);
+      lowest = Math.max(lowest, -y + z * tanUp);
+      nearest = Math.max(nearest, z);
+      farthest = Math.max(farthest, -z);
+    }
+  if (nearest === -Infinity) return null;
+  const middle = (nearest - farthest) / 2;
+  const needed = Math.max((mostRight + mostLeft) / 2 / tanRight, (highest + lowest) / 2 / tanUp);
+  const distance = middle + Math.max(NEAREST_M, (needed - middle) * margin);
+  const at = (z: number): Vector3 => {
+    const [x, y] = [(mostRight - mostLeft) / 2, (highest - lowest) / 2];
+    return [0, 1, 2].map((k) => right[k]! * x + upright[k]! * y + direction[k]! * z) as unknown as Vector3;
+  };
+  return { position: at(distance), target: at(middle) };
+}
+
+/** Boxes without the few that lie far from all others: a forgotten point of the survey must not make the building small. */
+export function dropFarBoxes(boxes: readonly ViewBox[]): readonly ViewBox[] {
+  if (boxes.length < 8) return boxes;
+  const halves = [0, 1, 2].map((axis) => {
+    const middles = boxes.map((b) => (b[axis]! + b[axis + 3]!) / 2).sort((a, b) => a - b);
+    return [middles[Math.floor(middles.length / 4)]!, middles[Math.floor((middles.length * 3) / 4)]!] as const;
+  });
+  const reach = Math.max(FAR_M, ...halves.map(([low, high]) => (high - low) * FAR_SPANS));
+  const limits = halves.map(([low, high]) => [low - reach, high + reach] as const);
+  const near = boxes.filter((box) => limits.every(([low, high], axis) => box[axis + 3]! >= low && box[axis]! <= high));
+  return boxes.length - near.length <= Math.max(1, boxes.length * MOST_FAR) ? near : boxes;
 }

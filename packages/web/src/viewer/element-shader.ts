@@ -44,7 +44,7 @@ void main() {
   bool ghost = own && vState.a < 0.9;
   // A ghost lets most of what is behind it through.
   if (ghost && (mod(floor(gl_FragCoord.x), 4.0) > 0.5 || mod(floor(gl_FragCoord.y), 4.0) > 0.5)) discard;
-  // See-through things are drawn as a screen of dots: no sorting, one pass.
+  // See-through things are drawn as a screen of dots: no sorting, one pass, nothing that flickers.
   if (!own && vTint.a < 0.95 && mod(floor(gl_FragCoord.x) + floor(gl_FragCoord.y), 2.0) > 0.5) discard;
   // The face's own normal, towards the eye: flat faces need no normals in memory.
   vec3 n = normalize(cross(dFdx(vPlace), dFdy(vPlace)));
@@ -52,6 +52,22 @@ void main() {
   gl_FragColor = vec4((own ? vState.rgb : vTint.rgb) * light, 1.0);
   #include <colorspace_fragment>
 }`;
+
+/** Hairlines: what is hidden, see-through or cut off has none. */
+const EDGE = `
+uniform vec4 cut;
+uniform vec4 edge;
+varying vec3 vWorld;
+varying vec4 vState;
+void main() {
+  if (dot(vWorld, cut.xyz) > cut.w) discard;
+  if (vState.a > 0.5 && vState.a < 0.9) discard;
+  gl_FragColor = edge;
+  #include <colorspace_fragment>
+}`;
+
+/** The corner of a line knows its element, and has no colour of its own. */
+const EDGE_VERTEX = VERTEX.replace('attribute vec4 tint;', '').replace('vTint = tint;', 'vTint = vec4(0.0);');
 
 const PLACE = `
 uniform vec4 cut;
@@ -79,14 +95,17 @@ void main() {
 /**
  * Materials for drawing, for finding the element under the pointer, and the place it points at.
  * @param cut plane by its normal and its distance from the scene's origin: what lies beyond it is left out
+ * @param edge colour of the hairlines, and how far they cover
  */
 export function createElementMaterials(
   states: THREE.DataTexture,
   cut: { value: THREE.Vector4 },
+  edge: { value: THREE.Vector4 },
 ): {
   draw: THREE.ShaderMaterial;
   pick: THREE.ShaderMaterial;
   place: THREE.ShaderMaterial;
+  edges: THREE.ShaderMaterial;
 } {
   const uniforms = { states: { value: states }, cut };
   const apart = (fragmentShader: string) =>
@@ -98,7 +117,23 @@ export function createElementMaterials(
       blending: THREE.NoBlending,
     });
   return {
-    draw: new THREE.ShaderMaterial({ uniforms, vertexShader: VERTEX, fragmentShader: DRAW, side: THREE.DoubleSide }),
+    // Faces stand back a little, so that the lines on them are whole.
+    draw: new THREE.ShaderMaterial({
+      uniforms,
+      vertexShader: VERTEX,
+      fragmentShader: DRAW,
+      side: THREE.DoubleSide,
+      polygonOffset: true,
+      polygonOffsetFactor: 1,
+      polygonOffsetUnits: 1,
+    }),
+    edges: new THREE.ShaderMaterial({
+      uniforms: { ...uniforms, edge },
+      vertexShader: EDGE_VERTEX,
+      fragmentShader: EDGE,
+      transparent: true,
+      depthWrite: false,
+    }),
     pick: apart(PICK),
     place: apart(PLACE),
   };

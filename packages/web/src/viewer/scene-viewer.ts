@@ -1,12 +1,9 @@
-import { joinShape, type PictureChunk, type TriangleMesh } from '@tally/core';
+import { joinShape, type PictureChunk, type PictureEdges, type TriangleMesh } from '@tally/core';
 import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
-import { distanceToSee } from './camera-fit.ts';
+import { type CameraPlace, dropFarBoxes, fitCamera, type ViewBox } from './camera-fit.ts';
 import { createElementMaterials, createStateTexture, type ElementLook, writeElementLook } from './element-shader.ts';
 import { FaceMarks, findNearestTriangle, type MarkedFace } from './face-marks.ts';
-
-/** Box of one or more elements: [minX, minY, minZ, maxX, maxY, maxZ] in metres. */
-export type ViewBox = readonly [number, number, number, number, number, number];
 
 /** Further than any building reaches, m. */
 const UNCUT = 1e9;
@@ -18,8 +15,16 @@ export interface CutPlane {
   readonly direction: 1 | -1;
 }
 
+/** How far a hairline covers what is under it. */
+const EDGE_COVER = 0.5;
+
+export interface SceneColours {
+  readonly background: string;
+  readonly edge: string;
+}
+
 /**
- * Draws a building of any size in one call per chunk. Colours and visibility live in a texture with one state per element,
+ * Draws a building of any size in two calls per chunk, its faces and its edges. Colours and visibility live in a texture with one state per element,
  * so that changing them touches no geometry. Draws only when something has changed and it can be seen.
  */
 export class SceneViewer {
@@ -37,23 +42,31 @@ export class SceneViewer {
   private states = createStateTexture(1);
   private readonly cut = { value: new THREE.Vector4(0, 0, 1, UNCUT) };
   private isLookingDown = false;
-  private materials = createElementMaterials(this.states, this.cut);
+  private readonly edgeLook = { value: new THREE.Vector4(0, 0, 0, 0.4) };
+  private materials = createElementMaterials(this.states, this.cut, this.edgeLook);
+  private readonly bounds = new THREE.Sphere(new THREE.Vector3(), -1);
+  private readonly edges = new THREE.Group();
   private origin: THREE.Vector3 | null = null;
   private chunks: { readonly chunk: PictureChunk; readonly offset: number }[] = [];
   private readonly marks = new FaceMarks();
   private frame = 0;
   private isSeen = true;
+  /** Scenes so far: edges of one before come too late. */
+  private scenes = 0;
 
   constructor(
     private readonly host: HTMLElement,
-    background: string,
+    { background, edge }: SceneColours,
+    /** Finds the edges of a chunk; without it none are drawn. */
+    private readonly findEdges?: (chunk: PictureChunk) => Promise<PictureEdges | null>,
   ) {
     this.renderer = new THREE.WebGLRenderer({
       antialias: window.devicePixelRatio < 2 && !navigator.webdriver,
       powerPreference: 'low-power',
     });
     this.renderer.setPixelRatio(navigator.webdriver ? 1 : Math.min(window.devicePixelRatio, 2));
-    this.setBackground(background);
+    this.setColours({ background, edge });
+    this.scene.add(this.edges);
     host.append(this.renderer.domElement);
     this.renderer.domElement.style.display = 'block';
     this.camera.up.set(0, 0, 1);
@@ -71,20 +84,28 @@ export class SceneViewer {
     this.resize();
   }
 
-  setBackground(colour: string): void {
-    this.scene.background = new THREE.Color(colour);
+  setColours({ background, edge }: SceneColours): void {
+    this.scene.background = new THREE.Color(background);
+    const { r, g, b } = new THREE.Color(edge);
+    this.edgeLook.value.set(r, g, b, EDGE_COVER);
     this.wake();
   }
 
   /** Makes room for so many elements and forgets what was drawn. */
   reset(elementCount: number): void {
-    for (const mesh of [...this.scene.children]) {
+    for (const mesh of this.listBodies()) {
       this.scene.remove(mesh);
-      (mesh as THREE.Mesh).geometry.dispose();
+      mesh.geometry.dispose();
     }
     this.states.dispose();
     this.states = createStateTexture(elementCount);
-    this.materials = createElementMaterials(this.states, this.cut);
+    this.materials = createElementMaterials(this.states, this.cut, this.edgeLook);
+    for (const lines of [...this.edges.children]) {
+      this.edges.remove(lines);
+      (lines as THREE.LineSegments).geometry.dispose();
+    }
+    this.bounds.radius = -1;
+    this.scenes++;
     this.origin = null;
     this.chunks = [];
     this.counters.bufferBytes = 0;
@@ -113,7 +134,32 @@ export class SceneViewer {
     );
     mesh.frustumCulled = false;
     this.scene.add(mesh);
+    geometry.computeBoundingSphere();
+    const sphere = geometry.boundingSphere!.clone().translate(mesh.position);
+    if (this.bounds.radius < 0) this.bounds.copy(sphere);
+    else this.bounds.union(sphere);
+    const of = this.scenes;
+    void this.findEdges?.(chunk).then((edges) => {
+      if (edges && of === this.scenes) this.addEdges(edges, offset, mesh.position);
+    });
     this.wake();
+  }
+
+  /** Hairlines of a chunk, in one call. */
+  private addEdges({ positions, rows }: PictureEdges, offset: number, at: THREE.Vector3): void {
+    const geometry = new THREE.BufferGeometry();
+    geometry.setAttribute('position', new THREE.BufferAttribute(positions, 3));
+    geometry.setAttribute('element', new THREE.BufferAttribute(rows.map((row) => row + offset), 1)); // biome-ignore format: one line
+    this.counters.bufferBytes += positions.byteLength + rows.byteLength;
+    const lines = new THREE.LineSegments(geometry, this.materials.edges);
+    lines.position.copy(at);
+    lines.frustumCulled = false;
+    this.edges.add(lines);
+    this.wake();
+  }
+
+  private listBodies(): THREE.Mesh[] {
+    return this.scene.children.filter((child) => child !== this.edges) as THREE.Mesh[];
   }
 
   /** Sets how elements are drawn. */
@@ -123,25 +169,40 @@ export class SceneViewer {
     this.wake();
   }
 
-  /** Turns the camera so that a box fills the view; keeps the direction of sight. */
-  fit(box: ViewBox, margin = 1.08): void {
-    const origin = this.origin ?? new THREE.Vector3();
-    const bounds = new THREE.Box3(
-      new THREE.Vector3(box[0], box[1], box[2]).sub(origin),
-      new THREE.Vector3(box[3], box[4], box[5]).sub(origin),
-    );
-    const centre = bounds.getCenter(new THREE.Vector3());
+  /** Moves the camera so that boxes fill the view, without the few that lie far off; keeps the direction of sight. */
+  fit(boxes: readonly ViewBox[], margin = 1.06): void {
     const direction = this.camera.position.clone().sub(this.controls.target).normalize();
     const { fov, aspect, up } = this.camera;
-    const size = bounds.getSize(new THREE.Vector3()).toArray();
-    const distance = distanceToSee(size, direction.toArray(), { fov, aspect, up: up.toArray() }) * margin;
-    this.controls.target.copy(centre);
-    this.camera.position.copy(centre).addScaledVector(direction, distance);
-    this.camera.near = Math.max(0.05, distance / 500);
-    this.camera.far = distance * 50;
-    this.camera.updateProjectionMatrix();
+    const opening = { fov, aspect, up: up.toArray() };
+    const place = fitCamera(dropFarBoxes(boxes), direction.toArray(), opening, margin);
+    if (place) this.standAt(place);
+  }
+
+  /** Where the camera stands, in the model's world. */
+  get cameraPlace(): CameraPlace {
+    const origin = this.origin ?? new THREE.Vector3();
+    return {
+      position: this.camera.position.clone().add(origin).toArray(),
+      target: this.controls.target.clone().add(origin).toArray(),
+    };
+  }
+
+  standAt({ position, target }: CameraPlace): void {
+    const origin = this.origin ?? new THREE.Vector3();
+    this.controls.target.set(...target).sub(origin);
+    this.camera.position.set(...position).sub(origin);
     this.controls.update();
     this.wake();
+  }
+
+  /** Nothing in front of the eye or behind the building is drawn: so depth is told as finely as it can be. */
+  private limitDepth(): void {
+    const { radius, center } = this.bounds;
+    const distance = this.camera.position.distanceTo(center);
+    const reach = radius > 0 ? radius : distance;
+    this.camera.far = Math.max(10, (distance + reach) * 1.1);
+    this.camera.near = Math.max(0.05, this.camera.far / 20_000, (distance - reach) * 0.9);
+    this.camera.updateProjectionMatrix();
   }
 
   /** Looks straight down on what lies below a height. */
@@ -152,11 +213,11 @@ export class SceneViewer {
     this.camera.up.set(0, 1, 0);
     this.controls.target.set(0, 0, 0);
     this.camera.position.set(0, 0, 100);
-    this.fit([box[0], box[1], cutM - 1, box[3], box[4], cutM], 1.05);
+    this.fit([[box[0], box[1], cutM - 1, box[3], box[4], cutM]], 1.05);
   }
 
   /** Back to the view in space, uncut; does nothing if that is the view already. */
-  lookIntoSpace(box: ViewBox): void {
+  lookIntoSpace(boxes: readonly ViewBox[]): void {
     if (!this.isLookingDown) return;
     this.isLookingDown = false;
     this.setCut(null);
@@ -164,7 +225,7 @@ export class SceneViewer {
     this.camera.up.set(0, 0, 1);
     this.controls.target.set(0, 0, 0);
     this.camera.position.set(-20, -30, 20);
-    this.fit(box);
+    this.fit(boxes);
   }
 
   /** Leaves out what lies beyond a place along an axis of the model's world, m; `direction` -1 keeps the far side instead. */
@@ -236,6 +297,12 @@ export class SceneViewer {
     return () => void this.listeners.delete(listener);
   }
 
+  /** Calls back when the camera has been moved by hand and stands still; returns the way to stop it. */
+  onMoved(listener: () => void): () => void {
+    this.controls.addEventListener('end', listener);
+    return () => this.controls.removeEventListener('end', listener);
+  }
+
   /** Whether dragging turns the view; off while a rectangle is drawn. */
   setTurning(isOn: boolean): void {
     this.controls.enabled = isOn;
@@ -254,6 +321,7 @@ export class SceneViewer {
     this.swapMaterial(material);
     const background = this.scene.background;
     this.scene.background = null;
+    this.limitDepth();
     this.renderer.setRenderTarget(target);
     this.renderer.setClearColor(0x000000, 0);
     this.renderer.clear();
@@ -282,7 +350,8 @@ export class SceneViewer {
   }
 
   private swapMaterial(material: THREE.ShaderMaterial): void {
-    for (const child of this.scene.children) (child as THREE.Mesh).material = material;
+    for (const body of this.listBodies()) body.material = material;
+    this.edges.visible = material === this.materials.draw;
   }
 
   private resize(): void {
@@ -299,6 +368,7 @@ export class SceneViewer {
     if (this.frame !== 0 || !this.isSeen) return;
     this.frame = requestAnimationFrame(() => {
       this.frame = 0;
+      this.limitDepth();
       this.renderer.render(this.scene, this.camera);
       this.counters.frames++;
       this.counters.drawCalls = this.renderer.info.render.calls;

@@ -22,6 +22,14 @@ export function boundRows(rows: Iterable<{ model: LoadedModel; row: number }>): 
   return box[0] === Infinity ? null : box;
 }
 
+/** Boxes of rows, those that have a shape. */
+export function listBoxes(rows: Iterable<{ model: LoadedModel; row: number }>): ViewBox[] {
+  return [...rows].flatMap(({ model, row }) => {
+    const box = [...model.table.boxes.subarray(row * 6, row * 6 + 6)] as unknown as ViewBox;
+    return Number.isNaN(box[0]) ? [] : [box];
+  });
+}
+
 /** Every row of every model. */
 export function* allRows(models: readonly LoadedModel[]): Generator<{ model: LoadedModel; row: number }> {
   for (const model of models) for (let row = 0; row < model.table.count; row++) yield { model, row };

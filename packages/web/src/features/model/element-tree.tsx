@@ -70,7 +70,10 @@ function buildTree(models: readonly LoadedModel[], states: ReadonlyMap<number, C
     }
   }
   for (const s of storeys.values()) s.branches.sort((a, b) => (a.label < b.label ? -1 : 1));
-  return [...storeys.values()];
+  const levels = new Map(models.flatMap((m) => m.table.storeys.map((s) => [s.name, s.elevation] as const)));
+  const levelOf = ({ id }: Branch) => levels.get(id) ?? Number.POSITIVE_INFINITY;
+  // From the lowest up; what is in none, or in one whose level is not known, comes last.
+  return [...storeys.values()].sort((a, b) => (levelOf(a) === levelOf(b) ? 0 : levelOf(a) - levelOf(b)));
 }
 
 /** The element tree of the model page: a long list of which only what is seen is drawn. */

@@ -1,4 +1,6 @@
+import AccountTreeOutlinedIcon from '@mui/icons-material/AccountTreeOutlined';
 import AdjustIcon from '@mui/icons-material/Adjust';
+import ArticleOutlinedIcon from '@mui/icons-material/ArticleOutlined';
 import CenterFocusStrongIcon from '@mui/icons-material/CenterFocusStrong';
 import FilterCenterFocusIcon from '@mui/icons-material/FilterCenterFocus';
 import StraightenIcon from '@mui/icons-material/Straighten';
@@ -11,8 +13,11 @@ import { Link } from 'react-router';
 import { useModels, useProjectState } from '../../api/project-context.tsx';
 import { useStates } from '../../api/queries.ts';
 import { useSelection } from '../../api/selection.tsx';
+import { useKept } from '../../store/kept-state.ts';
+import { usePageView } from '../../store/page-view.ts';
 import { Empty } from '../../ui/empty.tsx';
 import { MarkedFaceIcon } from '../../ui/marked-face-icon.tsx';
+import { Panes } from '../../ui/panes.tsx';
 import type { CutPlane } from '../../viewer/index.ts';
 import { allRows, boundRows } from './bound-rows.ts';
 import { CutControl } from './cut-control.tsx';
@@ -26,17 +31,26 @@ const EVERY = 'Every storey';
 /** The building in space, cut open from above, or its rooms as areas. */
 type ViewKind = 'space' | 'plan' | 'rooms';
 
+const FIRST_VIEW = { storey: '', colours: 'natural', view: 'space' };
+const NONE: readonly number[] = [];
+
 /** The building in 3D between its tree and the sheet of what is selected. */
 export default function ModelPage() {
   const { project, sources, jobs } = useProjectState();
   const models = useModels();
   const { data: states } = useStates(project.id);
   const { keys, frame, select } = useSelection();
-  const [colours, setColours] = useState<ColourMode>('natural');
-  const [storey, setStorey] = useState(EVERY);
-  const [hiddenByHand, setHiddenByHand] = useState<ReadonlySet<number>>(new Set());
+  const [view, changeView] = usePageView('model', FIRST_VIEW);
+  const storey = view.storey === '' ? EVERY : view.storey;
+  const setStorey = (name: string) => changeView({ storey: name === EVERY ? '' : name });
+  const colours: ColourMode = view.colours === 'completeness' ? 'completeness' : 'natural';
+  const kind: ViewKind = view.view === 'plan' || view.view === 'rooms' ? view.view : 'space';
+  const [hiddenKeys, setHiddenKeys] = useKept<readonly number[]>(`${project.id}/model/hidden`, NONE);
+  const hiddenByHand = useMemo(() => new Set(hiddenKeys), [hiddenKeys]);
+  const setHiddenByHand = (next: Iterable<number>) => setHiddenKeys([...next]);
+  const [isTreeAway, setTreeAway] = useKept('model/tree-away', false);
+  const [isSheetAway, setSheetAway] = useKept('model/sheet-away', false);
   const [fitRequest, setFitRequest] = useState(0);
-  const [kind, setKind] = useState<ViewKind>('space');
   const [cut, setCut] = useState<CutPlane | null>(null);
   const [use, setUse] = useState<PointerUse>('select');
   const switchUse = (next: PointerUse) => setUse(use === next ? 'select' : next);
@@ -62,13 +76,12 @@ export default function ModelPage() {
   }, [hiddenByHand, storey, models]);
 
   const hide = () => {
-    setHiddenByHand(new Set([...hiddenByHand, ...keys]));
+    setHiddenByHand([...hiddenByHand, ...keys]);
     select([]);
   };
-  const isolate = () =>
-    setHiddenByHand(new Set(models.models.flatMap((m) => [...m.table.keys].filter((k) => !keys.has(k)))));
+  const isolate = () => setHiddenByHand(models.models.flatMap((m) => [...m.table.keys].filter((k) => !keys.has(k))));
   const showAll = () => {
-    setHiddenByHand(new Set());
+    setHiddenByHand([]);
     setStorey(EVERY);
   };
   useEffect(() => {
@@ -83,8 +96,10 @@ export default function ModelPage() {
         h: hide,
         i: isolate,
         a: showAll,
+        l: () => setTreeAway(!isTreeAway),
+        d: () => setSheetAway(!isSheetAway),
       }[e.key];
-      if (act && (keys.size > 0 || e.key === 'f' || e.key === 'a' || e.key === 'm' || e.key === 'c')) act();
+      if (act && (keys.size > 0 || !'sih'.includes(e.key))) act();
       if (e.key === 'Escape') select([]);
     };
     window.addEventListener('keydown', onKey);
@@ -110,11 +125,12 @@ export default function ModelPage() {
   }
   const nothing = keys.size === 0;
   return (
-    <Box sx={{ flex: 1, minHeight: 0, display: 'grid', gridTemplateColumns: '224px minmax(260px, 1fr) 308px' }}>
-      <Box sx={{ borderRight: 1, borderColor: 'divider', bgcolor: 'background.paper', minHeight: 0 }}>
-        <ElementTree models={models.models} states={states} />
-      </Box>
-      <Box sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, minWidth: 0 }}>
+    <Panes
+      name="model"
+      left={isTreeAway ? null : <ElementTree models={models.models} states={states} />}
+      right={nothing || isSheetAway ? null : <ElementSheet models={models} />}
+    >
+      <Box sx={{ display: 'flex', flexDirection: 'column', height: '100%' }}>
         <Box
           role="toolbar"
           aria-label="View"
@@ -130,6 +146,9 @@ export default function ModelPage() {
             bgcolor: 'background.paper',
           }}
         >
+          <Tool title="The list of elements (L)" isOn={!isTreeAway} onClick={() => setTreeAway(!isTreeAway)}>
+            <AccountTreeOutlinedIcon fontSize="small" />
+          </Tool>
           <Select
             value={storey}
             onChange={(e) => setStorey(e.target.value)}
@@ -144,7 +163,7 @@ export default function ModelPage() {
           </Select>
           <Select
             value={colours}
-            onChange={(e) => setColours(e.target.value as ColourMode)}
+            onChange={(e) => changeView({ colours: e.target.value })}
             inputProps={{ 'aria-label': 'Colours' }}
             sx={{ fontSize: 13 }}
           >
@@ -153,7 +172,7 @@ export default function ModelPage() {
           </Select>
           <Select
             value={kind}
-            onChange={(e) => setKind(e.target.value as ViewKind)}
+            onChange={(e) => changeView({ view: e.target.value })}
             inputProps={{ 'aria-label': 'View' }}
             sx={{ fontSize: 13 }}
           >
@@ -190,6 +209,9 @@ export default function ModelPage() {
           </Tool>
           <Tool title="Show all (A)" isOff={hidden.size === 0} onClick={showAll}>
             <VisibilityIcon fontSize="small" />
+          </Tool>
+          <Tool title="What is selected, in detail (D)" isOn={!isSheetAway} onClick={() => setSheetAway(!isSheetAway)}>
+            <ArticleOutlinedIcon fontSize="small" />
           </Tool>
         </Box>
         <Box sx={{ flex: 1, position: 'relative', minHeight: 0 }}>
@@ -233,10 +255,7 @@ export default function ModelPage() {
           )}
         </Box>
       </Box>
-      <Box sx={{ borderLeft: 1, borderColor: 'divider', bgcolor: 'background.paper', overflow: 'auto', minHeight: 0 }}>
-        <ElementSheet models={models} />
-      </Box>
-    </Box>
+    </Panes>
   );
 }
 

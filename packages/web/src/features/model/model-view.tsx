@@ -4,9 +4,10 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { getBytes } from '../../api/client.ts';
 import { type LoadedModel, useProjectState } from '../../api/project-context.tsx';
 import { useSelection } from '../../api/selection.tsx';
+import { useKept } from '../../store/kept-state.ts';
 import { useSchemePalette } from '../../ui/use-scheme.ts';
-import { type CutPlane, type ElementLook, SceneViewer } from '../../viewer/index.ts';
-import { allRows, boundRows } from './bound-rows.ts';
+import { type CameraPlace, type CutPlane, EdgeFinder, type ElementLook, SceneViewer } from '../../viewer/index.ts';
+import { allRows, boundRows, listBoxes } from './bound-rows.ts';
 import { FacePanel } from './face-panel.tsx';
 import { MeasureOverlay } from './measure-overlay.tsx';
 import { useFacePicking } from './use-face-picking.ts';
@@ -14,6 +15,12 @@ import { type PointerUse, useViewPointer } from './use-view-pointer.ts';
 
 /** A storey plan is cut so far above its level. */
 const CUT_M = 1.2;
+
+/** Where one stood, and in which revisions. */
+interface KeptPlace {
+  readonly of: string;
+  readonly place: CameraPlace;
+}
 
 /** What the colours of the model say. */
 export type ColourMode = 'natural' | 'completeness';
@@ -49,13 +56,16 @@ export function ModelView({ models, states, colours, hidden, fitRequest, planLev
   const scheme = palette.tally;
 
   useEffect(() => {
-    const made = new SceneViewer(host.current!, palette.background.default);
+    const finder = new EdgeFinder();
+    const colours = { background: palette.background.default, edge: palette.text.primary };
+    const made = new SceneViewer(host.current!, colours, (chunk) => finder.find(chunk));
     setViewer(made);
     return () => {
       made.dispose();
+      finder.dispose();
       setViewer(null);
     };
-  }, [palette.background.default]);
+  }, [palette.background.default, palette.text.primary]);
 
   const identity = models.map((m) => m.revision.id).join();
   // biome-ignore lint/correctness/useExhaustiveDependencies: a fresh scene only for other revisions
@@ -63,9 +73,23 @@ export function ModelView({ models, states, colours, hidden, fitRequest, planLev
     if (!viewer) return;
     loaded.current = new Map();
     viewer.reset(models.reduce((n, m) => n + m.table.count, 0));
-    const box = boundRows(allRows(models));
-    if (box) viewer.fit(box);
+    isPlaced.current = false;
   }, [viewer, identity]);
+
+  // Where one stood in this building last; else all of it.
+  const [kept, keepPlace] = useKept<KeptPlace | null>(`${project.id}/model/camera`, null);
+  const isPlaced = useRef(false);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once for each scene
+  useEffect(() => {
+    if (!viewer || isPlaced.current || models.length === 0) return;
+    if (kept?.of === identity) viewer.standAt(kept.place);
+    else viewer.fit(listBoxes(allRows(models)));
+    isPlaced.current = true;
+  }, [viewer, identity, models]);
+  useEffect(
+    () => viewer?.onMoved(() => keepPlace({ of: identity, place: viewer.cameraPlace })),
+    [viewer, identity, keepPlace],
+  );
 
   // Chunks are fetched as they become ready, each once.
   useEffect(() => {
@@ -128,20 +152,20 @@ export function ModelView({ models, states, colours, hidden, fitRequest, planLev
   useEffect(() => {
     const box = boundRows(frameRequest > 0 && keys.size > 0 ? [...keys].flatMap((k) => places.get(k) ?? []) : []);
     if (!viewer || !box) return;
-    viewer.fit(box, 2.2);
+    viewer.fit([box], 2.2);
     setShown(keys);
   }, [viewer, frameRequest]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: only when asked
   useEffect(() => {
-    const box = boundRows([...allRows(models)].filter(({ model, row }) => !hidden.has(model.table.keys[row]!)));
-    if (viewer && box && fitRequest > 0) viewer.fit(box);
+    if (viewer && fitRequest > 0)
+      viewer.fit(listBoxes([...allRows(models)].filter(({ model, row }) => !hidden.has(model.table.keys[row]!))));
   }, [viewer, fitRequest]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new level, or another scene
   useEffect(() => {
     const box = boundRows(allRows(models));
     if (!viewer || !box) return;
-    if (planLevelM === null) viewer.lookIntoSpace(box);
+    if (planLevelM === null) viewer.lookIntoSpace(listBoxes(allRows(models)));
     else viewer.lookDown(box, planLevelM + CUT_M);
   }, [viewer, planLevelM, identity]);
 

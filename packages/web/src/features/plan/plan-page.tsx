@@ -200,7 +200,7 @@ function PlanLines({ choice }: { readonly choice: ReactNode }) {
         <span>A plan needs a model and rules that catch its elements.</span>
         <Button
           variant="contained"
-          onClick={() => navigate(`/projects/${project.id}/${summary.counts.unpriced > 0 ? 'pricing' : 'sources'}`)}
+          onClick={() => navigate(`/projects/${project.id}/${summary.counts.unpriced > 0 ? 'mapping' : 'sources'}`)}
         >
           {summary.counts.unpriced > 0 ? 'Make a rule' : 'Bring a model'}
         </Button>

@@ -48,7 +48,7 @@ export function SearchDialog({
     for (const s of basis.scales)
       list.push(found('Scale', s.name, s.note ?? '', go(`book?scale=${encodeURIComponent(s.name)}`)));
     for (const c of classification.classes) list.push(found('Class', c.title, c.code, go('book?class=')));
-    for (const r of basis.rules) list.push(found('Rule', r.name, '', go(`pricing?rule=${encodeURIComponent(r.id)}`)));
+    for (const r of basis.rules) list.push(found('Rule', r.name, '', go(`mapping?rule=${encodeURIComponent(r.id)}`)));
     for (const { table } of models) {
       for (let row = 0; row < table.count; row++) {
         const note = [

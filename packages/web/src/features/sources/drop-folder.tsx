@@ -1,8 +1,9 @@
 import ContentCopyIcon from '@mui/icons-material/ContentCopy';
-import { Box, IconButton } from '@mui/material';
+import { Box, IconButton, Link } from '@mui/material';
 import type { DropFolderDto } from '@tally/core';
 import { useQuery } from '@tanstack/react-query';
 import { useSnackbar } from 'notistack';
+import { Link as RouterLink } from 'react-router';
 import { getJson } from '../../api/client.ts';
 import { useProjectState } from '../../api/project-context.tsx';
 import { projectKey } from '../../api/slices.ts';
@@ -32,7 +33,11 @@ export function DropFolder() {
       <IconButton aria-label="Copy the path of the drop folder" onClick={() => void copy()} sx={{ p: 0.25, mx: 0.25 }}>
         <ContentCopyIcon sx={{ fontSize: 14 }} />
       </IconButton>{' '}
-      come by themselves.
+      come by themselves.{' '}
+      <Link component={RouterLink} to={`/projects/${project.id}/design-desk`} sx={{ font: 'inherit' }}>
+        Design desk
+      </Link>{' '}
+      stands in for the designers’ program: it puts revisions there.
       {data.troubles.map(({ name, reason }) => (
         <Box key={name} role="alert" sx={{ color: 'error.main' }}>
           {name}: {reason}

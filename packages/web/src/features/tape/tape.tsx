@@ -1,3 +1,5 @@
+import KeyboardDoubleArrowLeftIcon from '@mui/icons-material/KeyboardDoubleArrowLeft';
+import KeyboardDoubleArrowRightIcon from '@mui/icons-material/KeyboardDoubleArrowRight';
 import UndoIcon from '@mui/icons-material/Undo';
 import { Box, IconButton, Tooltip } from '@mui/material';
 import { type ChangeDto, listKinds } from '@tally/core';
@@ -6,6 +8,7 @@ import { useProjectState } from '../../api/project-context.tsx';
 import { useChanges, useSelectionAmount } from '../../api/queries.ts';
 import { useSelection } from '../../api/selection.tsx';
 import { useUndo } from '../../api/use-change.ts';
+import { useKept } from '../../store/kept-state.ts';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showMinor, showMove, showTime } from '../../ui/format.ts';
 
@@ -15,8 +18,12 @@ const figure = { fontFamily: FIGURES, textAlign: 'right', whiteSpace: 'nowrap' }
 /** Moves that the tape tells. */
 const MOST_MOVES = 30;
 
+/** Whether only the figures of the tape are shown; on a small screen they are, until one says otherwise. */
+export const useNarrowTape = () => useKept('tape/narrow', typeof window !== 'undefined' && window.innerWidth < 1150);
+
 /** The running record at the edge of every page: total, selection, last moves and their causes. */
 export function Tape() {
+  const [isNarrow, setNarrow] = useNarrowTape();
   const { project, summary } = useProjectState();
   const { data: changes } = useChanges(project.id, MOST_MOVES);
   const { keys } = useSelection();
@@ -24,7 +31,9 @@ export function Tape() {
   const { data: cost } = useSelectionAmount(project.id, keys);
   const selected = keys.size > 0 ? (cost?.amount ?? 0) : 0;
   const open = summary.counts.unpriced + summary.counts.partly;
-  const size = Math.min(22, Math.floor(240 / Math.max(10, showMinor(summary.total, summary.minorDigits).length)));
+  const signs = Math.max(10, showMinor(summary.total, summary.minorDigits).length);
+  const size = isNarrow ? Math.min(15, Math.floor(175 / signs)) : Math.min(22, Math.floor(240 / signs));
+  const edge = isNarrow ? 0.75 : 1.5;
   return (
     <Box
       component="aside"
@@ -36,9 +45,10 @@ export function Tape() {
         display: 'flex',
         flexDirection: 'column',
         minHeight: 0,
+        width: isNarrow ? 116 : 208,
       }}
     >
-      <Box sx={{ px: 1.5, pt: 1.5, pb: 1, borderBottom: 2, borderColor: 'text.primary', borderBottomStyle: 'double' }}>
+      <Box sx={{ px: edge, pt: 1.5, pb: 1, borderBottom: 2, borderColor: 'text.primary', borderBottomStyle: 'double' }}>
         <Box sx={{ display: 'flex', justifyContent: 'space-between', ...label }}>
           <span>
             {summary.shortfall?.isTooLarge ? 'Total not exact' : summary.shortfall ? 'Total so far' : 'Total'}
@@ -51,7 +61,7 @@ export function Tape() {
         {open > 0 && (
           <Box
             component={Link}
-            to={`/projects/${project.id}/pricing`}
+            to={`/projects/${project.id}/mapping`}
             data-testid="tape-open"
             title={summary.shortfall ? listKinds(summary.shortfall) : undefined}
             sx={{
@@ -66,29 +76,43 @@ export function Tape() {
               fontSize: 12.5,
             }}
           >
-            <span>Not fully priced</span>
+            <span>{isNarrow ? 'Open' : 'Not fully priced'}</span>
             <Box component="span" sx={figure}>
-              {`${open} of ${open + summary.counts.priced}`}
+              {isNarrow ? open : `${open} of ${open + summary.counts.priced}`}
             </Box>
           </Box>
         )}
       </Box>
-      <Box sx={{ px: 1.5, py: 1, borderBottom: 1, borderColor: 'divider', minHeight: 56 }}>
+      <Box sx={{ px: edge, py: 1, borderBottom: 1, borderColor: 'divider', minHeight: 56 }}>
         <Box sx={label}>
           {keys.size === 0
-            ? 'Nothing selected'
+            ? isNarrow
+              ? 'None selected'
+              : 'Nothing selected'
             : keys.size === 1
-              ? 'Selected: 1 element'
-              : `Selected: ${keys.size} elements`}
+              ? `Selected: 1${isNarrow ? '' : ' element'}`
+              : `Selected: ${keys.size}${isNarrow ? '' : ' elements'}`}
         </Box>
         {keys.size > 0 && (
-          <Box data-testid="tape-selection" sx={{ ...figure, fontSize: 16 }}>
+          <Box data-testid="tape-selection" sx={{ ...figure, fontSize: isNarrow ? 13.5 : 16 }}>
             {showMinor(Math.round(selected / 10_000), summary.minorDigits)}
           </Box>
         )}
       </Box>
-      <Box sx={{ display: 'flex', alignItems: 'center', px: 1.5, pt: 0.75 }}>
-        <Box sx={{ ...label, flex: 1 }}>Last moves</Box>
+      <Box sx={{ display: 'flex', alignItems: 'center', px: edge, pt: 0.75 }}>
+        <Box sx={{ ...label, flex: 1 }}>{isNarrow ? 'Moves' : 'Last moves'}</Box>
+        <Tooltip title={isNarrow ? 'The whole tape (T)' : 'Only the figures of the tape (T)'}>
+          <IconButton
+            aria-label={isNarrow ? 'The whole tape' : 'Only the figures of the tape'}
+            onClick={() => setNarrow(!isNarrow)}
+          >
+            {isNarrow ? (
+              <KeyboardDoubleArrowLeftIcon sx={{ fontSize: 16 }} />
+            ) : (
+              <KeyboardDoubleArrowRightIcon sx={{ fontSize: 16 }} />
+            )}
+          </IconButton>
+        </Tooltip>
         <Tooltip title="Undo your last change (Ctrl/⌘ Z)">
           <IconButton aria-label="Undo" disabled={undo.isPending} onClick={() => undo.mutate('undo')}>
             <UndoIcon sx={{ fontSize: 16 }} />
@@ -101,7 +125,13 @@ export function Tape() {
         sx={{ listStyle: 'none', m: 0, p: 0, overflow: 'auto', flex: 1, minHeight: 0 }}
       >
         {(changes ?? []).map((change) => (
-          <TapeEntry key={change.seq} change={change} minorDigits={summary.minorDigits} projectId={project.id} />
+          <TapeEntry
+            key={change.seq}
+            change={change}
+            minorDigits={summary.minorDigits}
+            projectId={project.id}
+            isNarrow={isNarrow}
+          />
         ))}
       </Box>
     </Box>
@@ -112,12 +142,37 @@ function TapeEntry({
   change,
   minorDigits,
   projectId,
+  isNarrow,
 }: {
   readonly change: ChangeDto;
   readonly minorDigits: number;
   readonly projectId: string;
+  readonly isNarrow: boolean;
 }) {
   const moved = change.move?.move ?? 0;
+  const to = `/projects/${projectId}/changes?seq=${change.seq}`;
+  const strike = change.isUndone ? 'line-through' : 'none';
+  if (isNarrow)
+    return (
+      <Box component="li" sx={{ px: 0.75, py: 0.25, opacity: change.isUndone ? 0.5 : 1 }}>
+        <Box
+          component={Link}
+          to={to}
+          title={change.cause}
+          aria-label={`${change.cause}: ${change.move ? showMove(moved, minorDigits) : 'being worked out'}`}
+          sx={{
+            ...figure,
+            display: 'block',
+            fontSize: 12,
+            fontWeight: moved === 0 ? 400 : 650,
+            color: moved === 0 ? 'text.secondary' : 'text.primary',
+            textDecoration: strike,
+          }}
+        >
+          {change.move ? showMove(moved, minorDigits) : '…'}
+        </Box>
+      </Box>
+    );
   return (
     <Box
       component="li"
@@ -132,10 +187,10 @@ function TapeEntry({
     >
       <Box
         component={Link}
-        to={`/projects/${projectId}/changes?seq=${change.seq}`}
+        to={to}
         sx={{
           color: 'inherit',
-          textDecoration: change.isUndone ? 'line-through' : 'none',
+          textDecoration: strike,
           fontSize: 12.5,
           display: 'block',
           lineHeight: 1.3,

@@ -17,7 +17,7 @@ import { RuleDialog } from './rule-dialog.tsx';
 const DEFAULT_SECTION = { id: 'general', name: 'General' };
 
 /** Rules in their order: what each catches, what it prices with; the first that catches an element in a section prices it. */
-export function PricingPage() {
+export function MappingPage() {
   const { project, basis, summary, orders } = useProjectState();
   const change = useChange(project.id);
   const [params, setParams] = useSearchParams();
