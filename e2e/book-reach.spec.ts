@@ -167,7 +167,7 @@ test('a rate comes from a property: chosen once, with its unit, and shown in the
 
 test('an own classification is brought from a list, sorts the plan, and goes out again', async ({ page }) => {
   await page.goto('/projects/heron-wharf/book?class=');
-  await expect(page.getByRole('grid', { name: 'Classes' })).toContainText('Standard foundations');
+  await expect(page.getByRole('treegrid', { name: 'Classes' })).toContainText('Standard foundations');
   const list = 'Code;Title\n1;Ground\n2;House\n2.1;Inside\n2.1;Twice\n';
   const file = (content: string) => ({ name: 'Wharf codes.csv', mimeType: 'text/csv', buffer: Buffer.from(content) });
   await page.getByLabel('Classification file').setInputFiles(file(list));
@@ -191,7 +191,7 @@ test('an own classification is brought from a list, sorts the plan, and goes out
   await page.goto('/projects/heron-wharf/plan');
   await page.getByText('Work section').click();
   await page.getByRole('option', { name: 'Price class, level 1' }).click();
-  const plan = page.getByRole('grid', { name: 'Plan' });
+  const plan = page.getByRole('treegrid', { name: 'Plan' });
   await expect(plan.getByRole('row', { name: /2 House/ })).toContainText('3,072.00');
   await expect(plan.getByRole('row', { name: /Without a class/ })).toContainText(
     // What packs and lengths leave over, 249.23, stands apart.

@@ -137,11 +137,11 @@ test('an item sold in packs is bought whole; what is left over is a line of the 
   await expect(grid.getByRole('textbox')).toHaveCount(0);
   await expect(page.getByText('not there any more')).toHaveCount(0);
   await page.goto('/projects/heron-wharf/plan?view=purchases');
-  const bought = await findRow(page, page.getByRole('grid', { name: 'Purchases' }), /M-LOCK/);
+  const bought = await findRow(page, page.getByRole('treegrid', { name: 'Purchases' }), /M-LOCK/);
   await expect(bought).toContainText('3 packs');
   await expect(bought).toContainText('3,456.00');
   await page.getByRole('button', { name: 'Lines' }).click();
-  const plan = page.getByRole('grid', { name: 'Plan' });
+  const plan = page.getByRole('treegrid', { name: 'Plan' });
   await plan.hover();
   await page.mouse.wheel(0, 20_000);
   await expect(plan.getByRole('row', { name: /Locker, steel, left over of whole packs/ })).toContainText('384.00');

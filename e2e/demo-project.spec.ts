@@ -43,7 +43,7 @@ test('a plan line finds its elements in the model', async ({ page }) => {
   await page.goto(`${DEMO}/plan`);
   await expect(page.getByTestId('plan-total')).toHaveText(demo());
   // The fittings come last.
-  await page.getByRole('grid', { name: 'Plan' }).press('End');
+  await page.getByRole('treegrid', { name: 'Plan' }).press('End');
   await page.getByRole('row', { name: /M-LOCK/ }).click();
   await expect(page.getByText('Selected: 24 elements')).toBeVisible();
   // 24 lockers at 128.00.

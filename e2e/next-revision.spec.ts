@@ -35,7 +35,7 @@ test('the next revision from the design desk moves the plan in two pages, and th
 
   await other.getByRole('combobox', { name: 'Grouped by' }).click();
   await other.getByRole('option', { name: 'What happened' }).click();
-  const list = other.getByRole('grid', { name: 'Changed elements' });
+  const list = other.getByRole('treegrid', { name: 'Changed elements' });
   // A closed group brings the next one into view.
   for (let group = 0; group < 3; group++) await list.getByRole('button', { name: 'Close group' }).first().click();
   const moves = (await list.getByRole('row').allInnerTexts()).flatMap(

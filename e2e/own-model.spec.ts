@@ -25,7 +25,7 @@ test('a model of one\u2019s own becomes a priced plan that a rate, a rule and un
   // 24 lockers, 10.00 dearer each: 240.00.
   await page.getByRole('link', { name: 'Plan', exact: true }).click();
   await expect(page.getByTestId('plan-total')).toHaveText(building());
-  await page.getByRole('grid', { name: 'Plan' }).press('End');
+  await page.getByRole('treegrid', { name: 'Plan' }).press('End');
   const rate = page.getByRole('row', { name: /M-LOCK/ }).getByText('128.00');
   await rate.dblclick();
   await page.getByRole('textbox', { name: 'Rate' }).fill('138');

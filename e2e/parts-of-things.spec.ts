@@ -118,7 +118,7 @@ test('junctions are looked for among the walls of one kind only', async ({ page 
   await page.getByRole('checkbox', { name: 'Among these walls only' }).check();
   await page.keyboard.press('Escape');
   // Alone, each of the four wet partitions ends free at both ends.
-  const grid = page.getByRole('grid', { name: 'Takeoff' });
+  const grid = page.getByRole('treegrid', { name: 'Takeoff' });
   await expect(grid.getByRole('row', { name: /^Partition 125 wet free end/ })).toHaveCount(2);
   await expect(grid.getByRole('row', { name: /Total of 8/ })).toBeVisible();
 });
@@ -126,7 +126,7 @@ test('junctions are looked for among the walls of one kind only', async ({ page 
 test('a filter is begun from the selected element, and a test is turned into its opposite', async ({ page }) => {
   await choose(page, 'Wet partition G8');
   await page.getByRole('link', { name: 'Takeoff' }).click();
-  const total = page.getByRole('grid', { name: 'Takeoff' }).getByRole('row', { name: /^Total of/ });
+  const total = page.getByRole('treegrid', { name: 'Takeoff' }).getByRole('row', { name: /^Total of/ });
   await expect(total).toContainText('Total of 452');
   await page.getByRole('button', { name: 'Filter' }).click();
   await page.getByRole('button', { name: 'Show only some rows' }).click();

@@ -19,7 +19,7 @@ test('a takeoff table groups rooms by finish, follows a finish given in it, and 
   await page.getByRole('link', { name: 'Takeoff' }).click();
   await page.getByRole('combobox', { name: 'Table' }).click();
   await page.getByRole('option', { name: 'Rooms by floor finish' }).click();
-  const grid = page.getByRole('grid', { name: 'Takeoff' });
+  const grid = page.getByRole('treegrid', { name: 'Takeoff' });
   // Store 31.97, Committee room 29.33, Gym 84.85, Plant room 28.01: 174.15 m2 without a finish.
   await expect(grid.getByRole('row', { name: /none assigned \(4\)/ })).toContainText('174.15');
   await expect(grid.getByRole('row', { name: /Total of 17/ })).toContainText('752.90');
@@ -133,7 +133,7 @@ test('an attribute is added, found by a filter, and the table is saved', async (
   await page.getByRole('combobox', { name: 'Test' }).click();
   await page.getByRole('option', { name: 'is present' }).click();
   await page.keyboard.press('Escape');
-  await expect(page.getByRole('grid', { name: 'Takeoff' }).getByRole('row', { name: /Total of 1/ })).toBeVisible();
+  await expect(page.getByRole('treegrid', { name: 'Takeoff' }).getByRole('row', { name: /Total of 1/ })).toBeVisible();
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await page.getByRole('textbox', { name: 'Name of the table' }).fill('Pierced walls');
   await page.keyboard.press('Enter');

@@ -194,6 +194,7 @@ export type { CheckedRevision, DropFolderDto, JobDto, RevisionDto, SourceDto } f
 export { conditionSchema, pinSchema, readTemplate, ruleSchema, sectionSchema, settingsSchema, TEMPLATE_FORMAT, type Template, templateSchema, templateToBasis, templateToEntries } from './contract/template.ts'; // biome-ignore format: one module
 export { type TakeoffView, viewSchema } from './contract/views.ts';
 export { isClassOrSubtype, listProductClasses, properClassName } from './elements/class-hierarchy.ts';
+export { classWord, findClassByWord, sayClass } from './elements/class-word.ts';
 export {
   buildTextColumn,
   buildTextListColumn,
@@ -477,7 +478,8 @@ export { evaluateScope, findPropertyColumns, listMaskedRows, type RowMask } from
 export { applyQuantityOverrides, type QuantityOverride } from './scopes/quantity-overrides.ts';
 export { compileTextMatcher } from './scopes/text-matcher.ts';
 export type { TableLine } from './tables/build-table.ts';
-export { nameFact } from './tables/field-catalogue.ts';
+export { nameFact, nameQuantity } from './tables/field-catalogue.ts';
+export { nameProperty, sayInWords } from './tables/say-in-words.ts';
 export type { CellValue } from './tables/table-field.ts';
 export type { CubicMetres, Kilograms, Metres, SiUnit, SquareMetres } from './units/branded.ts';
 export { ByCode, codeKey, nameKey, writeName } from './units/code-key.ts';

@@ -39,8 +39,8 @@ describe('changed elements', () => {
       ['changed', 1, 0],
     ]);
     expect(groups(['class'])).toEqual([
-      ['IfcDoor', 2, 8],
-      ['IfcWall', 2, 60],
+      ['Door', 2, 8],
+      ['Wall', 2, 60],
     ]);
     expect(groups(['storey'])).toEqual([
       ['Ground floor', 3, 68],

@@ -1,3 +1,4 @@
+import { sayClass } from '../elements/class-word.ts';
 import { AMOUNT_SCALE, type Amount } from '../pricing/money.ts';
 import { buildTable, type Table } from '../tables/build-table.ts';
 import { type FactId, nameFact } from '../tables/field-catalogue.ts';
@@ -19,7 +20,7 @@ export interface ChangedRow {
 const WHAT_ORDER = ['came', 'went', 'changed'];
 const READ: Record<ChangedGroup, (row: ChangedRow) => string | null> = {
   what: (row) => row.what,
-  class: (row) => row.ifcClass,
+  class: (row) => sayClass(row.ifcClass),
   storey: (row) => row.storey,
 };
 

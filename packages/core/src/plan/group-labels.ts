@@ -3,6 +3,7 @@ import { findClass, listClassPath, readClassCode, showClass } from '../book/clas
 import type { Classification, CostClass } from '../book/cost-class.ts';
 import type { CostItem } from '../book/cost-item.ts';
 import { UNIFORMAT } from '../book/uniformat.ts';
+import { sayClass } from '../elements/class-word.ts';
 import { readText, readTextList } from '../elements/columns.ts';
 import { ALLOWANCE_SECTION } from '../lists/price-allowances.ts';
 import { LIST_SECTION } from '../lists/price-listed.ts';
@@ -134,7 +135,7 @@ export function readGroupLabel(
       case 'storey':
         return readText(table.storey, row);
       case 'class':
-        return readText(table.ifcClass, row);
+        return sayClass(readText(table.ifcClass, row));
       case 'type':
         return readText(table.typeName, row);
       case 'code':

@@ -1,3 +1,4 @@
+import { classWord } from '../elements/class-word.ts';
 import { readText } from '../elements/columns.ts';
 import type { SourceKind } from '../elements/model-element.ts';
 import { COMPLETENESS_STATES, type CompletenessState, type Plan } from './plan.ts';
@@ -66,7 +67,7 @@ export function nameTotal(shortfall: Shortfall | null): string {
 
 /** The kinds of what is open. @example '12 Furniture, 4 Door' */
 export function listKinds({ kinds }: Shortfall): string {
-  const named = kinds.slice(0, MOST_NAMED).map((k) => `${k.count} ${k.ifcClass.replace(/^Ifc/, '')}`);
+  const named = kinds.slice(0, MOST_NAMED).map((k) => `${k.count} ${classWord(k.ifcClass)}`);
   const others = kinds.slice(MOST_NAMED).reduce((n, k) => n + k.count, 0);
   return [...named, ...(others > 0 ? [`${others} others`] : [])].join(', ');
 }

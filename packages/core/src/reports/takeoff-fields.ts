@@ -1,3 +1,4 @@
+import { sayClass } from '../elements/class-word.ts';
 import { readText, readTextList } from '../elements/columns.ts';
 import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
 import { type ElementTable, findRow } from '../elements/element-table.ts';
@@ -41,7 +42,7 @@ const fact = (id: FactId, read: TakeoffField['read']): TakeoffField => withWords
 
 const ELEMENT_FIELDS: readonly TakeoffField[] = [
   fact('name', ({ table, row }) => readText(table.name, row)),
-  fact('class', ({ table, row }) => readText(table.ifcClass, row)),
+  fact('class', ({ table, row }) => sayClass(readText(table.ifcClass, row))),
   fact('type', ({ table, row }) => readText(table.typeName, row)),
   fact('storey', ({ table, row }) => readText(table.storey, row)),
   fact('zone', ({ table, row }) => readTextList(table.zones, row).join(' + ') || null),
@@ -80,7 +81,9 @@ const OPENING_FIELDS: readonly TakeoffField[] = [
     if (id === null) return 'nothing';
     const at = table.identity.pool.indexOf(id);
     const row = at < 0 ? -1 : table.identity.index.indexOf(at);
-    return row < 0 ? id : `${readText(table.ifcClass, row)} ${readText(table.typeName, row) ?? ''}`.trim();
+    return row < 0
+      ? id
+      : `${sayClass(readText(table.ifcClass, row)) ?? ''} ${readText(table.typeName, row) ?? ''}`.trim();
   }),
 ];
 

@@ -6,6 +6,7 @@ import {
   type ChangedElementDto,
   type CheckThresholds,
   checkTable,
+  classWord,
   type DrawnRoom,
   diffElements,
   type ElementTable,
@@ -207,7 +208,7 @@ export class LivePlan implements PlanQueries {
     ): ChangedElementDto => ({
       key: table.keys[at]!,
       globalId: readText(table.identity, at) ?? '',
-      label: `${readText(table.ifcClass, at)} ${readText(table.name, at) ?? ''}`.trim(),
+      label: `${classWord(readText(table.ifcClass, at) ?? '')} ${readText(table.name, at) ?? ''}`.trim(),
       what,
       ifcClass: readText(table.ifcClass, at),
       storey: readText(table.storey, at),

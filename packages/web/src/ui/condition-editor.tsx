@@ -15,6 +15,7 @@ import {
   readTextList,
 } from '@tally/core';
 import { useMemo } from 'react';
+import { ClassValue } from './class-value.tsx';
 
 const FIELD_WORDS: Record<ConditionField, string> = {
   class: nameFact('class').word,
@@ -266,7 +267,14 @@ export function ConditionEditor({
                 sx={{ flex: 1, minWidth: 160 }}
               />
             )}
-            {needsValue && (row.op === 'is' || row.op === 'contains') && (
+            {needsValue && row.field === 'class' && row.op === 'is' && (
+              <ClassValue
+                value={String(row.value ?? '')}
+                options={listValues(tables, 'class')}
+                onChange={(value) => set(i, { value })}
+              />
+            )}
+            {needsValue && (row.op === 'contains' || (row.op === 'is' && row.field !== 'class')) && (
               <Autocomplete
                 freeSolo
                 disableClearable

@@ -12,6 +12,8 @@ export interface TableColumn<R> {
   /** Unit or note column in a lighter tone. */
   readonly isFaint?: boolean;
   readonly cell: (row: R) => ReactNode;
+  /** How the table is sorted by it; absent where it is not. */
+  readonly sorted?: 'ascending' | 'descending' | undefined;
   /** Click on the heading. */
   readonly onHeading?: () => void;
   /** Plain text of the cell, for copying; else the cell if it is text. */

@@ -30,6 +30,7 @@ export function TableHead<R>({
           key={c.key}
           role="columnheader"
           title={c.hint}
+          aria-sort={c.sorted}
           onClick={c.onHeading}
           sx={{
             cursor: c.onHeading ? 'pointer' : undefined,
@@ -44,6 +45,7 @@ export function TableHead<R>({
           }}
         >
           {c.heading}
+          {c.sorted === 'ascending' ? ' ↑' : c.sorted === 'descending' ? ' ↓' : ''}
         </Box>
       ))}
     </Box>

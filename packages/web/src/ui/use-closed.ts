@@ -1,21 +1,20 @@
-import { useCallback, useState } from 'react';
+import { useCallback, useMemo } from 'react';
+import { useKept } from '../store/kept-state.ts';
 
-/** Groups of a table that are closed, by their ids, and how one is opened or closed. */
-export function useClosed(): {
+const NONE: readonly string[] = [];
+
+/** Groups of a table that are closed, by their ids, and how one is opened or closed; kept under the name of the table. */
+export function useClosed(name: string): {
   readonly closed: ReadonlySet<string>;
   readonly toggle: (id: string) => void;
   readonly openAll: () => void;
 } {
-  const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
+  const [kept, keep] = useKept(`${name}/closed`, NONE);
+  const closed = useMemo(() => new Set(kept), [kept]);
   const toggle = useCallback(
-    (id: string) =>
-      setClosed((before) => {
-        const next = new Set(before);
-        if (!next.delete(id)) next.add(id);
-        return next;
-      }),
-    [],
+    (id: string) => keep((before) => (before.includes(id) ? before.filter((other) => other !== id) : [...before, id])),
+    [keep],
   );
-  const openAll = useCallback(() => setClosed(new Set()), []);
+  const openAll = useCallback(() => keep(NONE), [keep]);
   return { closed, toggle, openAll };
 }

@@ -1,8 +1,21 @@
 import { Box } from '@mui/material';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type ClipboardEvent, type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 'react';
+import { type ClipboardEvent, type KeyboardEvent, type ReactNode, useEffect, useId, useRef, useState } from 'react';
+import { useKept } from '../store/kept-state.ts';
 import { FIGURES } from './fonts.ts';
 import type { TableColumn, TableEdit } from './table-column.ts';
+import {
+  type CellText,
+  fillDown,
+  isInRange,
+  isRange,
+  moveCursor,
+  NOWHERE,
+  pasteBlock,
+  putCursor,
+  rangeOf,
+  rangeToText,
+} from './table-cursor.ts';
 import { CellEditor, TableFoot, TableHead } from './table-parts.tsx';
 
 export type { TableColumn, TableEdit } from './table-column.ts';
@@ -31,6 +44,8 @@ export interface VirtualTableProps<R> {
   /** Enter or double click on a row that is not edited. */
   readonly onOpen?: (row: R) => void;
   readonly footer?: ReactNode;
+  /** Name under which the place that one has scrolled to is kept. */
+  readonly keep?: string;
   /** A last line that stays in view, column by column. */
   readonly footerCells?: (column: TableColumn<R>) => string;
 }
@@ -38,13 +53,15 @@ export interface VirtualTableProps<R> {
 const ROW = 30;
 
 /**
- * A table of any length: only what is seen is drawn; arrows move, Enter opens or edits, a key typed on a cell starts it anew,
- * Ctrl/⌘ C copies for a spreadsheet, Ctrl/⌘ V pastes a block from one, Ctrl/⌘ D fills from above.
+ * A table of any length: only what is seen is drawn; arrows move, with Shift they draw a range, Enter opens or edits, a key typed on a cell
+ * starts it anew, Ctrl/⌘ C copies the range (the whole table where none is drawn), Ctrl/⌘ V pastes a block, Ctrl/⌘ D fills down.
  */
 export function VirtualTable<R>(props: VirtualTableProps<R>) {
   const { label, rows, columns, rowId, selectedId, onSelect, onOpen } = props;
   const scroller = useRef<HTMLDivElement>(null);
-  const [cursor, setCursor] = useState<{ row: number; column: number }>({ row: -1, column: 0 });
+  const id = useId();
+  const [cursor, setCursor] = useState(NOWHERE);
+  const size = { rows: rows.length, columns: columns.length };
   const [editing, setEditing] = useState<EditedCell | null>(null);
   /** Cells that were typed in and are saved or being saved, by the number of the typing. */
   const settled = useRef(new Set<number>());
@@ -56,6 +73,16 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
     estimateSize: () => ROW,
     overscan: 12,
   });
+  const [place, keepPlace] = useKept(`table/${props.keep ?? ''}`, 0);
+  const isReady = rows.length > 0;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once, when there are rows
+  useEffect(() => {
+    if (props.keep && isReady && place > 0) virtual.scrollToOffset(place);
+  }, [isReady, props.keep]);
+  const { isScrolling, scrollOffset } = virtual;
+  useEffect(() => {
+    if (props.keep && !isScrolling && scrollOffset !== null) keepPlace(scrollOffset);
+  }, [props.keep, isScrolling, scrollOffset, keepPlace]);
   const template = columns.map((c) => (c.width === 0 ? 'minmax(160px, 1fr)' : `${c.width}px`)).join(' ');
 
   useEffect(() => {
@@ -86,60 +113,47 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
   const put = async (edits: readonly TableEdit<R>[]) => {
     if (edits.length > 0) setRefused(await props.onPaste!(edits));
   };
-  /** Texts put into the cells from the cursor on to the right and down; cells that cannot be edited are passed over. */
-  const editsFromCursor = (block: readonly (readonly string[])[]): TableEdit<R>[] =>
-    block.flatMap((texts, dr) =>
-      texts.flatMap((text, dc) => {
-        const [row, column] = [rows[cursor.row + dr], columns[cursor.column + dc]];
-        const canEdit = row !== undefined && column && (column.edit?.(row) ?? null) !== null;
-        return canEdit ? [{ row, column: column.key, text }] : [];
-      }),
-    );
+  /** What of texts for cells can be put in; cells that cannot be edited are passed over. */
+  const toEdits = (texts: readonly CellText[]): TableEdit<R>[] =>
+    texts.flatMap(({ row: at, column: c, text }) => {
+      const [row, column] = [rows[at], columns[c]];
+      const canEdit = row !== undefined && column && (column.edit?.(row) ?? null) !== null;
+      return canEdit ? [{ row, column: column.key, text }] : [];
+    });
   const onPaste = (event: ClipboardEvent) => {
     if (editing || !props.onPaste || cursor.row < 0) return;
-    const text = event.clipboardData.getData('text/plain').replace(/\r?\n$/, '');
+    const text = event.clipboardData.getData('text/plain');
     if (text === '') return;
     event.preventDefault();
-    void put(editsFromCursor(text.split(/\r?\n/).map((line) => line.split('\t'))));
+    void put(toEdits(pasteBlock(text, cursor, size)));
   };
-  const fillDown = () => {
-    const [above, column] = [rows[cursor.row - 1], columns[cursor.column]];
-    if (above !== undefined && column?.edit) void put(editsFromCursor([[column.edit(above) ?? '']]));
-  };
-  const move = (dr: number, dc: number) => {
-    const row = Math.max(0, Math.min(rows.length - 1, cursor.row + dr));
-    setCursor({ row, column: Math.max(0, Math.min(columns.length - 1, cursor.column + dc)) });
-    if (rows[row] !== undefined && dr !== 0) onSelect?.(rows[row]!);
-  };
+  /** What a cell starts from when it is typed in; null if it cannot be. */
+  const readCell = (row: number, column: number): string | null =>
+    rows[row] === undefined ? null : (columns[column]?.edit?.(rows[row]) ?? null);
   const onKeyDown = (event: KeyboardEvent) => {
     if (editing) return;
     setRefused(null);
-    const step = {
-      ArrowDown: [1, 0],
-      ArrowUp: [-1, 0],
-      ArrowRight: [0, 1],
-      ArrowLeft: [0, -1],
-      PageDown: [15, 0],
-      PageUp: [-15, 0],
-      Home: [-rows.length, 0],
-      End: [rows.length, 0],
-    }[event.key];
+    const isCommand = event.ctrlKey || event.metaKey;
+    const next = moveCursor(cursor, { key: event.key, shift: event.shiftKey, command: isCommand }, size);
     const row = rows[cursor.row];
-    if (step) {
+    if (next) {
       event.preventDefault();
-      move(step[0]!, step[1]!);
+      setCursor(next);
+      if (next.row !== cursor.row && !event.shiftKey && rows[next.row] !== undefined) onSelect?.(rows[next.row]!);
     } else if ((event.key === 'Enter' || event.key === 'F2') && row !== undefined) {
       event.preventDefault();
       if (!startEdit(row, columns[cursor.column]!)) onOpen?.(row);
-    } else if (props.onPaste && event.key === 'd' && (event.ctrlKey || event.metaKey)) {
+    } else if (props.onPaste && event.key === 'd' && isCommand) {
       event.preventDefault();
-      fillDown();
+      void put(toEdits(fillDown(cursor, readCell)));
     } else if (props.onPaste && row !== undefined && isTyped(event)) {
       event.preventDefault();
       startEdit(row, columns[cursor.column]!, event.key);
-    } else if (event.key === 'c' && (event.ctrlKey || event.metaKey) && !window.getSelection()?.toString()) {
-      const lines = [columns.map((c) => c.heading), ...rows.map((r) => columns.map((c) => plainText(c, r)))];
-      void navigator.clipboard?.writeText(lines.map((l) => l.join('\t')).join('\n'));
+    } else if (event.key === 'c' && isCommand && !window.getSelection()?.toString()) {
+      const heading = columns.map((c) => c.heading).join('\t');
+      const all = { row: rows.length - 1, column: columns.length - 1, fromRow: 0, fromColumn: 0 };
+      const text = rangeToText(isRange(cursor) ? cursor : all, (r, c) => plainText(columns[c]!, rows[r]!));
+      void navigator.clipboard?.writeText(isRange(cursor) ? text : `${heading}\n${text}`);
     }
   };
 
@@ -159,13 +173,15 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
     >
       <Box
         ref={scroller}
-        role="grid"
+        role={props.level ? 'treegrid' : 'grid'}
         aria-label={label}
         aria-rowcount={rows.length}
+        aria-multiselectable="true"
+        aria-activedescendant={cursor.row < 0 ? undefined : `${id}-${cursor.row}-${cursor.column}`}
         tabIndex={0}
         onKeyDown={onKeyDown}
         onPaste={onPaste}
-        onFocus={() => cursor.row < 0 && rows.length > 0 && setCursor({ row: 0, column: 0 })}
+        onFocus={() => cursor.row < 0 && rows.length > 0 && setCursor(putCursor(NOWHERE, 0, 0))}
         sx={{
           overflow: 'auto',
           flex: 1,
@@ -177,18 +193,18 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
         <Box sx={{ height: virtual.getTotalSize(), position: 'relative', minWidth: 'fit-content' }}>
           {virtual.getVirtualItems().map((item) => {
             const row = rows[item.index]!;
-            const id = rowId(row);
+            const rowKey = rowId(row);
             const isGroup = props.isGroup?.(row) ?? false;
-            const isSelected = selectedId === id;
+            const isSelected = selectedId === rowKey;
             return (
               <Box
-                key={id}
+                key={rowKey}
                 role="row"
+                aria-level={props.level ? props.level(row) + 1 : undefined}
                 aria-selected={isSelected}
                 aria-rowindex={item.index + 1}
-                onClick={() => {
-                  setCursor((at) => ({ row: item.index, column: at.column }));
-                  onSelect?.(row);
+                onClick={(event) => {
+                  if (!event.shiftKey) onSelect?.(row);
                 }}
                 sx={{
                   position: 'absolute',
@@ -215,14 +231,24 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
                 }}
               >
                 {columns.map((c, index) => {
-                  const isEdited = editing?.id === id && editing.column === c.key;
+                  const isEdited = editing?.id === rowKey && editing.column === c.key;
                   const isCursor = cursor.row === item.index && cursor.column === index;
+                  const isChosen = isRange(cursor) && isInRange(rangeOf(cursor), item.index, index);
                   return (
                     <Box
                       key={c.key}
                       role="gridcell"
                       title={isEdited ? (editing.problem ?? undefined) : undefined}
-                      onClick={() => setCursor({ row: item.index, column: index })}
+                      id={`${id}-${item.index}-${index}`}
+                      aria-selected={isChosen || undefined}
+                      onMouseDown={(event) => {
+                        // A range is drawn, not text marked.
+                        if (event.shiftKey) event.preventDefault();
+                        setCursor((at) => putCursor(at, item.index, index, event.shiftKey));
+                      }}
+                      onMouseEnter={(event) => {
+                        if (event.buttons === 1 && !editing) setCursor((at) => putCursor(at, item.index, index, true));
+                      }}
                       onDoubleClick={() => {
                         if (!startEdit(row, c)) onOpen?.(row);
                       }}
@@ -240,6 +266,8 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
                         overflow: isGroup && index === 0 ? 'visible' : 'hidden',
                         whiteSpace: 'nowrap',
                         textOverflow: 'ellipsis',
+                        bgcolor: isChosen ? 'tally.selectionSoft' : undefined,
+                        userSelect: isRange(cursor) ? 'none' : undefined,
                         boxShadow: isCursor ? (t) => `inset 0 0 0 1px ${t.vars!.palette.tally.selection}` : undefined,
                       }}
                     >

@@ -90,11 +90,13 @@ export function listColumns(
   isOwn: (item: CostItem) => boolean,
   sortBy: (field: ItemView['sort']) => void,
 ): TableColumn<CostItem>[] {
-  const mark = (key: ItemView['sort']) => (view.sort === key ? (view.isDescending ? ' ↓' : ' ↑') : '');
+  const sorted = (key: ItemView['sort']) =>
+    view.sort !== key ? undefined : view.isDescending ? 'descending' : 'ascending';
   const columns = ITEM_COLUMNS.filter((f) => view.shown.includes(f.key)).map(
     ({ key, heading, width }): TableColumn<CostItem> => ({
       key,
-      heading: `${heading}${key === 'rate' ? ` ${terms.currency}` : ''}${mark(key)}`,
+      heading: `${heading}${key === 'rate' ? ` ${terms.currency}` : ''}`,
+      sorted: sorted(key),
       width,
       isFigure: ITEM_FIGURES.includes(key),
       isFaint: !ITEM_PLAIN.includes(key),
@@ -108,7 +110,8 @@ export function listColumns(
   return [
     {
       key: 'code',
-      heading: `Code${mark('code')}`,
+      heading: 'Code',
+      sorted: sorted('code'),
       width: 88,
       onHeading: () => sortBy('code'),
       cell: (i) =>

@@ -1,9 +1,10 @@
 import SearchIcon from '@mui/icons-material/Search';
 import { Box, Button, InputAdornment, MenuItem, TextField } from '@mui/material';
 import { type CostItem, foldText, isRateWorkedOut } from '@tally/core';
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { useClassification, useProjectState, useRateNames } from '../../api/project-context.tsx';
 import { refusalOf, useChange } from '../../api/use-change.ts';
+import { useKept } from '../../store/kept-state.ts';
 import { useQuestion } from '../../ui/use-question.tsx';
 import { type TableEdit, VirtualTable } from '../../ui/virtual-table.tsx';
 import { questionWaste } from './ask-waste.ts';
@@ -23,10 +24,17 @@ export function ItemsPane({ wanted }: { readonly wanted: string | null }) {
   const classification = useClassification();
   const { view, set, sortBy } = useItemView();
   const { ask, dialog } = useQuestion();
-  const [filter, setFilter] = useState('');
-  const [group, setGroup] = useState(ALL);
+  const [filter, setFilter] = useKept(`${project.id}/items/filter`, '');
+  const [group, setGroup] = useKept(`${project.id}/items/group`, ALL);
   const [selected, setSelected] = useState<string | null>(wanted);
   const [isAdding, setAdding] = useState<CostItem | null>(null);
+  // One that is asked for must not be hidden by what one looked for before.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only when another one is asked for
+  useEffect(() => {
+    if (wanted === null) return;
+    setFilter('');
+    setGroup(ALL);
+  }, [wanted]);
   const [isMoving, setMoving] = useState(false);
   const change = useChange(project.id);
   const names = useRateNames();
@@ -131,6 +139,7 @@ export function ItemsPane({ wanted }: { readonly wanted: string | null }) {
       </Box>
       <VirtualTable
         label="Cost items"
+        keep={`${project.id}/items`}
         rows={rows}
         columns={columns}
         rowId={(i) => i.code}

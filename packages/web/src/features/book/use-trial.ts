@@ -8,6 +8,7 @@ import {
   listEffectiveQuantities,
   type PricingRule,
   readText,
+  sayClass,
   type TriedLine,
   tryAssembly,
 } from '@tally/core';
@@ -30,7 +31,7 @@ const MOST = 2000;
 
 const describe = (table: ElementTable, row: number): string =>
   [
-    readText(table.name, row) ?? readText(table.ifcClass, row),
+    readText(table.name, row) ?? sayClass(readText(table.ifcClass, row)),
     readText(table.typeName, row),
     readText(table.storey, row),
   ]

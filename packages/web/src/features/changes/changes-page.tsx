@@ -4,19 +4,21 @@ import {
   CHANGED_GROUPS,
   type ChangeDto,
   type ChangedElementDto,
-  type ChangedGroup,
   type ElementChangesDto,
   groupChanged,
   MOVE_CAUSES,
   type MoveCause,
   nameChangedGroup,
+  nameProperty,
+  nameQuantity,
   type TableLine,
 } from '@tally/core';
-import { useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { useProjectState } from '../../api/project-context.tsx';
 import { useChangedElements, useChanges } from '../../api/queries.ts';
 import { useSelection } from '../../api/selection.tsx';
+import { useKept } from '../../store/kept-state.ts';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showFigure, showMinor, showMove, showTime, widthOfMoney } from '../../ui/format.ts';
 import { GroupLabel } from '../../ui/group-label.tsx';
@@ -143,10 +145,11 @@ function ChangeDetails({ change }: { readonly change: ChangeDto }) {
 
 function describe(e: ChangedElementDto): string {
   const figures = Object.entries(e.quantities).map(
-    ([name, [a, b]]) => `${name} ${a === null ? 'none' : showFigure(a)} > ${b === null ? 'none' : showFigure(b)}`,
+    ([name, [a, b]]) =>
+      `${nameQuantity(name).word} ${a === null ? 'none' : showFigure(a)} > ${b === null ? 'none' : showFigure(b)}`,
   );
   const texts = Object.entries(e.attributes).map(
-    ([name, [a, b]]) => `${name.replace(/^.*\./, '')} ${a ?? 'none'} > ${b ?? 'none'}`,
+    ([name, [a, b]]) => `${nameProperty(name.replace(/^.*\./, ''))} ${a ?? 'none'} > ${b ?? 'none'}`,
   );
   return [...texts, ...figures].join('; ');
 }
@@ -164,8 +167,9 @@ function ChangedElements({
   const { project, summary } = useProjectState();
   const { select, frame } = useSelection();
   const navigate = useNavigate();
-  const [by, setBy] = useState<ChangedGroup | ''>('');
-  const { closed, toggle } = useClosed();
+  const [kept, setBy] = useKept<string>(`${project.id}/changed/by`, '');
+  const by = CHANGED_GROUPS.find((f) => f === kept) ?? '';
+  const { closed, toggle } = useClosed(`${project.id}/changed`);
   const table = useMemo(() => groupChanged(elements, by === '' ? [] : [by]), [elements, by]);
   const rows = useMemo(() => hideClosed(table.lines, closed), [table, closed]);
   const of = (line: TableLine): ChangedElementDto | null => (line.kind === 'row' ? elements[line.keys[0]!]! : null);

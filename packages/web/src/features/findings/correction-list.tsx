@@ -1,5 +1,5 @@
 import { Box, Button, Typography } from '@mui/material';
-import { type Correction, FACT_FIELDS, listCorrections, readText } from '@tally/core';
+import { type Correction, FACT_FIELDS, listCorrections, readText, sayClass } from '@tally/core';
 import { useMemo } from 'react';
 import { withdrawFacts } from '../../api/change-layer.ts';
 import { type LoadedModel, useModels, useProjectState } from '../../api/project-context.tsx';
@@ -70,8 +70,8 @@ export function CorrectionList() {
           }}
         >
           <Box sx={{ flex: 1, minWidth: 0 }}>
-            {readText(c.model.plain.name, c.row) ?? readText(c.model.plain.ifcClass, c.row)}: {WORDS.get(c.field)}{' '}
-            <b>{showFact(c.given)}</b>
+            {readText(c.model.plain.name, c.row) ?? sayClass(readText(c.model.plain.ifcClass, c.row))}:{' '}
+            {WORDS.get(c.field)} <b>{showFact(c.given)}</b>
             <Box component="span" sx={{ color: 'text.secondary' }}>
               , in the file {showFact(c.inFile) || 'not said'}
             </Box>

@@ -1,6 +1,6 @@
 import ExpandMoreIcon from '@mui/icons-material/ExpandMore';
 import { Box, Button, IconButton, LinearProgress, TextField, Typography } from '@mui/material';
-import { appendToList, type Finding, type FindingCode } from '@tally/core';
+import { appendToList, type Finding, type FindingCode, sayInWords } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { type ShownLine, useFindingLines } from '../../api/finding-lines.ts';
 import { useProjectState } from '../../api/project-context.tsx';
@@ -103,7 +103,7 @@ function FindingRow({ line }: { readonly line: ShownLine }) {
       >
         <SeverityMark severity={finding.severity} isAccepted={accepted !== null} />
         <Box sx={{ flex: 1, minWidth: 0 }}>
-          {finding.message}
+          {sayInWords(finding.message)}
           {shown.length > 1 && (
             <Box component="span" sx={{ fontWeight: 700, ml: 1 }}>
               and {shown.length - 1} more like it
@@ -152,7 +152,7 @@ function FindingRow({ line }: { readonly line: ShownLine }) {
         <Box component="ul" sx={{ m: 0, pl: 6.5, pr: 2, pb: 1, fontSize: 13, color: 'text.secondary' }}>
           {shown.slice(0, MOST_SHOWN).map((s) => (
             <Box component="li" key={s.key} sx={{ py: 0.25 }}>
-              {s.finding.message}
+              {sayInWords(s.finding.message)}
               {show && s.finding.globalIds.length > 0 && (
                 <Button size="small" sx={{ ml: 1, py: 0 }} onClick={() => show(s.finding.globalIds)}>
                   Show

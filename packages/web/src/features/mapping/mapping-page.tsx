@@ -3,7 +3,7 @@ import ArrowUpwardIcon from '@mui/icons-material/ArrowUpward';
 import ContentCopyIcon from '@mui/icons-material/ContentCopy';
 import DeleteOutlineIcon from '@mui/icons-material/DeleteOutlined';
 import { Box, Button, IconButton, Switch, Tooltip } from '@mui/material';
-import { describeCondition, type EntryDiff, type PricingRule } from '@tally/core';
+import { describeCondition, type EntryDiff, type PricingRule, sayInWords } from '@tally/core';
 import { useEffect, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { useProjectState } from '../../api/project-context.tsx';
@@ -193,7 +193,7 @@ export function MappingPage() {
                     }}
                     title={describeCondition(rule.scope)}
                   >
-                    {describeCondition(rule.scope)}
+                    {sayInWords(describeCondition(rule.scope))}
                   </Box>
                 </Box>
                 <Box sx={{ fontSize: 13, minWidth: 0 }}>

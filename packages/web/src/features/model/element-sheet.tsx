@@ -2,10 +2,13 @@ import { Box, Typography } from '@mui/material';
 import {
   ADDED_SET,
   type Basis,
+  classWord,
   DESCRIBING_QUANTITIES,
   type ElementTable,
   findQuantityOrigin,
   type ModelElement,
+  nameProperty,
+  nameQuantity,
   type Quantity,
   readElement,
   readGlobalId,
@@ -71,7 +74,7 @@ function ManySheet({ models }: { readonly models: LoadedModels }) {
         <Typography variant="h2">{elements.length} elements</Typography>
       </Box>
       <Section title="In common">
-        <Pair name="Class">{shared((e) => e.ifcClass)}</Pair>
+        <Pair name="Class">{shared((e) => classWord(e.ifcClass))}</Pair>
         <Pair name="Type">{shared((e) => e.typeName)}</Pair>
         <Pair name="Storey">{shared((e) => e.storey)}</Pair>
       </Section>
@@ -84,8 +87,8 @@ function ManySheet({ models }: { readonly models: LoadedModels }) {
       <Section title="Sums and ranges">
         {[...sums].map(([name, s]) => (
           <Box key={name} sx={{ display: 'grid', gridTemplateColumns: '1fr auto 30px', gap: 1, py: 0.25 }}>
-            <Box sx={{ fontSize: 13 }}>
-              {name}
+            <Box sx={{ fontSize: 13 }} title={name}>
+              {nameQuantity(name).word}
               {s.count < elements.length && (
                 <Box component="span" sx={{ color: 'text.secondary' }}>
                   {' '}
@@ -135,10 +138,12 @@ function OneSheet({
           {e.name ?? 'Without a name'}
         </Typography>
         <Box sx={{ color: 'text.secondary', fontSize: 13 }}>
-          {[e.ifcClass || ORIGIN_WORDS[table.origin?.kind ?? 'model'], e.typeName].filter(Boolean).join(' · ')}
+          {[classWord(e.ifcClass) || ORIGIN_WORDS[table.origin?.kind ?? 'model'], e.typeName]
+            .filter(Boolean)
+            .join(' · ')}
         </Box>
       </Box>
-      <CostSection elementKey={elementKey} name={e.name || e.ifcClass} />
+      <CostSection elementKey={elementKey} name={e.name || classWord(e.ifcClass)} />
       <QuantitySection element={e} basisOf={(name) => findQuantityOrigin(table, row, name)?.basis ?? null} />
       <FaceSection element={e} elementKey={elementKey} />
       {e.finishes && <FinishSection keys={[elementKey]} elements={[e]} />}
@@ -188,9 +193,9 @@ function OneSheet({
       {Object.entries(e.properties)
         .filter(([set]) => set !== ADDED_SET)
         .map(([set, values]) => (
-          <Section key={set} title={set}>
+          <Section key={set} title={nameProperty(set.replace(/^Pset_/, ''))} hint={set}>
             {Object.entries(values).map(([name, value]) => (
-              <Pair key={name} name={name}>
+              <Pair key={name} name={nameProperty(name)} hint={name}>
                 {showProperty(value)}
               </Pair>
             ))}
@@ -236,8 +241,8 @@ function QuantitySection({
           const ink = (isUsed: boolean) => (isUsed ? { fontWeight: 700 } : { color: 'text.secondary' });
           return (
             <Box key={name} sx={{ display: 'contents' }}>
-              <Box sx={{ fontSize: 13, overflow: 'hidden', textOverflow: 'ellipsis' }}>
-                {name}
+              <Box sx={{ fontSize: 13, overflow: 'hidden', textOverflow: 'ellipsis' }} title={name}>
+                {nameQuantity(name).word}
                 {isFar && (
                   <Box component="span" sx={{ color: 'error.main', ml: 0.75, fontSize: 12 }}>
                     {showDifference(s.value, m.value)}

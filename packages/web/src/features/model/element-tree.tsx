@@ -9,6 +9,7 @@ import {
   foldText,
   readText,
   type SourceKind,
+  sayClass,
 } from '@tally/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState } from 'react';
@@ -48,7 +49,7 @@ function buildTree(models: readonly LoadedModel[], states: ReadonlyMap<number, C
   for (const { table } of models) {
     for (let row = 0; row < table.count; row++) {
       const storey = readText(table.storey, row) ?? 'No storey';
-      const className = readText(table.ifcClass, row) || ORIGIN_WORDS[table.origin?.kind ?? 'model'];
+      const className = sayClass(readText(table.ifcClass, row)) || ORIGIN_WORDS[table.origin?.kind ?? 'model'];
       const key = table.keys[row]!;
       const name = readText(table.name, row) ?? readText(table.identity, row) ?? '';
       let s = storeys.get(storey);
@@ -210,7 +211,7 @@ export function ElementTree({
                 >
                   {isOpen ? <ArrowDropDownIcon fontSize="small" /> : <ArrowRightIcon fontSize="small" />}
                   <Box component="span" sx={{ flex: 1, overflow: 'hidden', textOverflow: 'ellipsis' }}>
-                    {branch.label.replace(/^Ifc/, '')}
+                    {branch.label}
                   </Box>
                   <Box component="span" sx={{ color: 'text.secondary', fontSize: 12 }}>
                     {branch.keys.length}

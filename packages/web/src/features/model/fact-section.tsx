@@ -1,5 +1,13 @@
 import { Autocomplete, Box, Button, MenuItem, TextField } from '@mui/material';
-import { FACT_FIELDS, type FactField, listProductClasses, readFact } from '@tally/core';
+import {
+  classWord,
+  FACT_FIELDS,
+  type FactField,
+  findClassByWord,
+  listProductClasses,
+  readFact,
+  sayInWords,
+} from '@tally/core';
 import { useMemo } from 'react';
 import { changeFact, withdrawFacts } from '../../api/change-layer.ts';
 import { readAuthorName } from '../../api/client.ts';
@@ -26,7 +34,7 @@ export function FactSection({ keys }: { readonly keys: readonly number[] }) {
           const shown = shareFact(models, keys, field, 'table');
           const inFile = shareFact(models, keys, field, 'plain');
           const isGiven = keys.some((key) => layer.facts[String(key)]?.[field] !== undefined);
-          const note = isGiven ? `in the file: ${showFact(inFile)}` : undefined;
+          const note = isGiven ? `in the file: ${sayInWords(showFact(inFile))}` : undefined;
           const label = isGiven ? `${words}, given here` : words;
           if (TRUTHS.includes(field))
             return (
@@ -44,7 +52,10 @@ export function FactSection({ keys }: { readonly keys: readonly number[] }) {
               </TextField>
             );
           const keep = (text: string | null) => {
-            const value = text?.trim() ?? '';
+            const typed = text?.trim() ?? '';
+            // Left as it is shown, it stays what it is, though several classes have one word.
+            if (field === 'ifcClass' && typed === classWord(String(shown ?? ''))) return;
+            const value = field === 'ifcClass' && typed !== SEVERAL ? (findClassByWord(typed) ?? typed) : typed;
             if (value === (shown ?? '') || value === SEVERAL) return;
             give(field, value === '' || value === inFile ? undefined : value);
           };
@@ -53,7 +64,7 @@ export function FactSection({ keys }: { readonly keys: readonly number[] }) {
               key={`${field}${keys.join()}${shown}`}
               freeSolo
               options={options[field] ?? []}
-              defaultValue={String(shown ?? '')}
+              defaultValue={field === 'ifcClass' ? classWord(String(shown ?? '')) : String(shown ?? '')}
               onChange={(_, text) => keep(text)}
               onBlur={(e) => keep((e.target as HTMLInputElement).value)}
               renderInput={(p) => <TextField {...p} label={label} helperText={note} placeholder="not said" />}
@@ -103,7 +114,7 @@ function useFactOptions({ models }: LoadedModels): Partial<Record<FactField, str
       [...new Set(models.flatMap((m) => [...read(m.table)]))].sort();
     return {
       storey: [...new Set(models.flatMap((m) => m.table.storeys.map((s) => s.name)))],
-      ifcClass: listProductClasses(),
+      ifcClass: [...new Set(listProductClasses().map(classWord))].sort(),
       typeName: pool((t) => t.typeName.pool),
       material: pool((t) => t.materials.pool),
     };

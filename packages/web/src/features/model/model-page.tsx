@@ -125,137 +125,134 @@ export default function ModelPage() {
   }
   const nothing = keys.size === 0;
   return (
-    <Panes
-      name="model"
-      left={isTreeAway ? null : <ElementTree models={models.models} states={states} />}
-      right={nothing || isSheetAway ? null : <ElementSheet models={models} />}
-    >
-      <Box sx={{ display: 'flex', flexDirection: 'column', height: '100%' }}>
-        <Box
-          role="toolbar"
-          aria-label="View"
-          sx={{
-            display: 'flex',
-            alignItems: 'center',
-            flexWrap: 'wrap',
-            gap: 0.25,
-            px: 0.75,
-            py: 0.5,
-            borderBottom: 1,
-            borderColor: 'divider',
-            bgcolor: 'background.paper',
-          }}
+    <Box sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column' }}>
+      <Box
+        role="toolbar"
+        aria-label="View"
+        sx={{
+          display: 'flex',
+          alignItems: 'center',
+          gap: 0.25,
+          px: 0.75,
+          py: 0.5,
+          borderBottom: 1,
+          borderColor: 'divider',
+          bgcolor: 'background.paper',
+        }}
+      >
+        <Tool title="The list of elements (L)" isOn={!isTreeAway} onClick={() => setTreeAway(!isTreeAway)}>
+          <AccountTreeOutlinedIcon fontSize="small" />
+        </Tool>
+        <Select
+          value={storey}
+          onChange={(e) => setStorey(e.target.value)}
+          inputProps={{ 'aria-label': 'Storey' }}
+          sx={{ minWidth: 112, fontSize: 13 }}
         >
-          <Tool title="The list of elements (L)" isOn={!isTreeAway} onClick={() => setTreeAway(!isTreeAway)}>
-            <AccountTreeOutlinedIcon fontSize="small" />
-          </Tool>
-          <Select
-            value={storey}
-            onChange={(e) => setStorey(e.target.value)}
-            inputProps={{ 'aria-label': 'Storey' }}
-            sx={{ minWidth: 112, fontSize: 13 }}
-          >
-            {[EVERY, ...storeys].map((s) => (
-              <MenuItem key={s} value={s}>
-                {s}
-              </MenuItem>
-            ))}
-          </Select>
-          <Select
-            value={colours}
-            onChange={(e) => changeView({ colours: e.target.value })}
-            inputProps={{ 'aria-label': 'Colours' }}
-            sx={{ fontSize: 13 }}
-          >
-            <MenuItem value="natural">As drawn</MenuItem>
-            <MenuItem value="completeness">By completeness</MenuItem>
-          </Select>
-          <Select
-            value={kind}
-            onChange={(e) => changeView({ view: e.target.value })}
-            inputProps={{ 'aria-label': 'View' }}
-            sx={{ fontSize: 13 }}
-          >
-            <MenuItem value="space">In space</MenuItem>
-            <MenuItem value="plan">Storey plan</MenuItem>
-            <MenuItem value="rooms">Rooms</MenuItem>
-          </Select>
-          <Box sx={{ flex: 1 }} />
-          {kind !== 'rooms' && (
-            <>
-              <Tool
-                title="Measure between two places (M)"
-                isOn={use === 'measure'}
-                onClick={() => switchUse('measure')}
-              >
-                <StraightenIcon fontSize="small" />
-              </Tool>
-              <Tool title="Choose faces (C)" isOn={use === 'faces'} onClick={() => switchUse('faces')}>
-                <MarkedFaceIcon fontSize="small" />
-              </Tool>
-            </>
-          )}
-          <Tool title="Fit everything (F)" onClick={() => setFitRequest((n) => n + 1)}>
-            <FilterCenterFocusIcon fontSize="small" />
-          </Tool>
-          <Tool title="Show the selection (S)" isOff={nothing} onClick={frame}>
-            <CenterFocusStrongIcon fontSize="small" />
-          </Tool>
-          <Tool title="Only the selection (I)" isOff={nothing} onClick={isolate}>
-            <AdjustIcon fontSize="small" />
-          </Tool>
-          <Tool title="Hide the selection (H)" isOff={nothing} onClick={hide}>
-            <VisibilityOffIcon fontSize="small" />
-          </Tool>
-          <Tool title="Show all (A)" isOff={hidden.size === 0} onClick={showAll}>
-            <VisibilityIcon fontSize="small" />
-          </Tool>
-          <Tool title="What is selected, in detail (D)" isOn={!isSheetAway} onClick={() => setSheetAway(!isSheetAway)}>
-            <ArticleOutlinedIcon fontSize="small" />
-          </Tool>
-        </Box>
-        <Box sx={{ flex: 1, position: 'relative', minHeight: 0 }}>
-          {kind === 'rooms' ? (
-            <RoomPlanView models={models.models} storey={storey === EVERY ? (storeys[0] ?? null) : storey} />
-          ) : (
-            <ModelView
-              models={models.models}
-              states={states}
-              colours={colours}
-              hidden={hidden}
-              fitRequest={fitRequest}
-              planLevelM={kind === 'plan' ? levelOf(storey) : null}
-              cut={cut}
-              use={use}
-            />
-          )}
-          {kind === 'space' && extents && <CutControl box={extents} onCut={setCut} />}
-          {(models.isLoading || drawing.length > 0) && (
-            <Box
-              sx={{
-                position: 'absolute',
-                left: 8,
-                bottom: 8,
-                right: 8,
-                fontSize: 12,
-                color: 'text.secondary',
-                pointerEvents: 'none',
-              }}
-            >
-              {models.isLoading
-                ? 'Loading elements'
-                : `Drawing: figures are complete, the picture follows (${running ? Math.round(running.share * 100) : 0} %)`}
-              <LinearProgress />
-            </Box>
-          )}
-          {models.error && (
-            <Box sx={{ position: 'absolute', inset: 'auto 8px 8px', color: 'error.main', fontSize: 13 }}>
-              {models.error.message}
-            </Box>
-          )}
-        </Box>
+          {[EVERY, ...storeys].map((s) => (
+            <MenuItem key={s} value={s}>
+              {s}
+            </MenuItem>
+          ))}
+        </Select>
+        <Select
+          value={colours}
+          onChange={(e) => changeView({ colours: e.target.value })}
+          inputProps={{ 'aria-label': 'Colours' }}
+          sx={{ fontSize: 13 }}
+        >
+          <MenuItem value="natural">As drawn</MenuItem>
+          <MenuItem value="completeness">By completeness</MenuItem>
+        </Select>
+        <Select
+          value={kind}
+          onChange={(e) => changeView({ view: e.target.value })}
+          inputProps={{ 'aria-label': 'View' }}
+          sx={{ fontSize: 13 }}
+        >
+          <MenuItem value="space">In space</MenuItem>
+          <MenuItem value="plan">Storey plan</MenuItem>
+          <MenuItem value="rooms">Rooms</MenuItem>
+        </Select>
+        <Box sx={{ flex: 1 }} />
+        {kind !== 'rooms' && (
+          <>
+            <Tool title="Measure between two places (M)" isOn={use === 'measure'} onClick={() => switchUse('measure')}>
+              <StraightenIcon fontSize="small" />
+            </Tool>
+            <Tool title="Choose faces (C)" isOn={use === 'faces'} onClick={() => switchUse('faces')}>
+              <MarkedFaceIcon fontSize="small" />
+            </Tool>
+          </>
+        )}
+        <Tool title="Fit everything (F)" onClick={() => setFitRequest((n) => n + 1)}>
+          <FilterCenterFocusIcon fontSize="small" />
+        </Tool>
+        <Tool title="Show the selection (S)" isOff={nothing} onClick={frame}>
+          <CenterFocusStrongIcon fontSize="small" />
+        </Tool>
+        <Tool title="Only the selection (I)" isOff={nothing} onClick={isolate}>
+          <AdjustIcon fontSize="small" />
+        </Tool>
+        <Tool title="Hide the selection (H)" isOff={nothing} onClick={hide}>
+          <VisibilityOffIcon fontSize="small" />
+        </Tool>
+        <Tool title="Show all (A)" isOff={hidden.size === 0} onClick={showAll}>
+          <VisibilityIcon fontSize="small" />
+        </Tool>
+        <Tool title="What is selected, in detail (D)" isOn={!isSheetAway} onClick={() => setSheetAway(!isSheetAway)}>
+          <ArticleOutlinedIcon fontSize="small" />
+        </Tool>
       </Box>
-    </Panes>
+      <Panes
+        name="model"
+        left={isTreeAway ? null : <ElementTree models={models.models} states={states} />}
+        right={nothing || isSheetAway ? null : <ElementSheet models={models} />}
+      >
+        <Box sx={{ display: 'flex', flexDirection: 'column', height: '100%' }}>
+          <Box sx={{ flex: 1, position: 'relative', minHeight: 0 }}>
+            {kind === 'rooms' ? (
+              <RoomPlanView models={models.models} storey={storey === EVERY ? (storeys[0] ?? null) : storey} />
+            ) : (
+              <ModelView
+                models={models.models}
+                states={states}
+                colours={colours}
+                hidden={hidden}
+                fitRequest={fitRequest}
+                planLevelM={kind === 'plan' ? levelOf(storey) : null}
+                cut={cut}
+                use={use}
+              />
+            )}
+            {kind === 'space' && extents && <CutControl box={extents} onCut={setCut} />}
+            {(models.isLoading || drawing.length > 0) && (
+              <Box
+                sx={{
+                  position: 'absolute',
+                  left: 8,
+                  bottom: 8,
+                  right: 8,
+                  fontSize: 12,
+                  color: 'text.secondary',
+                  pointerEvents: 'none',
+                }}
+              >
+                {models.isLoading
+                  ? 'Loading elements'
+                  : `Drawing: figures are complete, the picture follows (${running ? Math.round(running.share * 100) : 0} %)`}
+                <LinearProgress />
+              </Box>
+            )}
+            {models.error && (
+              <Box sx={{ position: 'absolute', inset: 'auto 8px 8px', color: 'error.main', fontSize: 13 }}>
+                {models.error.message}
+              </Box>
+            )}
+          </Box>
+        </Box>
+      </Panes>
+    </Box>
   );
 }
 

@@ -24,10 +24,18 @@ export const METHOD_WORDS: Record<QuantityMethod, string> = {
 export const figure = { fontFamily: FIGURES, textAlign: 'right', fontSize: 12.5, whiteSpace: 'nowrap' } as const;
 
 /** A part of the sheet about an element, under its heading. */
-export function Section({ title, children }: { readonly title: string; readonly children: ReactNode }) {
+export function Section({
+  title,
+  hint,
+  children,
+}: {
+  readonly title: string;
+  readonly hint?: string;
+  readonly children: ReactNode;
+}) {
   return (
     <Box component="section" sx={{ borderTop: 1, borderColor: 'divider', px: 1.5, py: 1 }}>
-      <Typography variant="h3" sx={{ mb: 0.5, color: 'text.secondary', fontWeight: 600 }}>
+      <Typography variant="h3" title={hint} sx={{ mb: 0.5, color: 'text.secondary', fontWeight: 600 }}>
         {title}
       </Typography>
       {children}
@@ -36,10 +44,20 @@ export function Section({ title, children }: { readonly title: string; readonly 
 }
 
 /** A fact and what it is. */
-export function Pair({ name, children }: { readonly name: string; readonly children: ReactNode }) {
+export function Pair({
+  name,
+  hint,
+  children,
+}: {
+  readonly name: string;
+  readonly hint?: string;
+  readonly children: ReactNode;
+}) {
   return (
     <Box sx={{ display: 'grid', gridTemplateColumns: '96px 1fr', gap: 1, fontSize: 13, py: 0.25 }}>
-      <Box sx={{ color: 'text.secondary' }}>{name}</Box>
+      <Box sx={{ color: 'text.secondary' }} title={hint}>
+        {name}
+      </Box>
       <Box sx={{ overflowWrap: 'anywhere' }}>{children}</Box>
     </Box>
   );

@@ -1,7 +1,7 @@
 import { Box, Button, ToggleButton, ToggleButtonGroup } from '@mui/material';
 import { GROUP_FIELDS, type GroupField, isLineUnknown, nameFact, type PlanGroup, type PlanLine } from '@tally/core';
 import { type ReactNode, useMemo, useState } from 'react';
-import { useNavigate, useSearchParams } from 'react-router';
+import { useNavigate } from 'react-router';
 import { changeRate, rateText } from '../../api/change-rate.ts';
 import { getJson } from '../../api/client.ts';
 import { useProjectState, useRateNames } from '../../api/project-context.tsx';
@@ -9,6 +9,7 @@ import { usePlan } from '../../api/queries.ts';
 import { useSelection } from '../../api/selection.tsx';
 import { refusalOf, useChange, useProblemNotice } from '../../api/use-change.ts';
 import { useShowStates } from '../../api/use-show-states.ts';
+import { usePageView } from '../../store/page-view.ts';
 import { CompletenessBar } from '../../ui/completeness-bar.tsx';
 import { Empty } from '../../ui/empty.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
@@ -47,10 +48,15 @@ const showWaste = ({ wastePercent }: PlanLine): string =>
 const showRate = ({ rate, rates }: PlanLine): string =>
   rates > 1 ? `${rates} rates` : rate === null ? 'none' : showFigure(rate, 2);
 
+const FIRST_VIEW = { view: 'lines' };
+const FIRST_GROUPS = { by: 'section', beneath: 'none' };
+
+/** The field that a link groups by; empty for none, and for what is no field. */
+const readGroup = (text: string): GroupField | '' => GROUP_FIELDS.find((f) => f === text) ?? '';
+
 /** The plan: its priced lines, what is bought for them, or the costs without an object. */
 export function PlanPage() {
-  const [params, setParams] = useSearchParams();
-  const asked = params.get('view');
+  const [{ view: asked }, changeView] = usePageView('plan', FIRST_VIEW);
   const view = asked === 'purchases' || asked === 'allowances' ? asked : 'lines';
   const choice = (
     <ToggleButtonGroup
@@ -58,7 +64,7 @@ export function PlanPage() {
       size="small"
       aria-label="What the plan shows"
       value={view}
-      onChange={(_, next) => next && setParams(next === 'lines' ? {} : { view: next })}
+      onChange={(_, next) => next && changeView({ view: next })}
     >
       <ToggleButton value="lines">Lines</ToggleButton>
       <ToggleButton value="purchases">Purchases</ToggleButton>
@@ -72,14 +78,14 @@ export function PlanPage() {
 /** The priced lines: grouped as wanted, every column adding up to the total below. */
 function PlanLines({ choice }: { readonly choice: ReactNode }) {
   const { project, summary, basis } = useProjectState();
-  const [first, setFirst] = useState<GroupField | ''>('section');
-  const [second, setSecond] = useState<GroupField | ''>('');
+  const [groups, changeGroups] = usePageView('plan-groups', FIRST_GROUPS);
+  const [first, second] = [readGroup(groups.by), readGroup(groups.beneath)];
   const by = useMemo(
     () => [first, second].filter((f, i, all) => f !== '' && all.indexOf(f) === i) as GroupField[],
     [first, second],
   );
   const { data: plan, error } = usePlan(project.id, by);
-  const { closed, toggle } = useClosed();
+  const { closed, toggle } = useClosed(`${project.id}/plan`);
   const [selectedId, setSelectedId] = useState<string | null>(null);
   const { select, frame, keys } = useSelection();
   const navigate = useNavigate();
@@ -215,9 +221,21 @@ function PlanLines({ choice }: { readonly choice: ReactNode }) {
       <Box role="toolbar" aria-label="Plan" sx={{ display: 'flex', gap: 1, alignItems: 'center', fontSize: 13 }}>
         {choice}
         <span>Grouped by</span>
-        <GroupSelect label="Grouped by" fields={GROUP_FIELDS} words={nameFact} value={first} onChange={setFirst} />
+        <GroupSelect
+          label="Grouped by"
+          fields={GROUP_FIELDS}
+          words={nameFact}
+          value={first}
+          onChange={(by) => changeGroups({ by: by === '' ? 'none' : by })}
+        />
         <span>then</span>
-        <GroupSelect label="Then by" fields={GROUP_FIELDS} words={nameFact} value={second} onChange={setSecond} />
+        <GroupSelect
+          label="Then by"
+          fields={GROUP_FIELDS}
+          words={nameFact}
+          value={second}
+          onChange={(by) => changeGroups({ beneath: by === '' ? 'none' : by })}
+        />
         <Box sx={{ flex: 1, minWidth: 0 }}>
           <CompletenessBar counts={summary.counts} onChoose={showStates} />
         </Box>
@@ -246,6 +264,7 @@ function PlanLines({ choice }: { readonly choice: ReactNode }) {
       </Box>
       <VirtualTable
         label="Plan"
+        keep={`${project.id}/plan`}
         rows={rows}
         columns={columns}
         rowId={(r) => r.id}

@@ -7,12 +7,12 @@ import {
   PURCHASE_COLUMN,
   PURCHASE_GROUPS,
   type PurchaseDto,
-  type PurchaseGroup,
   type TableLine,
 } from '@tally/core';
-import { type ReactNode, useMemo, useState } from 'react';
+import { type ReactNode, useMemo } from 'react';
 import { useProjectState } from '../../api/project-context.tsx';
 import { usePurchases } from '../../api/queries.ts';
+import { usePageView } from '../../store/page-view.ts';
 import { Empty } from '../../ui/empty.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
 import { alignQuantity, showFigure, showMinor, showUnit, widthOfMoney } from '../../ui/format.ts';
@@ -33,12 +33,15 @@ function describePacks({ packs, lengths, splices, unit }: PurchaseDto): string {
 /** Columns that a small screen does without: what they say is in what is grouped by, and between net and to buy. */
 const WIDE_ONLY: ReadonlySet<string> = new Set(['supplier', 'waste', 'surplus']);
 
+const FIRST_GROUPS = { bought: 'none' };
+
 /** What has to be bought for the plan, item by item: net, waste, whole packs and what is left over. */
 export function PurchaseList({ choice }: { readonly choice: ReactNode }) {
   const { project, summary } = useProjectState();
   const { data: purchases, error } = usePurchases(project.id);
-  const [by, setBy] = useState<PurchaseGroup | ''>('');
-  const { closed, toggle } = useClosed();
+  const [groups, changeGroups] = usePageView('purchases', FIRST_GROUPS);
+  const by = PURCHASE_GROUPS.find((f) => f === groups.bought) ?? '';
+  const { closed, toggle } = useClosed(`${project.id}/purchases`);
   const isNarrow = useMediaQuery('(max-width: 1180px)');
   const lines = useMemo(() => groupPurchases(purchases ?? [], by === '' ? [] : [by]).lines, [purchases, by]);
   const rows = useMemo(() => hideClosed(lines, closed), [lines, closed]);
@@ -104,13 +107,20 @@ export function PurchaseList({ choice }: { readonly choice: ReactNode }) {
         <Box component="span" sx={{ whiteSpace: 'nowrap' }}>
           Grouped by
         </Box>
-        <GroupSelect label="Grouped by" fields={PURCHASE_GROUPS} words={nameFact} value={by} onChange={setBy} />
+        <GroupSelect
+          label="Grouped by"
+          fields={PURCHASE_GROUPS}
+          words={nameFact}
+          value={by}
+          onChange={(bought) => changeGroups({ bought: bought === '' ? 'none' : bought })}
+        />
         <Box sx={{ color: 'text.secondary', whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>
           Whole packs are made up of the sum, never element by element. Say in the book how an item is sold.
         </Box>
       </Box>
       <VirtualTable
         label="Purchases"
+        keep={`${project.id}/purchases`}
         rows={rows}
         columns={columns}
         rowId={(l) => l.id}

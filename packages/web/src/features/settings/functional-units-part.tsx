@@ -1,5 +1,5 @@
 import { Box, Button, TextField } from '@mui/material';
-import { type Condition, describeCondition, evaluateScope } from '@tally/core';
+import { type Condition, describeCondition, evaluateScope, sayInWords } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { useModels, useSample } from '../../api/project-context.tsx';
 import { ConditionEditor } from '../../ui/condition-editor.tsx';
@@ -22,7 +22,7 @@ export function FunctionalUnitsPart() {
       {units.map((unit, i) => (
         <Box key={unit.name} sx={{ display: 'flex', alignItems: 'center', gap: 2, fontSize: 13 }}>
           <Box sx={{ fontWeight: 600, minWidth: 120 }}>{unit.name}</Box>
-          <Box sx={{ flex: 1, color: 'text.secondary' }}>{describeCondition(unit.scope)}</Box>
+          <Box sx={{ flex: 1, color: 'text.secondary' }}>{sayInWords(describeCondition(unit.scope))}</Box>
           <Box sx={{ fontFamily: FIGURES }}>{count(unit.scope)}</Box>
           <Button onClick={() => setDraft({ at: i, ...unit })}>Change</Button>
           <Button

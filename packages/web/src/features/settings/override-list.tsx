@@ -1,5 +1,5 @@
 import { Box, Button, MenuItem, TextField } from '@mui/material';
-import { describeCondition, type QuantityOverride } from '@tally/core';
+import { describeCondition, nameQuantity, type QuantityOverride, sayInWords } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { useModels, useSample } from '../../api/project-context.tsx';
 import { ConditionEditor } from '../../ui/condition-editor.tsx';
@@ -22,7 +22,8 @@ export function OverrideList({ names }: { readonly names: readonly string[] }) {
       {list.map((o, i) => (
         <Box key={i} sx={{ display: 'flex', gap: 1, alignItems: 'center', fontSize: 13 }}>
           <Box sx={{ flex: 1 }}>
-            {o.quantity}: {CHOICE_WORDS[o.choice].toLowerCase()}, where {describeCondition(o.scope)}
+            {nameQuantity(o.quantity).word}: {CHOICE_WORDS[o.choice].toLowerCase()}, where{' '}
+            {sayInWords(describeCondition(o.scope))}
           </Box>
           <Button
             color="inherit"

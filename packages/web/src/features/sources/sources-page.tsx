@@ -1,5 +1,5 @@
 import { Box, Button, LinearProgress, MenuItem, Select, Typography } from '@mui/material';
-import { bundleFindings, type JobDto, type RevisionDto } from '@tally/core';
+import { bundleFindings, type JobDto, type RevisionDto, sayInWords } from '@tally/core';
 import { type DragEvent, useRef, useState } from 'react';
 import { ApiProblem, postJson, uploadFile } from '../../api/client.ts';
 import { useProjectState } from '../../api/project-context.tsx';
@@ -364,7 +364,7 @@ function Findings({ revision }: { readonly revision: RevisionDto }) {
               {FINDING_WORDS[f.code]}
             </Box>
             <Box>
-              {f.message}
+              {sayInWords(f.message)}
               {more.length > 0 && <b> and {more.length} more like it</b>}
             </Box>
             {show && f.globalIds.length > 0 && (

@@ -21,13 +21,15 @@ import {
   type TakeoffView,
   viewSchema,
 } from '@tally/core';
-import { useDeferredValue, useMemo, useState } from 'react';
+import { useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { askAttribute, changeFinish, readAttribute } from '../../api/change-layer.ts';
 import { postForFile } from '../../api/client.ts';
 import { useModels, useProjectState } from '../../api/project-context.tsx';
 import { useSelection } from '../../api/selection.tsx';
 import { refusalOf, useChange, useGiveAttribute, useProblemNotice } from '../../api/use-change.ts';
+import { useKept } from '../../store/kept-state.ts';
+import { usePageView } from '../../store/page-view.ts';
 import { Empty } from '../../ui/empty.tsx';
 import type { UnitSystem } from '../../ui/format.ts';
 import { hideClosed } from '../../ui/hide-closed.ts';
@@ -61,6 +63,9 @@ const hintOf = ({ heading, hint, ifcName }: TakeoffField): string | undefined =>
     ' · ',
   ) || undefined;
 
+const FIRST_TABLE: { readonly viewId: string; readonly view: TakeoffView } = { viewId: '0', view: READY_VIEWS[0]! };
+const FIRST_PAGE = { table: '0' };
+
 /** Quantities as a table: what a row is, which rows, columns and groups are chosen here; rows and model share the selection. */
 export function TakeoffPage() {
   const { project, basis, layer, views } = useProjectState();
@@ -70,10 +75,13 @@ export function TakeoffPage() {
   const change = useChange(project.id);
   const give = useGiveAttribute(project.id);
   const notice = useProblemNotice();
-  const [viewId, setViewId] = useState('0');
-  const [view, setView] = useState<TakeoffView>(READY_VIEWS[0]!);
+  const [kept, keepTable] = useKept(`${project.id}/takeoff/table`, FIRST_TABLE);
+  const { viewId } = kept;
+  const view = useMemo(() => (viewSchema.safeParse(kept.view).success ? kept.view : FIRST_TABLE.view), [kept.view]);
+  const setView = (next: TakeoffView) => keepTable((now) => ({ ...now, view: next }));
+  const [{ table: linked }, changePage] = usePageView('takeoff', FIRST_PAGE);
   const [isSelectionOnly, setSelectionOnly] = useState(false);
-  const { closed, toggle, openAll } = useClosed();
+  const { closed, toggle, openAll } = useClosed(`${project.id}/takeoff`);
   const [chosenId, setChosenId] = useState<string | null>(null);
   const system = basis.settings.units;
   const tables = useMemo(() => models.map((m) => m.table), [models]);
@@ -93,10 +101,15 @@ export function TakeoffPage() {
   const lines = useMemo(() => hideClosed(table.lines, closed), [table.lines, closed]);
 
   const load = (id: string) => {
-    setViewId(id);
-    setView(views[id] ?? READY_VIEWS[Number(id)] ?? READY_VIEWS[0]!);
+    keepTable({ viewId: id, view: views[id] ?? READY_VIEWS[Number(id)] ?? READY_VIEWS[0]! });
+    changePage({ table: id });
     openAll();
   };
+  // A link names its table.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only when the address changes
+  useEffect(() => {
+    if (linked !== viewId) load(linked);
+  }, [linked]);
   const saveView = (name: string) => {
     const body = viewSchema.parse({ ...view, name });
     const known = Object.entries(views).find(([, v]) => v.name === name);
@@ -107,7 +120,8 @@ export function TakeoffPage() {
         ? { updated: [{ kind: 'view', id, from: known[1], to: body }] }
         : { added: [{ kind: 'view', id, body }] },
     });
-    setViewId(id);
+    keepTable({ viewId: id, view: body });
+    changePage({ table: id });
   };
   const removeView = () => {
     change.mutate({
@@ -142,10 +156,10 @@ export function TakeoffPage() {
   const columns: TableColumn<TableLine>[] = table.columns.map((field, i): TableColumn<TableLine> => {
     const isEditable = field.id.startsWith(ADDED) || (field.id.startsWith(FINISH) && view.row === 'room');
     const cell = (line: TableLine) => showValue(line.cells[i]!, field, view, system);
-    const mark = view.sort?.field === field.id ? (view.sort.isDescending ? ' ↓' : ' ↑') : '';
     return {
       key: field.id,
-      heading: headingOf(field, view, system) + mark,
+      heading: headingOf(field, view, system),
+      sorted: view.sort?.field !== field.id ? undefined : view.sort.isDescending ? 'descending' : 'ascending',
       hint: hintOf(field),
       width: i === 0 ? 0 : field.unit === null ? 150 : system === 'both' ? 150 : 112,
       isFigure: field.unit !== null,
@@ -293,6 +307,7 @@ export function TakeoffPage() {
       </Box>
       <VirtualTable
         label="Takeoff"
+        keep={`${project.id}/takeoff`}
         rows={lines}
         columns={columns}
         rowId={(l) => l.id}
