@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
-import { expect, type Page, test } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { building, demo } from './demo-figures.ts';
+import { expect, test } from './own-project.ts';
 
 const TOTAL = demo();
 const total = (page: Page) => page.getByTestId('tape-total');
@@ -42,8 +43,8 @@ async function makeSecond(page: Page, name: string): Promise<string> {
   return id;
 }
 
-test('items carry class, density, split and tax class; columns are chosen and sorted by', async ({ page }) => {
-  await page.goto('/projects/heron-wharf/book');
+test('items carry class, density, split and tax class; columns are chosen and sorted by', async ({ page, own }) => {
+  await page.goto(`${own}/book`);
   await page.getByRole('button', { name: 'Columns' }).click();
   for (const name of ['Tax class', 'Density kg/m³', 'Split %']) await page.getByRole('checkbox', { name }).click();
   for (const name of ['Supplier', 'Source', 'Date', 'Sold in']) await page.getByRole('checkbox', { name }).click();
@@ -73,8 +74,8 @@ test('items carry class, density, split and tax class; columns are chosen and so
   await undo(page, 2);
 });
 
-test('waste that buys several times what is needed is asked about', async ({ page }) => {
-  await page.goto('/projects/heron-wharf/book');
+test('waste that buys several times what is needed is asked about', async ({ page, own }) => {
+  await page.goto(`${own}/book`);
   await page.getByRole('textbox', { name: 'Filter items' }).fill('locker, steel');
   await type(page, /M-LOCK/, 'Waste %', '1000');
   const question = page.getByRole('dialog', { name: '1000 % waste?' });
@@ -90,8 +91,8 @@ test('waste that buys several times what is needed is asked about', async ({ pag
   await undo(page);
 });
 
-test('a figure that could be one of two is asked about, and what is taken off says so', async ({ page }) => {
-  await page.goto('/projects/heron-wharf/book');
+test('a figure that could be one of two is asked about, and what is taken off says so', async ({ page, own }) => {
+  await page.goto(`${own}/book`);
   await page.getByRole('textbox', { name: 'Filter items' }).fill('locker, steel');
   await type(page, /M-LOCK/, 'Rate EUR', '1,250');
   const answer = page.getByRole('alert');
@@ -107,8 +108,8 @@ test('a figure that could be one of two is asked about, and what is taken off sa
   await undo(page);
 });
 
-test('a line runs once for the project: whole bags over all walls', async ({ page }) => {
-  await page.goto('/projects/heron-wharf/book?assembly=A-BLOCK');
+test('a line runs once for the project: whole bags over all walls', async ({ page, own }) => {
+  await page.goto(`${own}/book?assembly=A-BLOCK`);
   const line = page.getByRole('region', { name: 'Assembly' }).getByRole('group', { name: 'Line M-MOR' });
   await line.getByRole('button', { name: 'More about the line M-MOR' }).click();
   await line.getByRole('combobox', { name: 'Runs' }).click();
@@ -125,8 +126,8 @@ test('a line runs once for the project: whole bags over all walls', async ({ pag
   await undo(page);
 });
 
-test('a rule sets the parameters of its assembly', async ({ page }) => {
-  await page.goto('/projects/heron-wharf/mapping');
+test('a rule sets the parameters of its assembly', async ({ page, own }) => {
+  await page.goto(`${own}/mapping`);
   await page.getByRole('row', { name: 'Wet and fire partitions' }).getByText('Wet and fire partitions').click();
   const dialog = page.getByRole('dialog', { name: 'Rule' });
   const parameters = dialog.getByRole('group', { name: 'Parameters' });
@@ -140,8 +141,8 @@ test('a rule sets the parameters of its assembly', async ({ page }) => {
   await undo(page);
 });
 
-test('a rate comes from a property: chosen once, with its unit, and shown in the derivation', async ({ page }) => {
-  await page.goto('/projects/heron-wharf/book');
+test('a rate comes from a property: chosen once, with its unit, and shown in the derivation', async ({ page, own }) => {
+  await page.goto(`${own}/book`);
   await page.getByRole('textbox', { name: 'Filter items' }).fill('M-WIN');
   await page
     .getByRole('row', { name: /M-WIN/ })
@@ -165,8 +166,8 @@ test('a rate comes from a property: chosen once, with its unit, and shown in the
   await undo(page);
 });
 
-test('an own classification is brought from a list, sorts the plan, and goes out again', async ({ page }) => {
-  await page.goto('/projects/heron-wharf/book?class=');
+test('an own classification is brought from a list, sorts the plan, and goes out again', async ({ page, own }) => {
+  await page.goto(`${own}/book?class=`);
   await expect(page.getByRole('treegrid', { name: 'Classes' })).toContainText('Standard foundations');
   const list = 'Code;Title\n1;Ground\n2;House\n2.1;Inside\n2.1;Twice\n';
   const file = (content: string) => ({ name: 'Wharf codes.csv', mimeType: 'text/csv', buffer: Buffer.from(content) });
@@ -188,7 +189,7 @@ test('an own classification is brought from a list, sorts the plan, and goes out
   await page.getByRole('textbox', { name: 'Filter items' }).fill('locker, steel');
   await type(page, /M-LOCK/, 'Class', '2.1');
   await expect(page.getByRole('row', { name: /M-LOCK/ })).toContainText('2.1');
-  await page.goto('/projects/heron-wharf/plan');
+  await page.goto(`${own}/plan`);
   await page.getByText('Work section').click();
   await page.getByRole('option', { name: 'Price class, level 1' }).click();
   const plan = page.getByRole('treegrid', { name: 'Plan' });
@@ -198,7 +199,7 @@ test('an own classification is brought from a list, sorts the plan, and goes out
     demo(-3_072 - 249.23),
   );
 
-  await page.goto('/projects/heron-wharf/book?class=');
+  await page.goto(`${own}/book?class=`);
   const csv = page.waitForEvent('download');
   await sheet.getByRole('button', { name: 'CSV' }).click();
   expect(readFileSync(await (await csv).path(), 'utf8')).toBe(
@@ -210,9 +211,10 @@ test('an own classification is brought from a list, sorts the plan, and goes out
 
 test('a price sheet says what it does to other projects, which take it over where they are ticked', async ({
   page,
+  own,
 }) => {
   const second = await makeSecond(page, 'Canoe store');
-  await page.goto('/projects/heron-wharf/book?sheet=');
+  await page.goto(`${own}/book?sheet=`);
   await page.getByLabel('Price sheet file').setInputFiles({
     name: 'lockers.csv',
     mimeType: 'text/csv',
@@ -233,7 +235,7 @@ test('a price sheet says what it does to other projects, which take it over wher
   await expect(total(page)).toHaveText(building(48));
 
   // An assembly of the one is tried on an element of the other.
-  await page.goto('/projects/heron-wharf/book?assembly=A-BLOCK');
+  await page.goto(`${own}/book?assembly=A-BLOCK`);
   const trial = page.getByRole('region', { name: 'Try it' });
   await trial.getByRole('combobox', { name: 'Of', exact: true }).click();
   await page.getByRole('option', { name: 'Canoe store' }).click();
@@ -243,8 +245,8 @@ test('a price sheet says what it does to other projects, which take it over wher
   );
 });
 
-test('a project does without an entry of its book, and has it back', async ({ page }) => {
-  await page.goto('/projects/heron-wharf/book?shared=');
+test('a project does without an entry of its book, and has it back', async ({ page, own }) => {
+  await page.goto(`${own}/book?shared=`);
   await page.getByRole('button', { name: 'Share as a new book' }).click();
   const form = page.getByRole('region', { name: 'Share as a new book' });
   await form.getByLabel('Name of the book').fill('Reach prices');
@@ -264,8 +266,8 @@ test('a project does without an entry of its book, and has it back', async ({ pa
   await expect(page.getByRole('tab', { name: 'Shared books' })).toBeVisible();
 });
 
-test('a takeoff table saves as a spreadsheet', async ({ page }) => {
-  await page.goto('/projects/heron-wharf/takeoff');
+test('a takeoff table saves as a spreadsheet', async ({ page, own }) => {
+  await page.goto(`${own}/takeoff`);
   const file = page.waitForEvent('download');
   await page.getByRole('button', { name: 'XLSX' }).click();
   expect((await file).suggestedFilename()).toBe('Heron Wharf Boathouse Elements by storey and class.xlsx');

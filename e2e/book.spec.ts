@@ -1,9 +1,9 @@
-import { expect, test } from '@playwright/test';
 import { demo } from './demo-figures.ts';
 import { findRow } from './find-row.ts';
+import { expect, test } from './own-project.ts';
 
-test('the rates of a supplier’s items are moved by a per cent, the effect is seen first', async ({ page }) => {
-  await page.goto('/projects/heron-wharf/book');
+test('the rates of a supplier’s items are moved by a per cent, the effect is seen first', async ({ page, own }) => {
+  await page.goto(`${own}/book`);
   await page.getByRole('textbox', { name: 'Filter items' }).fill('locker');
   const grid = page.getByRole('grid', { name: 'Cost items' });
   await expect(grid.getByRole('row', { name: /M-LOCK/ })).toContainText('128.00');
@@ -23,8 +23,8 @@ test('the rates of a supplier’s items are moved by a per cent, the effect is s
   await expect(page.getByTestId('tape-total')).toHaveText(demo());
 });
 
-test('a named value moves everything that uses it; the effect is seen first', async ({ page }) => {
-  await page.goto('/projects/heron-wharf/book');
+test('a named value moves everything that uses it; the effect is seen first', async ({ page, own }) => {
+  await page.goto(`${own}/book`);
   await page.getByRole('tab', { name: /Named values/ }).click();
   await page
     .getByRole('list', { name: 'Named values' })
@@ -46,8 +46,8 @@ test('a named value moves everything that uses it; the effect is seen first', as
   await expect(page.getByTestId('tape-total')).toHaveText(demo());
 });
 
-test('a scale is made without gaps and gives a rate', async ({ page }) => {
-  await page.goto('/projects/heron-wharf/book?scale=');
+test('a scale is made without gaps and gives a rate', async ({ page, own }) => {
+  await page.goto(`${own}/book?scale=`);
   await page.getByRole('button', { name: 'New scale' }).click();
   const sheet = page.getByRole('region', { name: 'Scale', exact: true });
   await sheet.getByLabel('Name').fill('Locker by height');
@@ -80,8 +80,8 @@ test('a scale is made without gaps and gives a rate', async ({ page }) => {
   await expect(page.getByTestId('tape-total')).toHaveText(demo());
 });
 
-test('an assembly is written as people say it, tried on an element, and its lines are moved', async ({ page }) => {
-  await page.goto('/projects/heron-wharf/book?assembly=A-BLOCK');
+test('an assembly is written as people say it, tried on an element, and its lines are moved', async ({ page, own }) => {
+  await page.goto(`${own}/book?assembly=A-BLOCK`);
   const recipe = page.getByRole('region', { name: 'Assembly' });
   const tried = page.getByRole('grid', { name: 'Lines tried' });
   await page.getByRole('region', { name: 'Try it' }).getByRole('combobox', { name: 'With a driver of' }).fill('8 m2');
@@ -117,8 +117,8 @@ test('an assembly is written as people say it, tried on an element, and its line
   await expect(page.getByTestId('tape-total')).toHaveText(demo());
 });
 
-test('an item sold in packs is bought whole; what is left over is a line of the plan', async ({ page }) => {
-  await page.goto('/projects/heron-wharf/book');
+test('an item sold in packs is bought whole; what is left over is a line of the plan', async ({ page, own }) => {
+  await page.goto(`${own}/book`);
   await page.getByRole('textbox', { name: 'Filter items' }).fill('locker, steel');
   const grid = page.getByRole('grid', { name: 'Cost items' });
   const cell = grid
@@ -136,7 +136,7 @@ test('an item sold in packs is bought whole; what is left over is a line of the 
   await expect(page.getByTestId('tape-total')).toHaveText(demo(384));
   await expect(grid.getByRole('textbox')).toHaveCount(0);
   await expect(page.getByText('not there any more')).toHaveCount(0);
-  await page.goto('/projects/heron-wharf/plan?view=purchases');
+  await page.goto(`${own}/plan?view=purchases`);
   const bought = await findRow(page, page.getByRole('treegrid', { name: 'Purchases' }), /M-LOCK/);
   await expect(bought).toContainText('3 packs');
   await expect(bought).toContainText('3,456.00');
@@ -145,14 +145,14 @@ test('an item sold in packs is bought whole; what is left over is a line of the 
   await plan.hover();
   await page.mouse.wheel(0, 20_000);
   await expect(plan.getByRole('row', { name: /Locker, steel, left over of whole packs/ })).toContainText('384.00');
-  await page.goto('/projects/heron-wharf/changes');
+  await page.goto(`${own}/changes`);
   await expect(page.getByText('Packs: what whole ones leave over').first()).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByTestId('tape-total')).toHaveText(demo());
 });
 
-test('a price sheet is brought, compared, taken over in part, and saved the other way', async ({ page }) => {
-  await page.goto('/projects/heron-wharf/book?sheet=');
+test('a price sheet is brought, compared, taken over in part, and saved the other way', async ({ page, own }) => {
+  await page.goto(`${own}/book?sheet=`);
   const sheet =
     'Yard prices;;;\n;;;\nNumber;Text;Per;Our price\nM-LOCK;Locker, steel;pcs;130,00 €\nM-SAWN;Sawn timber;m³;482,00 €\nM-REB;Reinforcement;t;1.380,00 €\nT-900;Fence board;m;3,40 €\n;Sum;;615,40 €\n';
   await page
@@ -179,7 +179,7 @@ test('a price sheet is brought, compared, taken over in part, and saved the othe
   const download = page.waitForEvent('download');
   await page.getByRole('link', { name: 'Save as XLSX' }).click();
   expect((await download).suggestedFilename()).toBe('Heron Wharf Boathouse book.xlsx');
-  await page.goto('/projects/heron-wharf/plan');
+  await page.goto(`${own}/plan`);
   const plan = page.waitForEvent('download');
   await page.getByRole('link', { name: 'Save as XLSX' }).click();
   expect((await plan).suggestedFilename()).toBe('Heron Wharf Boathouse plan.xlsx');
@@ -189,8 +189,9 @@ test('a price sheet is brought, compared, taken over in part, and saved the othe
 
 test('the grid is typed in like a spreadsheet: a block is pasted whole or not at all, a cell filled from above', async ({
   page,
+  own,
 }) => {
-  await page.goto('/projects/heron-wharf/book');
+  await page.goto(`${own}/book`);
   await page.getByRole('textbox', { name: 'Filter items' }).fill('gypsum board acoustic');
   await page.getByRole('textbox', { name: 'Filter items' }).fill('board 12.5');
   const grid = page.getByRole('grid', { name: 'Cost items' });
@@ -222,8 +223,8 @@ test('the grid is typed in like a spreadsheet: a block is pasted whole or not at
   await expect(page.getByTestId('tape-total')).toHaveText(demo());
 });
 
-test('factors and another currency take the rates of the book to this place', async ({ page }) => {
-  await page.goto('/projects/heron-wharf/settings');
+test('factors and another currency take the rates of the book to this place', async ({ page, own }) => {
+  await page.goto(`${own}/settings`);
   const part = page.getByRole('region', { name: 'Prices of this project' });
   await part.getByRole('button', { name: 'Add a currency' }).click();
   await part.getByLabel('Currency').fill('usd');
@@ -243,12 +244,12 @@ test('factors and another currency take the rates of the book to this place', as
   await expect(part.getByRole('status', { name: 'Effect' })).toContainText(`${demo()} → 640,219.0`);
   await part.getByRole('button', { name: 'Keep the factor' }).click();
   await expect(page.getByTestId('tape-total')).toContainText('640,219.0');
-  await page.goto('/projects/heron-wharf/changes');
+  await page.goto(`${own}/changes`);
   await expect(page.getByText('Factors: waste, place, date, exchange').first()).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByTestId('tape-total')).toHaveText(demo());
 
-  await page.goto('/projects/heron-wharf/book');
+  await page.goto(`${own}/book`);
   await page.getByRole('textbox', { name: 'Filter items' }).fill('locker, steel');
   const row = page.getByRole('grid', { name: 'Cost items' }).getByRole('row', { name: /M-LOCK/ });
   await row.getByRole('gridcell').nth(4).click();
@@ -263,8 +264,9 @@ test('factors and another currency take the rates of the book to this place', as
 
 test('prices are shared as a book, changed for this project alone, and shared again as its next version', async ({
   page,
+  own,
 }) => {
-  await page.goto('/projects/heron-wharf/book?shared=');
+  await page.goto(`${own}/book?shared=`);
   await page.getByRole('button', { name: 'Share as a new book' }).click();
   const form = page.getByRole('region', { name: 'Share as a new book' });
   await form.getByLabel('Name of the book').fill('Wharf prices');
@@ -305,8 +307,11 @@ test('prices are shared as a book, changed for this project alone, and shared ag
   await expect(page.getByTestId('tape-total')).toHaveText(demo());
 });
 
-test('a rate typed on an element that nothing prices makes an item of this project in one step', async ({ page }) => {
-  await page.goto('/projects/heron-wharf/model');
+test('a rate typed on an element that nothing prices makes an item of this project in one step', async ({
+  page,
+  own,
+}) => {
+  await page.goto(`${own}/model`);
   await page.getByPlaceholder('Find in the tree').fill('Rooflight 2');
   await page.getByText('Rooflight 2').first().click();
   const form = page.getByTestId('element-sheet').getByRole('group', { name: 'Price this element' });

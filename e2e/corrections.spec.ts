@@ -1,11 +1,10 @@
-import { expect, test } from '@playwright/test';
-
-const DEMO = '/projects/heron-wharf';
+import { expect, test } from './own-project.ts';
 
 test('a fact that the file has wrong is corrected, listed for the designers, and taken back in one step', async ({
   page,
+  own,
 }) => {
-  await page.goto(`${DEMO}/model`);
+  await page.goto(`${own}/model`);
   await expect(page.getByTestId('plan-total').or(page.locator('canvas')).first()).toBeVisible();
   await page.keyboard.press('Control+k');
   await page.getByRole('dialog').getByRole('combobox').fill('mooring pier');
@@ -21,7 +20,7 @@ test('a fact that the file has wrong is corrected, listed for the designers, and
   await storey.press('Enter');
   await expect(sheet).toContainText('in the file: Ground floor');
   await expect(sheet).toContainText(/corrected by \w+ \d+/);
-  await page.goto(`${DEMO}/findings`);
+  await page.goto(`${own}/findings`);
   const list = page.getByRole('region', { name: 'Corrected here' });
   await expect(list).toContainText('Mooring pier: Storey Foundations, in the file Ground floor');
   const [file] = await Promise.all([
@@ -36,8 +35,8 @@ test('a fact that the file has wrong is corrected, listed for the designers, and
   await expect(list).toBeHidden();
 });
 
-test('findings of one cause are one line, accepted together', async ({ page }) => {
-  await page.goto(`${DEMO}/findings`);
+test('findings of one cause are one line, accepted together', async ({ page, own }) => {
+  await page.goto(`${own}/findings`);
   const line = page.getByRole('listitem').filter({ hasText: 'Mineral quilt' }).first();
   await expect(line).toContainText('and 19 more like it');
   await line.getByRole('button', { name: 'List them' }).click();
@@ -52,16 +51,17 @@ test('findings of one cause are one line, accepted together', async ({ page }) =
 
 test('a threshold of the checks is set by the project: what the frame shares with the walls stays out of sight', async ({
   page,
+  own,
 }) => {
-  await page.goto(`${DEMO}/settings`);
+  await page.goto(`${own}/settings`);
   const field = page.getByRole('textbox', { name: 'Stated against measured, %' });
   await field.fill('95');
   await field.press('Enter');
   // 158.4 stated against 15.84 differs by 900 %.
-  await page.goto(`${DEMO}/findings`);
-  await expect(page.getByText('NetSideArea 158.4 stated')).toBeVisible();
+  await page.goto(`${own}/findings`);
+  await expect(page.getByText('Side area, net 158.4 stated')).toBeVisible();
   await expect(page.getByText(/of the smaller one/)).toHaveCount(0);
-  await page.goto(`${DEMO}/settings`);
+  await page.goto(`${own}/settings`);
   await page.getByRole('textbox', { name: 'Stated against measured, %' }).fill('1');
   await page.keyboard.press('Enter');
 });

@@ -1,9 +1,7 @@
 import { readFileSync } from 'node:fs';
-import { expect, test } from '@playwright/test';
 import { readSheets } from '@tally/files';
 import { demo } from './demo-figures.ts';
-
-const DEMO = '/projects/heron-wharf';
+import { expect, test } from './own-project.ts';
 
 test('the demo opens with its building, its total and its plan', async ({ page }) => {
   await page.goto('/');
@@ -25,8 +23,8 @@ test('the demo opens with its building, its total and its plan', async ({ page }
   await expect(page.getByTestId('plan-total')).toHaveText(demo());
 });
 
-test('an element shows where its figures and its cost come from', async ({ page }) => {
-  await page.goto(`${DEMO}/model`);
+test('an element shows where its figures and its cost come from', async ({ page, own }) => {
+  await page.goto(`${own}/model`);
   await page.getByPlaceholder('Find in the tree').fill('Block wall G4');
   await page.getByText('Block wall G4').first().click();
   const sheet = page.getByTestId('element-sheet');
@@ -39,8 +37,8 @@ test('an element shows where its figures and its cost come from', async ({ page 
   await expect(sheet.getByText(/Price list spring 2026/).first()).toBeVisible();
 });
 
-test('a plan line finds its elements in the model', async ({ page }) => {
-  await page.goto(`${DEMO}/plan`);
+test('a plan line finds its elements in the model', async ({ page, own }) => {
+  await page.goto(`${own}/plan`);
   await expect(page.getByTestId('plan-total')).toHaveText(demo());
   // The fittings come last.
   await page.getByRole('treegrid', { name: 'Plan' }).press('End');
@@ -55,8 +53,8 @@ test('a plan line finds its elements in the model', async ({ page }) => {
   await expect(page.getByText('Nothing selected')).toBeVisible();
 });
 
-test('the plan is saved as CSV whose amounts add up', async ({ page }) => {
-  await page.goto(`${DEMO}/plan`);
+test('the plan is saved as CSV whose amounts add up', async ({ page, own }) => {
+  await page.goto(`${own}/plan`);
   const [download] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('link', { name: 'Save as CSV' }).click(),
@@ -76,8 +74,8 @@ test('the plan is saved as CSV whose amounts add up', async ({ page }) => {
   expect(String(read.value[0]!.rows.at(-1)![0])).toContain('Total so far: 16 of 442');
 });
 
-test('anything is found from the keyboard', async ({ page }) => {
-  await page.goto(`${DEMO}/plan`);
+test('anything is found from the keyboard', async ({ page, own }) => {
+  await page.goto(`${own}/plan`);
   await expect(page.getByTestId('plan-total')).toBeVisible();
   await page.keyboard.press('Control+k');
   await page.getByRole('combobox').fill('slate roof');
@@ -91,8 +89,8 @@ test('anything is found from the keyboard', async ({ page }) => {
   await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
 });
 
-test('the checks of the model are told in words and lead to the elements', async ({ page }) => {
-  await page.goto(`${DEMO}/sources`);
+test('the checks of the model are told in words and lead to the elements', async ({ page, own }) => {
+  await page.goto(`${own}/sources`);
   const finding = page.getByRole('listitem').filter({ hasText: 'Twice in one place' }).first();
   await expect(finding).toContainText('Column 3A');
   await finding.getByRole('button', { name: 'Show' }).click();

@@ -1,8 +1,6 @@
-import { expect, test } from '@playwright/test';
 import { REVISIONS, writeBoathouse } from '@tally/demo';
 import { building } from './demo-figures.ts';
-
-const DEMO = '/projects/heron-wharf';
+import { expect, test } from './own-project.ts';
 
 test('a takeoff table groups rooms by finish, follows a finish given in it, and its rows find the model', async ({
   page,
@@ -41,12 +39,12 @@ test('a takeoff table groups rooms by finish, follows a finish given in it, and 
   await expect(grid.getByRole('row', { name: /none assigned \(4\)/ })).toContainText('174.15');
 
   await grid.getByRole('row', { name: /^Gym/ }).click();
-  await page.getByRole('button', { name: 'In the model' }).click();
+  await page.getByRole('button', { name: 'Show in the model' }).click();
   await expect(page.getByRole('heading', { name: 'Gym' })).toBeVisible();
 });
 
-test('rooms are selected on their plan and given a finish together', async ({ page }) => {
-  await page.goto(`${DEMO}/model`);
+test('rooms are selected on their plan and given a finish together', async ({ page, own }) => {
+  await page.goto(`${own}/model`);
   await page.getByRole('combobox', { name: 'View' }).click();
   await page.getByRole('option', { name: 'Rooms' }).click();
   await page.getByRole('combobox', { name: 'Storey' }).click();
@@ -63,8 +61,8 @@ test('rooms are selected on their plan and given a finish together', async ({ pa
   await expect(page.getByRole('list', { name: 'Floor finishes' })).toContainText('none assigned 142.18');
 });
 
-test('rooms are divided, joined, drawn and left out on their plan', async ({ page }) => {
-  await page.goto(`${DEMO}/model`);
+test('rooms are divided, joined, drawn and left out on their plan', async ({ page, own }) => {
+  await page.goto(`${own}/model`);
   await page.getByRole('combobox', { name: 'View' }).click();
   await page.getByRole('option', { name: 'Rooms' }).click();
   await page.getByRole('combobox', { name: 'Storey' }).click();
@@ -115,8 +113,8 @@ test('rooms are divided, joined, drawn and left out on their plan', async ({ pag
   await expect(page.getByRole('button', { name: 'Balcony' })).toBeHidden();
 });
 
-test('an attribute is added, found by a filter, and the table is saved', async ({ page }) => {
-  await page.goto(`${DEMO}/model`);
+test('an attribute is added, found by a filter, and the table is saved', async ({ page, own }) => {
+  await page.goto(`${own}/model`);
   await page.getByPlaceholder('Find in the tree').fill('Block wall G4');
   await page.getByText('Block wall G4').first().click();
   await page.getByRole('combobox', { name: 'Attribute' }).fill('Penetrations');
@@ -143,11 +141,11 @@ test('an attribute is added, found by a filter, and the table is saved', async (
   await expect(page.getByRole('option', { name: 'Pierced walls' })).toBeVisible();
 });
 
-test('a finding is accepted with a reason and goes quiet', async ({ page }) => {
-  await page.goto(`${DEMO}/findings`);
+test('a finding is accepted with a reason and goes quiet', async ({ page, own }) => {
+  await page.goto(`${own}/findings`);
   const badge = page.getByTitle('7 findings');
   await expect(badge).toBeVisible();
-  const row = page.getByRole('listitem').filter({ hasText: 'NetSideArea 158.4 stated' });
+  const row = page.getByRole('listitem').filter({ hasText: 'Side area, net 158.4 stated' });
   await row.getByRole('button', { name: 'Accept' }).click();
   await page.getByRole('textbox', { name: 'Reason' }).fill('Told the designers');
   await page.keyboard.press('Enter');
@@ -157,8 +155,8 @@ test('a finding is accepted with a reason and goes quiet', async ({ page }) => {
   await expect(badge).toBeVisible();
 });
 
-test('a density given in the settings answers the finding and weighs the partitions', async ({ page }) => {
-  await page.goto(`${DEMO}/settings`);
+test('a density given in the settings answers the finding and weighs the partitions', async ({ page, own }) => {
+  await page.goto(`${own}/settings`);
   const row = page.getByRole('row', { name: /Mineral quilt/ });
   await expect(row).toContainText('unknown');
   await row.getByRole('gridcell').nth(2).dblclick();
@@ -169,8 +167,8 @@ test('a density given in the settings answers the finding and weighs the partiti
   await expect(page.getByTitle('7 findings')).toBeVisible();
 });
 
-test('the model is cut, measured between two places, and selected by a rectangle', async ({ page }) => {
-  await page.goto(`${DEMO}/model`);
+test('the model is cut, measured between two places, and selected by a rectangle', async ({ page, own }) => {
+  await page.goto(`${own}/model`);
   await expect(page.getByTestId('model-view').locator('canvas')).toBeVisible();
   await page.waitForTimeout(2500);
   await page.getByRole('button', { name: /Measure between/ }).click();

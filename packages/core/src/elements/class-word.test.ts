@@ -22,6 +22,10 @@ describe('words for classes', () => {
     ['wa', undefined],
     ['', undefined],
   ])('"%s" means %s', (text, name) => expect(findClassByWord(text)).toBe(name));
+  it('are not said twice', () =>
+    expect(sayClassWords('IfcColumn Column 3A and IfcStair Main stair, IfcSlab slab 4')).toBe(
+      'Column 3A and Stair Main stair, slab 4',
+    ));
   it('stand in sentences', () =>
     expect(sayClassWords('IfcWallStandardCase W-1 and IfcSlab 2 overlap; see IFC4.')).toBe(
       'Wall W-1 and Slab 2 overlap; see IFC4.',

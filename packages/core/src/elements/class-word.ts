@@ -54,5 +54,9 @@ function listByWord(): Map<string, string> {
 /** The word for a class that may be missing. */
 export const sayClass = (ifcClass: string | null): string | null => ifcClass && classWord(ifcClass);
 
-/** A text for people: names of classes in it become words. */
-export const sayClassWords = (text: string): string => text.replace(/\bIfc[A-Z][A-Za-z0-9]+/g, classWord);
+/** A text for people: names of classes in it become words; one before a name that begins with the word is left out. */
+export const sayClassWords = (text: string): string =>
+  text.replace(/\b(Ifc[A-Z][A-Za-z0-9]+)( \S+)?/g, (_, ifcClass: string, next = '') => {
+    const word = classWord(ifcClass);
+    return foldText(word) === foldText(next) ? next.trim() : word + next;
+  });

@@ -1,5 +1,5 @@
 import { Box, Button, LinearProgress } from '@mui/material';
-import { useEffect, useState } from 'react';
+import { lazy, useEffect, useState } from 'react';
 import { Link, Outlet, useNavigate, useParams } from 'react-router';
 import { ApiProblem } from '../api/client.ts';
 import { ProjectProvider } from '../api/project-context.tsx';
@@ -8,11 +8,14 @@ import { useOpenFindings, useProject } from '../api/slices.ts';
 import { useUndo } from '../api/use-change.ts';
 import { SearchDialog } from '../features/search/search-dialog.tsx';
 import { Tape, useNarrowTape } from '../features/tape/tape.tsx';
+import { PictureProvider } from '../store/model-picture.tsx';
 import { Empty } from '../ui/empty.tsx';
 import { KeysDialog } from './keys-dialog.tsx';
 import { PlaceBar } from './place-bar.tsx';
 import { ALL_PLACES } from './places.ts';
 import { useLiveProject } from './use-live-project.ts';
+
+const ModelPicture = lazy(() => import('../features/model/model-picture.tsx'));
 
 /** Frame of every project page: navigation above, the page, the tape at the right. */
 export function ProjectLayout() {
@@ -37,7 +40,9 @@ export function ProjectLayout() {
   return (
     <ProjectProvider value={state}>
       <SelectionProvider>
-        <Frame projectId={projectId} name={state.project.name} findings={findings} />
+        <PictureProvider value={ModelPicture}>
+          <Frame projectId={projectId} name={state.project.name} findings={findings} />
+        </PictureProvider>
       </SelectionProvider>
     </ProjectProvider>
   );

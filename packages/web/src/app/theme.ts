@@ -133,6 +133,15 @@ export const theme = createTheme({
         notchedOutline: { '& legend': { fontSize: 12 } },
       },
     },
+    MuiToggleButton: {
+      styleOverrides: {
+        root: ({ theme: t }) => ({
+          color: t.vars.palette.text.secondary,
+          textTransform: 'none',
+          '&.Mui-selected': { color: t.vars.palette.text.primary },
+        }),
+      },
+    },
     MuiTooltip: { defaultProps: { enterDelay: 500 } },
     MuiDialogTitle: { styleOverrides: { root: { fontSize: 16, fontWeight: 650 } } },
     MuiCssBaseline: {

@@ -38,11 +38,11 @@ export function usePageView<T extends PageView>(page: string, initial: T): [T, (
     if (!isWritten) setParams(new URLSearchParams(address), { replace: true });
   }, [address, isWritten, setParams]);
   const text = JSON.stringify(view);
-  const isKept = Object.keys(initial).every((name) => view[name] === (kept[name] ?? initial[name]));
+  const said = params.toString();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what comes as a link is one's own from then on, once
   useEffect(() => {
-    // What came as a link is one's own from then on.
-    if (!isKept) keep(JSON.parse(text) as T);
-  }, [isKept, text, keep]);
+    if (Object.keys(initial).some((name) => new URLSearchParams(said).has(name))) keep(JSON.parse(text) as T);
+  }, [said]);
   const change = useCallback(
     (part: Partial<T>) => {
       const next = { ...(JSON.parse(text) as T), ...part };

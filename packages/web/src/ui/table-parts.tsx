@@ -80,6 +80,7 @@ export function TableFoot<R>({
       {columns.map((c) => (
         <Box
           key={c.key}
+          role="gridcell"
           sx={{
             px: 1,
             py: 0.75,

@@ -26,6 +26,8 @@ interface EditedCell {
   readonly id: string;
   readonly column: string;
   readonly text: string;
+  /** What stood in the cell when it was begun, or when one was last told. */
+  readonly start: string;
   readonly problem: string | null;
 }
 
@@ -85,14 +87,28 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
   }, [props.keep, isScrolling, scrollOffset, keepPlace]);
   const template = columns.map((c) => (c.width === 0 ? 'minmax(160px, 1fr)' : `${c.width}px`)).join(' ');
 
+  // What is chosen from elsewhere (a search, a link) is come to.
+  const chosen = selectedId && isReady ? selectedId : null;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only when another one is chosen
   useEffect(() => {
-    if (cursor.row >= 0 && cursor.row < rows.length) virtual.scrollToIndex(cursor.row);
-  }, [cursor.row, rows.length, virtual]);
+    if (chosen === null || (rows[cursor.row] !== undefined && rowId(rows[cursor.row]!) === chosen)) return;
+    const at = rows.findIndex((row) => rowId(row) === chosen);
+    if (at < 0) return;
+    setCursor((now) => putCursor(NOWHERE, at, now.column));
+    virtual.scrollToIndex(at);
+  }, [chosen]);
 
   const startEdit = (row: R, column: TableColumn<R>, text?: string) => {
     const start = column.edit?.(row) ?? null;
     if (start === null) return false;
-    setEditing({ session: ++sessions.current, id: rowId(row), column: column.key, text: text ?? start, problem: null });
+    setEditing({
+      session: ++sessions.current,
+      id: rowId(row),
+      column: column.key,
+      text: text ?? start,
+      start,
+      problem: null,
+    });
     return true;
   };
   const finishEdit = async (row: R, column: TableColumn<R>) => {
@@ -100,6 +116,13 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
     if (!editing || !column.save) return;
     const { session, text } = editing;
     if (settled.current.has(session)) return;
+    const now = column.edit?.(row) ?? editing.start;
+    if (now !== editing.start && now !== text) {
+      // Both texts stay: the other's is told beside one's own.
+      const problem = `Somebody else made it "${now}" meanwhile. Enter keeps yours, Escape theirs.`;
+      setEditing({ ...editing, start: now, problem });
+      return;
+    }
     settled.current.add(session);
     const problem = text === column.edit?.(row) ? null : await Promise.resolve(column.save(row, text)).catch(String);
     if (problem) settled.current.delete(session);
@@ -139,6 +162,8 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
     if (next) {
       event.preventDefault();
       setCursor(next);
+      // Only keys take the table along: under a mouse that is pressed nothing may move.
+      virtual.scrollToIndex(next.row);
       if (next.row !== cursor.row && !event.shiftKey && rows[next.row] !== undefined) onSelect?.(rows[next.row]!);
     } else if ((event.key === 'Enter' || event.key === 'F2') && row !== undefined) {
       event.preventDefault();

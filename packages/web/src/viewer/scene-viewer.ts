@@ -2,11 +2,9 @@ import { joinShape, type PictureChunk, type PictureEdges, type TriangleMesh } fr
 import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { type CameraPlace, dropFarBoxes, fitCamera, type ViewBox } from './camera-fit.ts';
-import { createElementMaterials, createStateTexture, type ElementLook, writeElementLook } from './element-shader.ts';
+import type { ElementLook } from './element-shader.ts';
 import { FaceMarks, findNearestTriangle, type MarkedFace } from './face-marks.ts';
-
-/** Further than any building reaches, m. */
-const UNCUT = 1e9;
+import { ScenePicture, UNCUT } from './scene-picture.ts';
 
 /** A plane square to an axis of the model's world (0 east, 1 north, 2 up) at a place along it, m; what lies beyond is left out. */
 export interface CutPlane {
@@ -15,23 +13,19 @@ export interface CutPlane {
   readonly direction: 1 | -1;
 }
 
-/** How far a hairline covers what is under it. */
-const EDGE_COVER = 0.5;
-
 export interface SceneColours {
   readonly background: string;
   readonly edge: string;
 }
 
 /**
- * Draws a building of any size in two calls per chunk, its faces and its edges. Colours and visibility live in a texture with one state per element,
- * so that changing them touches no geometry. Draws only when something has changed and it can be seen.
+ * Looks at a building of any size: camera, frames, what is under the pointer. Draws only when something has changed and it can be seen.
  */
 export class SceneViewer {
   /** Draw calls and frames so far, for measuring. */
   readonly counters = { frames: 0, drawCalls: 0, bufferBytes: 0 };
   private readonly renderer: THREE.WebGLRenderer;
-  private readonly scene = new THREE.Scene();
+  private readonly picture = new ScenePicture();
   private readonly camera = new THREE.PerspectiveCamera(40, 1, 0.1, 5000);
   private readonly controls: OrbitControls;
   private readonly pickTarget = new THREE.WebGLRenderTarget(1, 1);
@@ -39,20 +33,11 @@ export class SceneViewer {
   private readonly listeners = new Set<() => void>();
   private readonly resizer: ResizeObserver;
   private readonly watcher: IntersectionObserver;
-  private states = createStateTexture(1);
-  private readonly cut = { value: new THREE.Vector4(0, 0, 1, UNCUT) };
   private isLookingDown = false;
-  private readonly edgeLook = { value: new THREE.Vector4(0, 0, 0, 0.4) };
-  private materials = createElementMaterials(this.states, this.cut, this.edgeLook);
-  private readonly bounds = new THREE.Sphere(new THREE.Vector3(), -1);
-  private readonly edges = new THREE.Group();
-  private origin: THREE.Vector3 | null = null;
-  private chunks: { readonly chunk: PictureChunk; readonly offset: number }[] = [];
+  private cutPlane: CutPlane | null = null;
   private readonly marks = new FaceMarks();
   private frame = 0;
   private isSeen = true;
-  /** Scenes so far: edges of one before come too late. */
-  private scenes = 0;
 
   constructor(
     private readonly host: HTMLElement,
@@ -66,7 +51,6 @@ export class SceneViewer {
     });
     this.renderer.setPixelRatio(navigator.webdriver ? 1 : Math.min(window.devicePixelRatio, 2));
     this.setColours({ background, edge });
-    this.scene.add(this.edges);
     host.append(this.renderer.domElement);
     this.renderer.domElement.style.display = 'block';
     this.camera.up.set(0, 0, 1);
@@ -85,87 +69,45 @@ export class SceneViewer {
   }
 
   setColours({ background, edge }: SceneColours): void {
-    this.scene.background = new THREE.Color(background);
-    const { r, g, b } = new THREE.Color(edge);
-    this.edgeLook.value.set(r, g, b, EDGE_COVER);
+    this.picture.setColours(background, edge);
     this.wake();
   }
 
   /** Makes room for so many elements and forgets what was drawn. */
   reset(elementCount: number): void {
-    for (const mesh of this.listBodies()) {
-      this.scene.remove(mesh);
-      mesh.geometry.dispose();
-    }
-    this.states.dispose();
-    this.states = createStateTexture(elementCount);
-    this.materials = createElementMaterials(this.states, this.cut, this.edgeLook);
-    for (const lines of [...this.edges.children]) {
-      this.edges.remove(lines);
-      (lines as THREE.LineSegments).geometry.dispose();
-    }
-    this.bounds.radius = -1;
-    this.scenes++;
-    this.origin = null;
-    this.chunks = [];
+    this.moveWorld(() => this.picture.reset(elementCount));
     this.counters.bufferBytes = 0;
     this.wake();
   }
 
-  /** Adds a chunk; its rows are counted from `offset` on. */
+  /** Adds a chunk; its rows are counted from `offset` on. Its edges come a little later. */
   addChunk(chunk: PictureChunk, offset: number): void {
-    this.chunks.push({ chunk, offset });
-    const count = chunk.positions.length / 3;
-    const element = new Float32Array(count);
-    for (const e of chunk.elements) element.fill(offset + e.row, e.firstVertex, e.firstVertex + e.vertexCount);
-    const geometry = new THREE.BufferGeometry();
-    geometry.setAttribute('position', new THREE.BufferAttribute(chunk.positions, 3));
-    geometry.setAttribute('tint', new THREE.BufferAttribute(chunk.colours, 4, true));
-    geometry.setAttribute('element', new THREE.BufferAttribute(element, 1));
-    geometry.setIndex(new THREE.BufferAttribute(chunk.indices, 1));
-    this.counters.bufferBytes +=
-      chunk.positions.byteLength + chunk.colours.byteLength + element.byteLength + chunk.indices.byteLength;
-    this.origin ??= new THREE.Vector3(...chunk.origin);
-    const mesh = new THREE.Mesh(geometry, this.materials.draw);
-    mesh.position.set(
-      chunk.origin[0] - this.origin.x,
-      chunk.origin[1] - this.origin.y,
-      chunk.origin[2] - this.origin.z,
-    );
-    mesh.frustumCulled = false;
-    this.scene.add(mesh);
-    geometry.computeBoundingSphere();
-    const sphere = geometry.boundingSphere!.clone().translate(mesh.position);
-    if (this.bounds.radius < 0) this.bounds.copy(sphere);
-    else this.bounds.union(sphere);
-    const of = this.scenes;
+    this.moveWorld(() => this.picture.addChunk(chunk, offset));
+    this.counters.bufferBytes = this.picture.bufferBytes;
     void this.findEdges?.(chunk).then((edges) => {
-      if (edges && of === this.scenes) this.addEdges(edges, offset, mesh.position);
+      if (!edges) return;
+      this.picture.addEdges(edges, chunk);
+      this.counters.bufferBytes = this.picture.bufferBytes;
+      this.wake();
     });
     this.wake();
   }
 
-  /** Hairlines of a chunk, in one call. */
-  private addEdges({ positions, rows }: PictureEdges, offset: number, at: THREE.Vector3): void {
-    const geometry = new THREE.BufferGeometry();
-    geometry.setAttribute('position', new THREE.BufferAttribute(positions, 3));
-    geometry.setAttribute('element', new THREE.BufferAttribute(rows.map((row) => row + offset), 1)); // biome-ignore format: one line
-    this.counters.bufferBytes += positions.byteLength + rows.byteLength;
-    const lines = new THREE.LineSegments(geometry, this.materials.edges);
-    lines.position.copy(at);
-    lines.frustumCulled = false;
-    this.edges.add(lines);
-    this.wake();
-  }
-
-  private listBodies(): THREE.Mesh[] {
-    return this.scene.children.filter((child) => child !== this.edges) as THREE.Mesh[];
+  /** Does what may change the place that the scene counts from: the camera stays where it is in the world, and so does the cut. */
+  private moveWorld(act: () => void): void {
+    const before = this.picture.origin;
+    act();
+    const by = before.clone().sub(this.picture.origin);
+    if (by.lengthSq() === 0) return;
+    this.camera.position.add(by);
+    this.controls.target.add(by);
+    this.controls.update();
+    this.setCut(this.cutPlane);
   }
 
   /** Sets how elements are drawn. */
   setLooks(looks: Iterable<readonly [element: number, look: ElementLook]>): void {
-    for (const [element, look] of looks) writeElementLook(this.states, element, look);
-    this.states.needsUpdate = true;
+    this.picture.setLooks(looks);
     this.wake();
   }
 
@@ -180,7 +122,7 @@ export class SceneViewer {
 
   /** Where the camera stands, in the model's world. */
   get cameraPlace(): CameraPlace {
-    const origin = this.origin ?? new THREE.Vector3();
+    const { origin } = this.picture;
     return {
       position: this.camera.position.clone().add(origin).toArray(),
       target: this.controls.target.clone().add(origin).toArray(),
@@ -188,7 +130,7 @@ export class SceneViewer {
   }
 
   standAt({ position, target }: CameraPlace): void {
-    const origin = this.origin ?? new THREE.Vector3();
+    const { origin } = this.picture;
     this.controls.target.set(...target).sub(origin);
     this.camera.position.set(...position).sub(origin);
     this.controls.update();
@@ -197,7 +139,7 @@ export class SceneViewer {
 
   /** Nothing in front of the eye or behind the building is drawn: so depth is told as finely as it can be. */
   private limitDepth(): void {
-    const { radius, center } = this.bounds;
+    const { radius, center } = this.picture.bounds;
     const distance = this.camera.position.distanceTo(center);
     const reach = radius > 0 ? radius : distance;
     this.camera.far = Math.max(10, (distance + reach) * 1.1);
@@ -232,8 +174,9 @@ export class SceneViewer {
   setCut(cut: CutPlane | null): void {
     const { axis, atM, direction } = cut ?? { axis: 2, atM: UNCUT, direction: 1 };
     const normal = [0, 0, 0].map((_, k) => (k === axis ? direction : 0)) as [number, number, number];
-    const origin = this.origin?.getComponent(axis) ?? 0;
-    this.cut.value.set(...normal, cut === null ? UNCUT : (atM - origin) * direction);
+    const origin = this.picture.origin.getComponent(axis);
+    this.cutPlane = cut;
+    this.picture.cut.value.set(...normal, cut === null ? UNCUT : (atM - origin) * direction);
     this.wake();
   }
 
@@ -248,7 +191,7 @@ export class SceneViewer {
     const scale = Math.min(1, 512 / Math.max(width, height));
     const [w, h] = [Math.max(1, Math.round(width * scale)), Math.max(1, Math.round(height * scale))];
     this.pickTarget.setSize(w, h);
-    this.renderApart(this.materials.pick, this.pickTarget, x, y, width, height);
+    this.renderApart(this.picture.materials.pick, this.pickTarget, x, y, width, height);
     const pixels = new Uint8Array(w * h * 4);
     this.renderer.readRenderTargetPixels(this.pickTarget, 0, 0, w, h, pixels);
     const found = new Set<number>();
@@ -261,17 +204,17 @@ export class SceneViewer {
 
   /** Place in the model's world under a point of the canvas, metres; null if there is nothing. */
   placeAt(x: number, y: number): [number, number, number] | null {
-    this.renderApart(this.materials.place, this.placeTarget, x, y, 1, 1);
+    this.renderApart(this.picture.materials.place, this.placeTarget, x, y, 1, 1);
     const pixel = new Float32Array(4);
     this.renderer.readRenderTargetPixels(this.placeTarget, 0, 0, 1, 1, pixel);
-    const o = this.origin;
-    return pixel[3]! > 0 && o ? [pixel[0]! + o.x, pixel[1]! + o.y, pixel[2]! + o.z] : null;
+    const o = this.picture.origin;
+    return pixel[3]! > 0 ? [pixel[0]! + o.x, pixel[1]! + o.y, pixel[2]! + o.z] : null;
   }
 
   /** The triangle under a point of the canvas, with the shape of its element in the model's world; null if there is nothing. */
   triangleAt(x: number, y: number): { element: number; mesh: TriangleMesh; triangle: number } | null {
     const [element, place] = [this.pick(x, y), this.placeAt(x, y)];
-    const places = this.chunks.flatMap(({ chunk, offset }) =>
+    const places = this.picture.chunks.flatMap(({ chunk, offset }) =>
       chunk.elements.filter((e) => offset + e.row === element).map((own) => ({ chunk, element: own })),
     );
     const mesh = joinShape(places);
@@ -280,13 +223,13 @@ export class SceneViewer {
 
   /** Marks triangles of shapes in a colour over the building; an empty list takes the marks away. */
   mark(faces: readonly MarkedFace[], colour: string): void {
-    this.marks.show(faces, colour, this.origin ?? new THREE.Vector3());
+    this.marks.show(faces, colour, this.picture.origin);
     this.wake();
   }
 
   /** Where a place of the model's world is seen on the canvas, CSS px; null if it is behind the eye. */
   seenAt(place: readonly [number, number, number]): [number, number] | null {
-    const at = new THREE.Vector3(...place).sub(this.origin ?? new THREE.Vector3()).project(this.camera);
+    const at = new THREE.Vector3(...place).sub(this.picture.origin).project(this.camera);
     const { clientWidth: w, clientHeight: h } = this.renderer.domElement;
     return at.z > 1 ? null : [((at.x + 1) / 2) * w, ((1 - at.y) / 2) * h];
   }
@@ -318,18 +261,18 @@ export class SceneViewer {
   ): void {
     const { clientWidth: w, clientHeight: h } = this.renderer.domElement;
     this.camera.setViewOffset(w, h, x, y, width, height);
-    this.swapMaterial(material);
-    const background = this.scene.background;
-    this.scene.background = null;
+    this.picture.swapMaterial(material);
+    const background = this.picture.scene.background;
+    this.picture.scene.background = null;
     this.limitDepth();
     this.renderer.setRenderTarget(target);
     this.renderer.setClearColor(0x000000, 0);
     this.renderer.clear();
-    this.renderer.render(this.scene, this.camera);
+    this.renderer.render(this.picture.scene, this.camera);
     this.renderer.setRenderTarget(null);
     this.camera.clearViewOffset();
-    this.swapMaterial(this.materials.draw);
-    this.scene.background = background;
+    this.picture.swapMaterial(this.picture.materials.draw);
+    this.picture.scene.background = background;
   }
 
   get canvas(): HTMLCanvasElement {
@@ -349,11 +292,6 @@ export class SceneViewer {
     this.renderer.domElement.remove();
   }
 
-  private swapMaterial(material: THREE.ShaderMaterial): void {
-    for (const body of this.listBodies()) body.material = material;
-    this.edges.visible = material === this.materials.draw;
-  }
-
   private resize(): void {
     const { clientWidth: w, clientHeight: h } = this.host;
     if (w === 0 || h === 0) return;
@@ -369,7 +307,7 @@ export class SceneViewer {
     this.frame = requestAnimationFrame(() => {
       this.frame = 0;
       this.limitDepth();
-      this.renderer.render(this.scene, this.camera);
+      this.renderer.render(this.picture.scene, this.camera);
       this.counters.frames++;
       this.counters.drawCalls = this.renderer.info.render.calls;
       this.marks.draw(this.renderer, this.camera);

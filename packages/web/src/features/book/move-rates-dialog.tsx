@@ -52,11 +52,8 @@ export function MoveRatesDialog({
     { key: 'then', heading: 'Rate then', width: 96, isFigure: true, cell: ({ moved: to }) => showRate(to) },
   ];
   const keep = () => {
-    change.mutate({
-      cause: `Rates of ${moved.length === 1 ? 'one item' : `${moved.length} items`} ${percent! > 0 ? '+' : ''}${percent} %`,
-      diff,
-    });
-    onClose();
+    const cause = `Rates of ${moved.length === 1 ? 'one item' : `${moved.length} items`} ${percent! > 0 ? '+' : ''}${percent} %`;
+    change.mutate({ cause, diff }, { onSuccess: onClose });
   };
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm">
@@ -91,7 +88,12 @@ export function MoveRatesDialog({
           <VirtualTable label="Moved rates" rows={moved} columns={columns} rowId={({ item }) => item.code} />
         </Box>
       </DialogContent>
-      <DialogFoot label="Keep the new rates" isOff={moved.length === 0 || !move} onAct={keep} onCancel={onClose} />
+      <DialogFoot
+        label="Keep the new rates"
+        isOff={moved.length === 0 || !move || change.isPending}
+        onAct={keep}
+        onCancel={onClose}
+      />
     </Dialog>
   );
 }

@@ -24,6 +24,7 @@ import { showFigure, showMinor, showMove, showTime, widthOfMoney } from '../../u
 import { GroupLabel } from '../../ui/group-label.tsx';
 import { GroupSelect } from '../../ui/group-select.tsx';
 import { hideClosed } from '../../ui/hide-closed.ts';
+import { PictureButton, PicturePane } from '../../ui/picture-pane.tsx';
 import { useClosed } from '../../ui/use-closed.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 
@@ -43,53 +44,54 @@ export function ChangesPage() {
   const [params, setParams] = useSearchParams();
   const seq = Number(params.get('seq')) || changes?.[0]?.seq || null;
   const chosen = changes?.find((c) => c.seq === seq);
+  const { keys } = useSelection();
   return (
-    <Box
-      sx={{ flex: 1, minHeight: 0, display: 'grid', gridTemplateColumns: 'minmax(300px, 2fr) 3fr', gap: 1.5, p: 1.5 }}
-    >
-      <VirtualTable
-        label="Changes"
-        rows={changes ?? []}
-        rowId={(c) => String(c.seq)}
-        selectedId={String(seq)}
-        onSelect={(c) => setParams({ seq: String(c.seq) }, { replace: true })}
-        columns={[
-          {
-            key: 'cause',
-            heading: 'Change',
-            width: 0,
-            cell: (c) => (
-              <span
-                title={c.cause}
-                style={{
-                  textDecoration: c.isUndone ? 'line-through' : undefined,
-                  overflow: 'hidden',
-                  textOverflow: 'ellipsis',
-                }}
-              >
-                {c.cause}
-              </span>
-            ),
-            text: (c) => c.cause,
-          },
-          { key: 'who', heading: 'By', width: 84, isFaint: true, cell: (c) => c.author },
-          {
-            key: 'move',
-            heading: `Move ${summary.currency}`,
-            width: widthOfMoney(
-              (changes ?? []).map((c) => c.move?.move ?? 0),
-              summary.minorDigits,
-              108,
-            ),
-            isFigure: true,
-            cell: (c) => (c.move ? showMove(c.move.move, summary.minorDigits) : '…'),
-          },
-        ]}
-      />
-      <Box sx={{ minHeight: 0, display: 'flex', flexDirection: 'column', gap: 1.5 }}>
-        {chosen && <ChangeDetails change={chosen} />}
+    <PicturePane name="changes" isShownFirst={false} hasSelection={keys.size > 0}>
+      <Box sx={{ height: '100%', display: 'grid', gridTemplateColumns: 'minmax(300px, 2fr) 3fr', gap: 1.5, p: 1.5 }}>
+        <VirtualTable
+          label="Changes"
+          rows={changes ?? []}
+          rowId={(c) => String(c.seq)}
+          selectedId={String(seq)}
+          onSelect={(c) => setParams({ seq: String(c.seq) }, { replace: true })}
+          columns={[
+            {
+              key: 'cause',
+              heading: 'Change',
+              width: 0,
+              cell: (c) => (
+                <span
+                  title={c.cause}
+                  style={{
+                    textDecoration: c.isUndone ? 'line-through' : undefined,
+                    overflow: 'hidden',
+                    textOverflow: 'ellipsis',
+                  }}
+                >
+                  {c.cause}
+                </span>
+              ),
+              text: (c) => c.cause,
+            },
+            { key: 'who', heading: 'By', width: 84, isFaint: true, cell: (c) => c.author },
+            {
+              key: 'move',
+              heading: `Move ${summary.currency}`,
+              width: widthOfMoney(
+                (changes ?? []).map((c) => c.move?.move ?? 0),
+                summary.minorDigits,
+                108,
+              ),
+              isFigure: true,
+              cell: (c) => (c.move ? showMove(c.move.move, summary.minorDigits) : '…'),
+            },
+          ]}
+        />
+        <Box sx={{ minHeight: 0, display: 'flex', flexDirection: 'column', gap: 1.5 }}>
+          {chosen && <ChangeDetails change={chosen} />}
+        </Box>
       </Box>
-    </Box>
+    </PicturePane>
   );
 }
 
@@ -223,7 +225,10 @@ function ChangedElements({
           {changes.came} came, {changes.went} went, {changes.changed} changed
         </span>
         <Box sx={{ flex: 1 }} />
-        <span>Grouped by</span>
+        <PictureButton name="changes" />
+        <Box component="span" sx={{ whiteSpace: 'nowrap' }}>
+          Grouped by
+        </Box>
         <GroupSelect
           label="Grouped by"
           fields={CHANGED_GROUPS}

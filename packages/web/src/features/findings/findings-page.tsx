@@ -4,10 +4,12 @@ import { appendToList, type Finding, type FindingCode, sayInWords } from '@tally
 import { useMemo, useState } from 'react';
 import { type ShownLine, useFindingLines } from '../../api/finding-lines.ts';
 import { useProjectState } from '../../api/project-context.tsx';
+import { useSelection } from '../../api/selection.tsx';
 import { useChange } from '../../api/use-change.ts';
-import { useShowElements } from '../../api/use-show-elements.ts';
+import { useSelectElements, useShowElements } from '../../api/use-show-elements.ts';
 import { Empty } from '../../ui/empty.tsx';
 import { FINDING_REMEDIES, FINDING_WORDS } from '../../ui/finding-words.ts';
+import { PictureButton, PicturePane } from '../../ui/picture-pane.tsx';
 import { CorrectionList } from './correction-list.tsx';
 
 const RANK = { error: 0, warning: 1, notice: 2 } as const;
@@ -16,6 +18,7 @@ const RANK = { error: 0, warning: 1, notice: 2 } as const;
 export function FindingsPage() {
   const { layer } = useProjectState();
   const { lines, left } = useFindingLines();
+  const { keys } = useSelection();
   const groups = useMemo(() => {
     const byCode = new Map<FindingCode, ShownLine[]>();
     for (const line of lines ?? []) appendToList(byCode, line.code, line);
@@ -33,30 +36,36 @@ export function FindingsPage() {
     );
   }
   return (
-    <Box sx={{ flex: 1, overflow: 'auto', p: 2, display: 'grid', gap: 1.5, alignContent: 'start' }}>
-      {groups.map(([code, lines]) => (
-        <Box
-          key={code}
-          component="section"
-          sx={{ bgcolor: 'background.paper', border: 1, borderColor: 'divider', borderRadius: 1 }}
-        >
-          <Box sx={{ px: 2, py: 1, display: 'flex', gap: 2, alignItems: 'baseline' }}>
-            <Typography variant="h2">{FINDING_WORDS[code]}</Typography>
-            <Box sx={{ fontSize: 13, color: 'text.secondary', flex: 1 }}>{FINDING_REMEDIES[code]}</Box>
-            <Box sx={{ fontSize: 13, color: 'text.secondary' }}>{lines.reduce((n, l) => n + l.shown.length, 0)}</Box>
+    <PicturePane name="findings" isShownFirst hasSelection={keys.size > 0}>
+      <Box sx={{ height: '100%', overflow: 'auto', p: 2, display: 'grid', gap: 1.5, alignContent: 'start' }}>
+        <Box sx={{ display: 'flex', alignItems: 'center', fontSize: 13, color: 'text.secondary' }}>
+          <Box sx={{ flex: 1 }}>What the checks found, the gravest first. A press on a finding marks its elements.</Box>
+          <PictureButton name="findings" isShownFirst />
+        </Box>
+        {groups.map(([code, lines]) => (
+          <Box
+            key={code}
+            component="section"
+            sx={{ bgcolor: 'background.paper', border: 1, borderColor: 'divider', borderRadius: 1 }}
+          >
+            <Box sx={{ px: 2, py: 1, display: 'flex', gap: 2, alignItems: 'baseline' }}>
+              <Typography variant="h2">{FINDING_WORDS[code]}</Typography>
+              <Box sx={{ fontSize: 13, color: 'text.secondary', flex: 1 }}>{FINDING_REMEDIES[code]}</Box>
+              <Box sx={{ fontSize: 13, color: 'text.secondary' }}>{lines.reduce((n, l) => n + l.shown.length, 0)}</Box>
+            </Box>
+            {lines.map((line) => (
+              <FindingRow key={line.id} line={line} />
+            ))}
           </Box>
-          {lines.map((line) => (
-            <FindingRow key={line.id} line={line} />
-          ))}
-        </Box>
-      ))}
-      {left > 0 && (
-        <Box sx={{ fontSize: 13, color: 'text.secondary' }}>
-          {left} more findings are not shown. Correct what makes these, and the others come.
-        </Box>
-      )}
-      {hasCorrections && <CorrectionList />}
-    </Box>
+        ))}
+        {left > 0 && (
+          <Box sx={{ fontSize: 13, color: 'text.secondary' }}>
+            {left} more findings are not shown. Correct what makes these, and the others come.
+          </Box>
+        )}
+        {hasCorrections && <CorrectionList />}
+      </Box>
+    </PicturePane>
   );
 }
 
@@ -71,6 +80,7 @@ function FindingRow({ line }: { readonly line: ShownLine }) {
   const { shown } = line;
   const { finding, revisionId, revisionNumber, accepted, source } = shown[0]!;
   const show = useShowElements(revisionId);
+  const mark = useSelectElements(revisionId);
   const accept = (text: string) => {
     change.mutate({
       cause: `${shown.length === 1 ? 'Finding' : `${shown.length} findings`} accepted: ${FINDING_WORDS[finding.code]}`,
@@ -102,7 +112,21 @@ function FindingRow({ line }: { readonly line: ShownLine }) {
         }}
       >
         <SeverityMark severity={finding.severity} isAccepted={accepted !== null} />
-        <Box sx={{ flex: 1, minWidth: 0 }}>
+        <Box
+          sx={{
+            flex: 1,
+            minWidth: 0,
+            textAlign: 'left',
+            font: 'inherit',
+            color: 'inherit',
+            border: 0,
+            bgcolor: 'transparent',
+            p: 0,
+          }}
+          {...(mark && ids.length > 0
+            ? { component: 'button', onClick: () => mark(ids), style: { cursor: 'pointer' } }
+            : {})}
+        >
           {sayInWords(finding.message)}
           {shown.length > 1 && (
             <Box component="span" sx={{ fontWeight: 700, ml: 1 }}>

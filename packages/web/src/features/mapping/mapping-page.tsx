@@ -7,11 +7,12 @@ import { describeCondition, type EntryDiff, type PricingRule, sayInWords } from 
 import { useEffect, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { useProjectState } from '../../api/project-context.tsx';
-import { useChange } from '../../api/use-change.ts';
+import { refusalOf, useChange } from '../../api/use-change.ts';
 import { useShowStates } from '../../api/use-show-states.ts';
 import { CompletenessBar } from '../../ui/completeness-bar.tsx';
 import { Empty } from '../../ui/empty.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
+import { RowOfCells } from '../../ui/row-of-cells.tsx';
 import { RuleDialog } from './rule-dialog.tsx';
 
 const DEFAULT_SECTION = { id: 'general', name: 'General' };
@@ -42,21 +43,24 @@ export function MappingPage() {
       ? { added: [{ ...entry, body: next }] }
       : { updated: [{ ...entry, from: orders.rules, to: next }] };
   };
-  const add = (rule: PricingRule, after?: string) => {
+  const adding = (rule: PricingRule, after?: string) => {
     const at = after === undefined ? 0 : order.indexOf(after) + 1;
     const next = [...order.slice(0, at), rule.id, ...order.slice(at)];
     const { added = [], updated } = reorder(next);
     const section = { kind: 'section', id: DEFAULT_SECTION.id, body: DEFAULT_SECTION };
-    change.mutate({
+    return {
       cause: `Rule added: ${rule.name}`,
       diff: {
         added: [{ kind: 'rule', id: rule.id, body: rule }, ...(sections.length === 0 ? [section] : []), ...added],
         updated,
       },
-    });
+    };
   };
-  const update = (from: PricingRule, to: PricingRule, cause: string) =>
-    change.mutate({ cause, diff: { updated: [{ kind: 'rule', id: from.id, from, to }] } });
+  const updating = (from: PricingRule, to: PricingRule, cause: string) => ({
+    cause,
+    diff: { updated: [{ kind: 'rule', id: from.id, from, to }] },
+  });
+  const update = (from: PricingRule, to: PricingRule, cause: string) => change.mutate(updating(from, to, cause));
   const remove = (rule: PricingRule) =>
     change.mutate({
       cause: `Rule removed: ${rule.name}`,
@@ -83,11 +87,13 @@ export function MappingPage() {
     assembly: '',
     driver: 'NetSideArea',
   });
-  const save = (rule: PricingRule) => {
+  const save = async (rule: PricingRule): Promise<string | null> => {
     const before = rules.find((r) => r.id === rule.id);
-    if (!before) add(rule);
-    else if (JSON.stringify(before) !== JSON.stringify(rule)) update(before, rule, `Rule changed: ${rule.name}`);
-    setEdited(null);
+    const isChanged = !before || JSON.stringify(before) !== JSON.stringify(rule);
+    const made = !before ? adding(rule) : updating(before, rule, `Rule changed: ${rule.name}`);
+    const refusal = isChanged ? await refusalOf(change.mutateAsync(made)) : null;
+    if (refusal === null) setEdited(null);
+    return refusal;
   };
   return (
     <Box sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column', p: 1.5, gap: 1.5 }}>
@@ -145,10 +151,9 @@ export function MappingPage() {
           {rules.map((rule, i) => {
             const caught = summary.caught[rule.id] ?? 0;
             return (
-              <Box
+              <RowOfCells
                 key={rule.id}
-                role="row"
-                aria-label={rule.name}
+                label={rule.name}
                 sx={{
                   ...grid,
                   py: 0.5,
@@ -177,6 +182,8 @@ export function MappingPage() {
                   onClick={() => setEdited({ rule, isNew: false })}
                   sx={{
                     all: 'unset',
+                    display: 'block',
+                    width: '100%',
                     cursor: 'pointer',
                     minWidth: 0,
                     '&:focus-visible': { outline: 2, outlineColor: 'tally.selection' },
@@ -237,9 +244,11 @@ export function MappingPage() {
                   <Act
                     title="Duplicate"
                     onClick={() =>
-                      add(
-                        { ...rule, id: `rule-${crypto.randomUUID().slice(0, 8)}`, name: `${rule.name}, copy` },
-                        rule.id,
+                      change.mutate(
+                        adding(
+                          { ...rule, id: `rule-${crypto.randomUUID().slice(0, 8)}`, name: `${rule.name}, copy` },
+                          rule.id,
+                        ),
                       )
                     }
                   >
@@ -249,12 +258,20 @@ export function MappingPage() {
                     <DeleteOutlineIcon sx={{ fontSize: 16 }} />
                   </Act>
                 </Box>
-              </Box>
+              </RowOfCells>
             );
           })}
         </Box>
       )}
-      {edited && <RuleDialog rule={edited.rule} isNew={edited.isNew} onSave={save} onClose={() => setEdited(null)} />}
+      {edited && (
+        <RuleDialog
+          rule={edited.rule}
+          now={edited.isNew ? edited.rule : (rules.find((r) => r.id === edited.rule.id) ?? null)}
+          isNew={edited.isNew}
+          onSave={save}
+          onClose={() => setEdited(null)}
+        />
+      )}
     </Box>
   );
 }

@@ -9,26 +9,52 @@ import {
   RadioGroup,
   TextField,
 } from '@mui/material';
-import { evaluateScope, type PricingRule } from '@tally/core';
+import { describeCondition, evaluateScope, type PricingRule, sayInWords } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { useFormulaNames, useModels, useProjectState, useSample } from '../../api/project-context.tsx';
+import { useOtherChange } from '../../store/use-other-change.ts';
 import { ConditionEditor } from '../../ui/condition-editor.tsx';
 import { DialogFoot } from '../../ui/dialog-foot.tsx';
 import { checkFormula, FormulaField } from '../../ui/formula-field.tsx';
+import { OtherChange } from '../../ui/other-change.tsx';
 import { RuleParameters, useParameterCheck } from './rule-parameters.tsx';
 
 type Rule = PricingRule;
 
+const FIELD_WORDS: Readonly<Record<string, string>> = {
+  name: 'Name',
+  scope: 'What it catches',
+  section: 'Work section',
+  item: 'Cost item',
+  assembly: 'Assembly',
+  driver: 'Driver',
+  parameters: 'Parameters',
+  leaveOut: 'Reason to leave out',
+  isOff: 'On or off',
+};
+
+function showField(field: string, value: unknown): string {
+  if (value === undefined || value === null) return 'none';
+  if (field === 'scope') return sayInWords(describeCondition(value as Rule['scope']));
+  if (field === 'isOff') return value ? 'off' : 'on';
+  return typeof value === 'string' ? value : JSON.stringify(value);
+}
+
 /** Edits one pricing rule; saving is possible only when it can work. */
 export function RuleDialog({
   rule,
+  now,
   isNew,
   onSave,
   onClose,
 }: {
+  /** The rule as it was opened. */
   readonly rule: Rule;
+  /** The rule as the project has it by now; null if somebody has removed it. */
+  readonly now: Rule | null;
   readonly isNew: boolean;
-  readonly onSave: (rule: Rule) => void;
+  /** Says why it was refused; null when it is done. */
+  readonly onSave: (rule: Rule) => Promise<string | null>;
   readonly onClose: () => void;
 }) {
   const { basis } = useProjectState();
@@ -36,6 +62,9 @@ export function RuleDialog({
   const sample = useSample();
   const names = useFormulaNames();
   const [draft, setDraft] = useState<Rule>(rule);
+  const [refusal, setRefusal] = useState<string | null>(null);
+  const [isSaving, setSaving] = useState(false);
+  const other = useOtherChange(rule, now, draft, setDraft);
   const tables = useMemo(() => models.map((m) => m.table), [models]);
   const caught = useMemo(
     () => tables.reduce((n, t) => n + evaluateScope(draft.scope, t).reduce((a, b) => a + b, 0), 0),
@@ -69,12 +98,27 @@ export function RuleDialog({
       ([n, value]) => value.trim() !== '' && assembly?.parameters?.some((p) => p.name === n),
     );
     const parameters = own.length > 0 ? Object.fromEntries(own) : undefined;
-    onSave(JSON.parse(JSON.stringify({ ...draft, parameters })) as Rule);
+    setSaving(true);
+    void onSave(JSON.parse(JSON.stringify({ ...draft, parameters })) as Rule)
+      .then(setRefusal)
+      .finally(() => setSaving(false));
   };
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="md">
       <DialogTitle>{isNew ? 'New rule' : 'Rule'}</DialogTitle>
       <DialogContent sx={{ display: 'grid', gap: 2, pt: '8px !important' }}>
+        <OtherChange
+          taken={other.taken}
+          conflicts={other.conflicts}
+          words={FIELD_WORDS}
+          show={showField}
+          onChoose={other.choose}
+        />
+        {now === null && (
+          <Box role="alert" sx={{ bgcolor: 'tally.unpricedSoft', borderRadius: 0.5, px: 1.5, py: 1, fontSize: 13 }}>
+            Somebody else removed this rule meanwhile. Saving makes it again.
+          </Box>
+        )}
         <TextField
           label="Name"
           value={draft.name}
@@ -164,8 +208,18 @@ export function RuleDialog({
             )}
           </Box>
         )}
+        {refusal && (
+          <Box role="alert" sx={{ color: 'error.main', fontSize: 13 }}>
+            {refusal}
+          </Box>
+        )}
       </DialogContent>
-      <DialogFoot label="Save the rule" isOff={!isReady} onAct={save} onCancel={onClose} />
+      <DialogFoot
+        label="Save the rule"
+        isOff={!isReady || isSaving || other.conflicts.length > 0}
+        onAct={save}
+        onCancel={onClose}
+      />
     </Dialog>
   );
 }

@@ -103,7 +103,8 @@ export function ElementTree({
     const visit = (branch: Branch, level: number) => {
       const hits = wanted ? branch.leaves.filter((l) => l.search.includes(wanted)) : branch.leaves;
       const start = out.length;
-      out.push({ kind: 'branch', branch: wanted ? { ...branch, keys: hits.map((l) => l.key) } : branch, level });
+      const found = [branch, ...branch.branches].flatMap((b) => b.leaves.filter((l) => l.search.includes(wanted)));
+      out.push({ kind: 'branch', branch: wanted ? { ...branch, keys: found.map((l) => l.key) } : branch, level });
       if (wanted || open.has(branch.id)) {
         for (const b of branch.branches) visit(b, level + 1);
         for (const leaf of hits) out.push({ kind: 'leaf', leaf, level: level + 1 });

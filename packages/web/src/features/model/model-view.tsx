@@ -39,6 +39,8 @@ export interface ModelViewProps {
   readonly cut: CutPlane | null;
   /** What clicks are for: selecting, measuring between places, choosing faces. */
   readonly use: PointerUse;
+  /** In small beside a page: what is selected is framed at once, and no place is kept. */
+  readonly isSmall?: boolean;
 }
 
 function toRgb(colour: string): [number, number, number] {
@@ -46,7 +48,17 @@ function toRgb(colour: string): [number, number, number] {
 }
 
 /** The building in 3D, tied to the shared selection. */
-export function ModelView({ models, states, colours, hidden, fitRequest, planLevelM, cut, use }: ModelViewProps) {
+export function ModelView({
+  models,
+  states,
+  colours,
+  hidden,
+  fitRequest,
+  planLevelM,
+  cut,
+  use,
+  isSmall = false,
+}: ModelViewProps) {
   const { project } = useProjectState();
   const host = useRef<HTMLDivElement>(null);
   const [viewer, setViewer] = useState<SceneViewer | null>(null);
@@ -82,13 +94,13 @@ export function ModelView({ models, states, colours, hidden, fitRequest, planLev
   // biome-ignore lint/correctness/useExhaustiveDependencies: once for each scene
   useEffect(() => {
     if (!viewer || isPlaced.current || models.length === 0) return;
-    if (kept?.of === identity) viewer.standAt(kept.place);
+    if (kept?.of === identity && !isSmall) viewer.standAt(kept.place);
     else viewer.fit(listBoxes(allRows(models)));
     isPlaced.current = true;
   }, [viewer, identity, models]);
   useEffect(
-    () => viewer?.onMoved(() => keepPlace({ of: identity, place: viewer.cameraPlace })),
-    [viewer, identity, keepPlace],
+    () => (isSmall ? undefined : viewer?.onMoved(() => keepPlace({ of: identity, place: viewer.cameraPlace }))),
+    [viewer, identity, keepPlace, isSmall],
   );
 
   // Chunks are fetched as they become ready, each once.
@@ -150,11 +162,13 @@ export function ModelView({ models, states, colours, hidden, fitRequest, planLev
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: only when asked
   useEffect(() => {
-    const box = boundRows(frameRequest > 0 && keys.size > 0 ? [...keys].flatMap((k) => places.get(k) ?? []) : []);
+    const box = boundRows(
+      (isSmall || frameRequest > 0) && keys.size > 0 ? [...keys].flatMap((k) => places.get(k) ?? []) : [],
+    );
     if (!viewer || !box) return;
     viewer.fit([box], 2.2);
     setShown(keys);
-  }, [viewer, frameRequest]);
+  }, [viewer, frameRequest, isSmall ? keys : null, isSmall ? places : null]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: only when asked
   useEffect(() => {
     if (viewer && fitRequest > 0)
@@ -188,6 +202,7 @@ export function ModelView({ models, states, colours, hidden, fitRequest, planLev
       <Box
         ref={host}
         data-testid="model-view"
+        role="group"
         aria-label="Model in 3D"
         {...pointer.handlers}
         sx={{ position: 'absolute', inset: 0, cursor: use === 'select' ? undefined : 'crosshair' }}

@@ -22,6 +22,7 @@ import { useStates } from '../../api/queries.ts';
 import { refusalOf, useChange } from '../../api/use-change.ts';
 import { FIGURES } from '../../ui/fonts.ts';
 import { editFigure, showMinor } from '../../ui/format.ts';
+import { RowOfCells } from '../../ui/row-of-cells.tsx';
 
 const COLUMNS =
   'minmax(74px, 0.5fr) minmax(120px, 2fr) minmax(98px, 0.8fr) 60px minmax(88px, 0.8fr) minmax(96px, 1fr) minmax(76px, 0.5fr) minmax(84px, 0.6fr) 28px';
@@ -161,9 +162,8 @@ function Row({
     '& .MuiSelect-icon': { right: 0 },
   } as const;
   return (
-    <Box
-      role="row"
-      aria-label={a.name}
+    <RowOfCells
+      label={a.name}
       sx={{
         display: 'grid',
         gridTemplateColumns: COLUMNS,
@@ -262,7 +262,7 @@ function Row({
       <IconButton size="small" aria-label={`Remove ${a.name}`} onClick={() => change.mutate(removeAllowance(id, a))}>
         <DeleteOutlineIcon sx={{ fontSize: 18 }} />
       </IconButton>
-    </Box>
+    </RowOfCells>
   );
 }
 

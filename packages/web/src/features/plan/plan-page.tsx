@@ -16,6 +16,8 @@ import { FIGURES } from '../../ui/fonts.ts';
 import { alignQuantity, showFigure, showMinor, showUnit, widthOfMoney } from '../../ui/format.ts';
 import { GroupLabel } from '../../ui/group-label.tsx';
 import { GroupSelect } from '../../ui/group-select.tsx';
+import { PictureButton, PicturePane } from '../../ui/picture-pane.tsx';
+import { ShowInModel } from '../../ui/show-in-model.tsx';
 import { useClosed } from '../../ui/use-closed.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { AllowanceList } from './allowance-list.tsx';
@@ -217,83 +219,85 @@ function PlanLines({ choice }: { readonly choice: ReactNode }) {
     );
   }
   return (
-    <Box sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column', p: 1.5, gap: 1 }}>
-      <Box role="toolbar" aria-label="Plan" sx={{ display: 'flex', gap: 1, alignItems: 'center', fontSize: 13 }}>
-        {choice}
-        <span>Grouped by</span>
-        <GroupSelect
-          label="Grouped by"
-          fields={GROUP_FIELDS}
-          words={nameFact}
-          value={first}
-          onChange={(by) => changeGroups({ by: by === '' ? 'none' : by })}
-        />
-        <span>then</span>
-        <GroupSelect
-          label="Then by"
-          fields={GROUP_FIELDS}
-          words={nameFact}
-          value={second}
-          onChange={(by) => changeGroups({ beneath: by === '' ? 'none' : by })}
-        />
-        <Box sx={{ flex: 1, minWidth: 0 }}>
-          <CompletenessBar counts={summary.counts} onChoose={showStates} />
-        </Box>
-        <Button
-          disabled={keys.size === 0}
-          onClick={() => {
-            frame();
-            navigate(`/projects/${project.id}/model`);
-          }}
-        >
-          Show in the model
-        </Button>
-        <Box component="span">Save as</Box>
-        {(['XLSX', 'CSV'] as const).map((kind) => (
-          <Button
-            key={kind}
-            component="a"
-            aria-label={`Save as ${kind}`}
-            href={`/api/projects/${project.id}/plan.${kind.toLowerCase()}?by=${by.join()}`}
-            download
-            sx={{ minWidth: 0, px: 0.5 }}
-          >
-            {kind}
-          </Button>
-        ))}
-      </Box>
-      <VirtualTable
-        label="Plan"
-        keep={`${project.id}/plan`}
-        rows={rows}
-        columns={columns}
-        rowId={(r) => r.id}
-        level={(r) => r.level}
-        isGroup={(r) => r.kind === 'group'}
-        isMarked={(r) => r.kind === 'line' && r.line.unknown > 0}
-        selectedId={selectedId}
-        onSelect={(r) => void choose(r)}
-        onOpen={open}
-        footer={
-          <Box
-            sx={{
-              display: 'flex',
-              justifyContent: 'space-between',
-              px: 1,
-              py: 1,
-              borderTop: 1,
-              borderColor: 'text.primary',
-              fontWeight: 650,
-            }}
-          >
-            <span data-testid="plan-total-name">{plan?.label ?? 'Total'}</span>
-            <Box component="span" data-testid="plan-total" sx={{ fontFamily: FIGURES, pr: '72px' }}>
-              {plan ? showMinor(plan.minor, summary.minorDigits) : ''}
-            </Box>
+    <PicturePane name="plan" hasSelection={keys.size > 0}>
+      <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column', p: 1.5, gap: 1 }}>
+        <Box role="toolbar" aria-label="Plan" sx={{ display: 'flex', gap: 1, alignItems: 'center', fontSize: 13 }}>
+          {choice}
+          <Box component="span" sx={{ whiteSpace: 'nowrap' }}>
+            Grouped by
           </Box>
-        }
-      />
-    </Box>
+          <GroupSelect
+            label="Grouped by"
+            fields={GROUP_FIELDS}
+            words={nameFact}
+            value={first}
+            onChange={(by) => changeGroups({ by: by === '' ? 'none' : by })}
+          />
+          <span>then</span>
+          <GroupSelect
+            label="Then by"
+            fields={GROUP_FIELDS}
+            words={nameFact}
+            value={second}
+            onChange={(by) => changeGroups({ beneath: by === '' ? 'none' : by })}
+          />
+          <Box sx={{ flex: 1, minWidth: 0 }}>
+            <CompletenessBar counts={summary.counts} onChoose={showStates} />
+          </Box>
+          <PictureButton name="plan" />
+          <ShowInModel
+            isOff={keys.size === 0}
+            onClick={() => {
+              frame();
+              navigate(`/projects/${project.id}/model`);
+            }}
+          />
+          {(['XLSX', 'CSV'] as const).map((kind) => (
+            <Button
+              key={kind}
+              component="a"
+              aria-label={`Save as ${kind}`}
+              href={`/api/projects/${project.id}/plan.${kind.toLowerCase()}?by=${by.join()}`}
+              download
+              sx={{ minWidth: 0, px: 0.5 }}
+            >
+              {kind}
+            </Button>
+          ))}
+        </Box>
+        <VirtualTable
+          label="Plan"
+          keep={`${project.id}/plan`}
+          rows={rows}
+          columns={columns}
+          rowId={(r) => r.id}
+          level={(r) => r.level}
+          isGroup={(r) => r.kind === 'group'}
+          isMarked={(r) => r.kind === 'line' && r.line.unknown > 0}
+          selectedId={selectedId}
+          onSelect={(r) => void choose(r)}
+          onOpen={open}
+          footer={
+            <Box
+              sx={{
+                display: 'flex',
+                justifyContent: 'space-between',
+                px: 1,
+                py: 1,
+                borderTop: 1,
+                borderColor: 'text.primary',
+                fontWeight: 650,
+              }}
+            >
+              <span data-testid="plan-total-name">{plan?.label ?? 'Total'}</span>
+              <Box component="span" data-testid="plan-total" sx={{ fontFamily: FIGURES, pr: '72px' }}>
+                {plan ? showMinor(plan.minor, summary.minorDigits) : ''}
+              </Box>
+            </Box>
+          }
+        />
+      </Box>
+    </PicturePane>
   );
 }
 

@@ -1,15 +1,4 @@
-import CenterFocusStrongIcon from '@mui/icons-material/CenterFocusStrong';
-import {
-  Box,
-  Button,
-  Checkbox,
-  FormControlLabel,
-  IconButton,
-  MenuItem,
-  Select,
-  TextField,
-  Tooltip,
-} from '@mui/material';
+import { Box, Button, Checkbox, FormControlLabel, MenuItem, Select, TextField } from '@mui/material';
 import {
   buildTakeoffTable,
   type CellValue,
@@ -34,6 +23,7 @@ import { Empty } from '../../ui/empty.tsx';
 import type { UnitSystem } from '../../ui/format.ts';
 import { hideClosed } from '../../ui/hide-closed.ts';
 import { saveBlob, saveText, toCsv } from '../../ui/save-file.ts';
+import { ShowInModel } from '../../ui/show-in-model.tsx';
 import { useClosed } from '../../ui/use-closed.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { readStep, showColumnFigure, showColumnUnit, writeColumnFigure, writeColumnUnit } from './column-units.ts';
@@ -235,13 +225,13 @@ export function TakeoffPage() {
       <Box
         role="toolbar"
         aria-label="Table"
-        sx={{ display: 'flex', gap: 0.75, alignItems: 'center', flexWrap: 'wrap' }}
+        sx={{ display: 'flex', gap: 0.5, alignItems: 'center', '& .MuiButton-root': { px: 1, minWidth: 0 } }}
       >
         <Select
           value={viewId}
           onChange={(e) => load(e.target.value)}
           inputProps={{ 'aria-label': 'Table' }}
-          sx={{ fontSize: 13, width: 190 }}
+          sx={{ fontSize: 13, width: 190, flexShrink: 1, minWidth: 110 }}
         >
           {READY_VIEWS.map((v, i) => (
             <MenuItem key={v.name} value={String(i)}>
@@ -289,21 +279,13 @@ export function TakeoffPage() {
         </Button>
         <Button onClick={() => saveText(`${project.name} ${view.name}.csv`, toCsv(listCells()))}>CSV</Button>
         <Button onClick={() => void saveXlsx()}>XLSX</Button>
-        <Tooltip title="The selection in the model">
-          <span>
-            <IconButton
-              aria-label="In the model"
-              disabled={keys.size === 0}
-              onClick={() => {
-                frame();
-                navigate(`/projects/${project.id}/model`);
-              }}
-              sx={{ p: 0.5 }}
-            >
-              <CenterFocusStrongIcon fontSize="small" />
-            </IconButton>
-          </span>
-        </Tooltip>
+        <ShowInModel
+          isOff={keys.size === 0}
+          onClick={() => {
+            frame();
+            navigate(`/projects/${project.id}/model`);
+          }}
+        />
       </Box>
       <VirtualTable
         label="Takeoff"

@@ -1,0 +1,45 @@
+import { Box } from '@mui/material';
+import { Link } from 'react-router';
+import { useModels, useProjectState } from '../../api/project-context.tsx';
+import { useSelection } from '../../api/selection.tsx';
+import { ModelView } from './model-view.tsx';
+
+const NOTHING: ReadonlySet<number> = new Set();
+
+/** The building in small: what is selected on the page is framed and marked in it, and what is clicked in it is selected there. */
+export default function ModelPicture() {
+  const { project } = useProjectState();
+  const { models } = useModels();
+  const { keys, frame } = useSelection();
+  const placed = [...keys].filter((key) =>
+    models.some((m) => {
+      const row = m.table.keys.indexOf(key);
+      return row >= 0 && !Number.isNaN(m.table.boxes[row * 6]!);
+    }),
+  ).length;
+  return (
+    <Box sx={{ display: 'flex', flexDirection: 'column', height: '100%' }}>
+      <Box sx={{ flex: 1, position: 'relative', minHeight: 0 }}>
+        <ModelView
+          models={models}
+          states={undefined}
+          colours="natural"
+          hidden={NOTHING}
+          fitRequest={0}
+          planLevelM={null}
+          cut={null}
+          use="select"
+          isSmall
+        />
+      </Box>
+      <Box sx={{ px: 1.5, py: 0.75, fontSize: 13, borderTop: 1, borderColor: 'divider', display: 'flex', gap: 1 }}>
+        <Box sx={{ flex: 1, color: 'text.secondary' }}>
+          {placed === 0 ? 'Nothing of it has a shape' : placed === 1 ? 'One element' : `${placed} elements`}
+        </Box>
+        <Box component={Link} to={`/projects/${project.id}/model`} onClick={frame} sx={{ color: 'primary.main' }}>
+          Open the model
+        </Box>
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,73 @@
+import ViewInArIcon from '@mui/icons-material/ViewInAr';
+import { IconButton, LinearProgress, Tooltip } from '@mui/material';
+import { type ReactNode, Suspense, useEffect } from 'react';
+import { useKept } from '../store/kept-state.ts';
+import { useModelPicture } from '../store/model-picture.tsx';
+import { Panes } from './panes.tsx';
+
+/** Whether the building is shown beside a page; it stays as one sets it, page by page. */
+export const usePictureShown = (name: string, isShownFirst: boolean) =>
+  useKept(`picture/${name}`, isShownFirst && typeof window !== 'undefined' && window.innerWidth >= 1200);
+
+/** Shows the building beside a page, or puts it away; D does the same. */
+export function PictureButton({
+  name,
+  isShownFirst = false,
+}: {
+  readonly name: string;
+  readonly isShownFirst?: boolean;
+}) {
+  const [isShown, setShown] = usePictureShown(name, isShownFirst);
+  const Picture = useModelPicture();
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      const isTyping = (e.target as HTMLElement).closest(
+        'input,textarea,[contenteditable],[role="grid"],[role="treegrid"]',
+      );
+      if (e.key === 'd' && !e.ctrlKey && !e.metaKey && !e.altKey && !isTyping) setShown((now) => !now);
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [setShown]);
+  if (!Picture) return null;
+  const title = isShown ? 'Put the model beside the page away (D)' : 'The model beside the page (D)';
+  return (
+    <Tooltip title={title}>
+      <IconButton
+        aria-label={title}
+        aria-pressed={isShown}
+        onClick={() => setShown(!isShown)}
+        sx={{ p: 0.5, bgcolor: isShown ? 'tally.selectionSoft' : undefined }}
+      >
+        <ViewInArIcon fontSize="small" />
+      </IconButton>
+    </Tooltip>
+  );
+}
+
+/** A page with the building beside it while something is selected, framed and marked there. */
+export function PicturePane({
+  name,
+  isShownFirst = false,
+  hasSelection,
+  children,
+}: {
+  readonly name: string;
+  readonly isShownFirst?: boolean;
+  readonly hasSelection: boolean;
+  readonly children: ReactNode;
+}) {
+  const [isShown] = usePictureShown(name, isShownFirst);
+  const Picture = useModelPicture();
+  const picture =
+    Picture && isShown && hasSelection ? (
+      <Suspense fallback={<LinearProgress />}>
+        <Picture />
+      </Suspense>
+    ) : null;
+  return (
+    <Panes name={name} left={null} right={picture}>
+      {children}
+    </Panes>
+  );
+}
