@@ -87,11 +87,11 @@ function check(file) {
       const [from, into] = [folderOf(name, 'packages/web/src/features/'), folderOf(to, 'packages/web/src/features/')];
       if (from && into && from !== into) problems.push(`${name}: feature ${from} does not import feature ${into}`);
       if (
-        !name.startsWith('packages/web/src/app/') &&
+        !/^packages\/web\/src\/(?:app|testing)\//.test(name) &&
         to.startsWith('packages/web/src/app/') &&
         !name.endsWith('/main.tsx')
       )
-        problems.push(`${name}: only main imports app/`);
+        problems.push(`${name}: only main and tests import app/`);
       if (!name.includes('/viewer/') && to.includes('/viewer/') && !to.endsWith('/viewer/index.ts'))
         problems.push(`${name}: import the viewer by its index`);
     }

@@ -305,6 +305,8 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
                           onChange={(text) => setEditing({ ...editing, text, problem: null })}
                           onFinish={() => void finishEdit(row, c)}
                           onCancel={() => {
+                            // The field is left by it: that must not save what was given up.
+                            settled.current.add(editing.session);
                             setEditing(null);
                             scroller.current?.focus();
                           }}
