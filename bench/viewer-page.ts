@@ -40,9 +40,7 @@ function boxAt(count: number, frame: number): ViewBox {
 
 /** The product's viewer with its chunks, states and picking. */
 function drawWithViewer(host: HTMLElement, count: number): Drawing {
-  const viewer = new SceneViewer(host, { background: '#ffffff', edge: '#000000' }, async (chunk) =>
-    listPictureEdges(chunk),
-  );
+  const viewer = new SceneViewer(host, async (chunk) => listPictureEdges(chunk));
   viewer.reset(count);
   const packer = new PicturePacker((bytes) => {
     const chunk = decodePictureChunk(bytes);

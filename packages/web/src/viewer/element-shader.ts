@@ -7,8 +7,8 @@ export const STATE_WIDTH = 1024;
 export type ElementLook =
   | { readonly kind: 'natural' }
   | { readonly kind: 'colour'; readonly rgb: readonly [number, number, number] }
-  /** See-through, as a screen of dots in one colour. */
-  | { readonly kind: 'ghost'; readonly rgb: readonly [number, number, number] }
+  /** See-through: its edges alone. */
+  | { readonly kind: 'ghost' }
   | { readonly kind: 'hidden' };
 
 const VERTEX = `
@@ -41,9 +41,8 @@ varying vec4 vState;
 void main() {
   if (dot(vWorld, cut.xyz) > cut.w) discard;
   bool own = vState.a > 0.5;
-  bool ghost = own && vState.a < 0.9;
-  // A ghost lets most of what is behind it through.
-  if (ghost && (mod(floor(gl_FragCoord.x), 4.0) > 0.5 || mod(floor(gl_FragCoord.y), 4.0) > 0.5)) discard;
+  // A ghost is seen by its lines alone.
+  if (own && vState.a < 0.9) discard;
   // See-through things are drawn as a screen of dots: no sorting, one pass, nothing that flickers.
   if (!own && vTint.a < 0.95 && mod(floor(gl_FragCoord.x) + floor(gl_FragCoord.y), 2.0) > 0.5) discard;
   // The face's own normal, towards the eye: flat faces need no normals in memory.
@@ -53,7 +52,7 @@ void main() {
   #include <colorspace_fragment>
 }`;
 
-/** Hairlines: what is hidden, see-through or cut off has none. */
+/** Hairlines: what is cut off has none, a ghost is drawn by faint ones. */
 const EDGE = `
 uniform vec4 cut;
 uniform vec4 edge;
@@ -61,8 +60,8 @@ varying vec3 vWorld;
 varying vec4 vState;
 void main() {
   if (dot(vWorld, cut.xyz) > cut.w) discard;
-  if (vState.a > 0.5 && vState.a < 0.9) discard;
-  gl_FragColor = edge;
+  bool ghost = vState.a > 0.5 && vState.a < 0.9;
+  gl_FragColor = vec4(edge.rgb, edge.a * (ghost ? 0.28 : 1.0));
   #include <colorspace_fragment>
 }`;
 
@@ -160,7 +159,9 @@ export function writeElementLook(texture: THREE.DataTexture, element: number, lo
       ? [0, 0, 0, 0]
       : look.kind === 'hidden'
         ? [0, 0, 0, 77]
-        : [...look.rgb, look.kind === 'ghost' ? 153 : 255],
+        : look.kind === 'ghost'
+          ? [0, 0, 0, 153]
+          : [...look.rgb, 255],
     element * 4,
   );
 }

@@ -5,7 +5,7 @@ import { createElementMaterials, createStateTexture, type ElementLook, writeElem
 /** Further than any building reaches, m. */
 export const UNCUT = 1e9;
 /** How far a hairline covers what is under it. */
-const EDGE_COVER = 0.5;
+const EDGE_COVER = 0.45;
 
 /** A chunk that is drawn; its rows are counted from `offset` on. */
 export interface DrawnChunk {

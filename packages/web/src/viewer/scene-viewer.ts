@@ -37,11 +37,12 @@ export class SceneViewer {
   private cutPlane: CutPlane | null = null;
   private readonly marks = new FaceMarks();
   private frame = 0;
+  /** What fills the view, until somebody moves it: when its room changes it is fitted anew. */
+  private fitted: { readonly boxes: readonly ViewBox[]; readonly margin: number } | null = null;
   private isSeen = true;
 
   constructor(
     private readonly host: HTMLElement,
-    { background, edge }: SceneColours,
     /** Finds the edges of a chunk; without it none are drawn. */
     private readonly findEdges?: (chunk: PictureChunk) => Promise<PictureEdges | null>,
   ) {
@@ -50,13 +51,15 @@ export class SceneViewer {
       powerPreference: 'low-power',
     });
     this.renderer.setPixelRatio(navigator.webdriver ? 1 : Math.min(window.devicePixelRatio, 2));
-    this.setColours({ background, edge });
     host.append(this.renderer.domElement);
     this.renderer.domElement.style.display = 'block';
     this.camera.up.set(0, 0, 1);
     this.camera.position.set(-20, -30, 20);
     this.controls = new OrbitControls(this.camera, this.renderer.domElement);
     this.controls.addEventListener('change', () => this.wake());
+    this.controls.addEventListener('start', () => {
+      this.fitted = null;
+    });
     this.controls.maxPolarAngle = Math.PI * 0.95;
     this.resizer = new ResizeObserver(() => this.resize());
     this.resizer.observe(host);
@@ -113,11 +116,12 @@ export class SceneViewer {
 
   /** Moves the camera so that boxes fill the view, without the few that lie far off; keeps the direction of sight. */
   fit(boxes: readonly ViewBox[], margin = 1.06): void {
+    this.fitted = { boxes, margin };
     const direction = this.camera.position.clone().sub(this.controls.target).normalize();
     const { fov, aspect, up } = this.camera;
     const opening = { fov, aspect, up: up.toArray() };
     const place = fitCamera(dropFarBoxes(boxes), direction.toArray(), opening, margin);
-    if (place) this.standAt(place);
+    if (place) this.moveTo(place);
   }
 
   /** Where the camera stands, in the model's world. */
@@ -129,7 +133,12 @@ export class SceneViewer {
     };
   }
 
-  standAt({ position, target }: CameraPlace): void {
+  standAt(place: CameraPlace): void {
+    this.fitted = null;
+    this.moveTo(place);
+  }
+
+  private moveTo({ position, target }: CameraPlace): void {
     const { origin } = this.picture;
     this.controls.target.set(...target).sub(origin);
     this.camera.position.set(...position).sub(origin);
@@ -298,6 +307,7 @@ export class SceneViewer {
     this.renderer.setSize(w, h);
     this.camera.aspect = w / h;
     this.camera.updateProjectionMatrix();
+    if (this.fitted) this.fit(this.fitted.boxes, this.fitted.margin);
     this.wake();
   }
 

@@ -6,7 +6,14 @@ import { type LoadedModel, useProjectState } from '../../api/project-context.tsx
 import { useSelection } from '../../api/selection.tsx';
 import { useKept } from '../../store/kept-state.ts';
 import { useSchemePalette } from '../../ui/use-scheme.ts';
-import { type CameraPlace, type CutPlane, EdgeFinder, type ElementLook, SceneViewer } from '../../viewer/index.ts';
+import {
+  type CameraPlace,
+  type CutPlane,
+  EdgeFinder,
+  type ElementLook,
+  SceneViewer,
+  type ViewBox,
+} from '../../viewer/index.ts';
 import { allRows, boundRows, listBoxes } from './bound-rows.ts';
 import { FacePanel } from './face-panel.tsx';
 import { MeasureOverlay } from './measure-overlay.tsx';
@@ -43,6 +50,14 @@ export interface ModelViewProps {
   readonly isSmall?: boolean;
 }
 
+/** What is seen of what stands around a thing that is shown: as much again on every side, at least so many metres. */
+const AROUND_M = 2.5;
+
+function surround(box: ViewBox): ViewBox {
+  const reach = Math.max(AROUND_M, 0.35 * Math.max(box[3] - box[0], box[4] - box[1], box[5] - box[2]));
+  return box.map((at, k) => (k < 3 ? at - reach : at + reach)) as unknown as ViewBox;
+}
+
 function toRgb(colour: string): [number, number, number] {
   return [1, 3, 5].map((i) => Number.parseInt(colour.slice(i, i + 2), 16)) as [number, number, number];
 }
@@ -69,15 +84,18 @@ export function ModelView({
 
   useEffect(() => {
     const finder = new EdgeFinder();
-    const colours = { background: palette.background.default, edge: palette.text.primary };
-    const made = new SceneViewer(host.current!, colours, (chunk) => finder.find(chunk));
+    const made = new SceneViewer(host.current!, (chunk) => finder.find(chunk));
     setViewer(made);
     return () => {
       made.dispose();
       finder.dispose();
       setViewer(null);
     };
-  }, [palette.background.default, palette.text.primary]);
+  }, []);
+  useEffect(
+    () => viewer?.setColours({ background: palette.background.default, edge: palette.text.primary }),
+    [viewer, palette.background.default, palette.text.primary],
+  );
 
   const identity = models.map((m) => m.revision.id).join();
   // biome-ignore lint/correctness/useExhaustiveDependencies: a fresh scene only for other revisions
@@ -134,7 +152,7 @@ export function ModelView({
   useEffect(() => {
     if (!viewer) return;
     const selection: ElementLook = { kind: 'colour', rgb: toRgb(scheme.selection) };
-    const ghost: ElementLook = { kind: 'ghost', rgb: toRgb(scheme.priced) };
+    const ghost: ElementLook = { kind: 'ghost' };
     const looksOfStates: Record<CompletenessState, ElementLook> = {
       unpriced: { kind: 'colour', rgb: toRgb(scheme.unpriced) },
       partly: { kind: 'colour', rgb: toRgb(scheme.partly) },
@@ -166,7 +184,7 @@ export function ModelView({
       (isSmall || frameRequest > 0) && keys.size > 0 ? [...keys].flatMap((k) => places.get(k) ?? []) : [],
     );
     if (!viewer || !box) return;
-    viewer.fit([box], 2.2);
+    viewer.fit([surround(box)]);
     setShown(keys);
   }, [viewer, frameRequest, isSmall ? keys : null, isSmall ? places : null]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: only when asked
