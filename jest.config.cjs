@@ -5,11 +5,20 @@ module.exports = {
   transform: {
     '^.+\\.[jt]sx?$': [
       '@swc/jest',
-      { module: { type: 'commonjs' }, jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } } } },
+      {
+        module: { type: 'commonjs' },
+        jsc: {
+          target: 'es2022',
+          parser: { syntax: 'typescript', tsx: true },
+          transform: { react: { runtime: 'automatic' } },
+        },
+      },
     ],
   },
   // Packages that come as ES modules only.
-  transformIgnorePatterns: ['/node_modules/(?!(earcut|flatbush|flatqueue|polyclip-ts|splaytree-ts|@tanstack/[^/]+|react-resizable-panels)/)'],
+  transformIgnorePatterns: [
+    '/node_modules/(?!(earcut|flatbush|flatqueue|polyclip-ts|splaytree-ts|@tanstack/[^/]+|react-resizable-panels)/)',
+  ],
   testEnvironment: 'node',
   globalSetup: '<rootDir>/scripts/jest-global-setup.cjs',
   setupFiles: ['<rootDir>/scripts/jest-setup.cjs'],
