@@ -50,3 +50,24 @@ test('two people write one rule at once: what only one changed is joined, what b
   await page.getByRole('button', { name: 'Save the rule' }).click();
   await expect(other.getByText('Columns of steel', { exact: true })).toBeVisible();
 });
+
+test('what is typed while the server does not answer waits, and is sent when it does', async ({ page, own }) => {
+  await page.goto(`${own}/book`);
+  await page.getByRole('textbox', { name: 'Filter items' }).fill('locker, steel');
+  const grid = page.getByRole('grid', { name: 'Cost items' });
+  const rate = grid
+    .getByRole('row', { name: /M-LOCK/ })
+    .getByRole('gridcell')
+    .nth(4);
+  await expect(rate).toHaveText('128.00');
+  await page.route('**/api/**', (route) => route.abort());
+  await rate.click();
+  await page.keyboard.type('130');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('The server does not answer. What you type waits')).toBeVisible();
+  await expect(grid.getByRole('textbox')).toHaveValue('130');
+  await page.unroute('**/api/**');
+  await expect(page.getByTestId('tape-total')).toHaveText(demo(48));
+  await expect(page.getByText('The server does not answer.')).toBeHidden();
+  await expect(rate).toHaveText('130.00');
+});

@@ -1,4 +1,5 @@
 import type { ProblemDto } from '@tally/core';
+import { connection } from '../store/connection.ts';
 
 /** An answer of the server that is an error, in words for the user. */
 export class ApiProblem extends Error {
@@ -6,6 +7,10 @@ export class ApiProblem extends Error {
     super(problem.detail);
   }
 }
+
+/** True if nobody answered: what was asked may be asked again. */
+export const isUnreachable = (error: unknown): boolean =>
+  error instanceof ApiProblem && error.problem.code === 'unreachable';
 
 const AUTHOR_KEY = 'crisp-tally/author';
 
@@ -60,6 +65,7 @@ async function request(path: string, init: RequestInit = {}): Promise<Response> 
     res = await fetch(`/api${path}`, { ...init, headers });
   } catch (error) {
     if (init.signal?.aborted) throw error;
+    connection.set(false);
     throw new ApiProblem({
       type: 'about:blank',
       status: 0,
@@ -69,6 +75,7 @@ async function request(path: string, init: RequestInit = {}): Promise<Response> 
       remedy: 'Check that Crisp Tally is running; nothing typed is lost.',
     });
   }
+  connection.set(true);
   return check(res);
 }
 

@@ -1,4 +1,5 @@
 import type { EventDto } from '@tally/core';
+import { connection } from '../store/connection.ts';
 
 const CHANNEL = 'crisp-tally/events';
 const LOCK = 'crisp-tally/event-stream';
@@ -48,6 +49,8 @@ export function listenToEvents(projects: readonly string[], onEvent: (event: Eve
         const names = listWanted();
         if (!names.includes(ALL_PROJECTS)) query.set('projects', names.join());
         source = new EventSource(`/api/events?${query}`);
+        source.onopen = () => connection.set(true);
+        source.onerror = () => connection.set(false);
         source.onmessage = (message: MessageEvent<string>) => {
           const event = JSON.parse(message.data) as EventDto;
           if (message.lastEventId !== '') place = message.lastEventId;

@@ -8,7 +8,7 @@ import {
 } from '@tally/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useSnackbar } from 'notistack';
-import { ApiProblem, postJson } from './client.ts';
+import { ApiProblem, isUnreachable, postJson } from './client.ts';
 import { readBase, refreshSlices } from './slices.ts';
 import { tellChange } from './tell-change.ts';
 
@@ -29,11 +29,22 @@ export function useProblemNotice(): (error: unknown) => void {
   return (error) => void enqueueSnackbar(describeError(error), { variant: 'error' });
 }
 
+/**
+ * What was typed while nobody answers waits, and is sent again: one that had arrived after all fits no more and is refused, so that
+ * nothing is done twice. After some minutes it is refused like anything else, and stays where it was typed.
+ */
+const WAITING = {
+  retry: (times: number, error: Error) => isUnreachable(error) && times < 150,
+  retryDelay: 2000,
+  networkMode: 'always',
+} as const;
+
 /** Commits changes of a project's entries, based on the state on screen. */
 export function useChange(projectId: string) {
   const client = useQueryClient();
   const notice = useProblemNotice();
   return useMutation({
+    ...WAITING,
     mutationFn: async ({ cause, diff }: { cause: string; diff: Partial<EntryDiff> }) => {
       const { seq, book } = readBase(client, projectId);
       const settled = settleDiff(diff, book);
@@ -55,6 +66,7 @@ export function useGiveAttribute(projectId: string) {
   const client = useQueryClient();
   const notice = useProblemNotice();
   return useMutation({
+    ...WAITING,
     mutationFn: async (gift: Pick<GiveAttributeRequest, 'name' | 'value'> & { readonly keys: readonly number[] }) => {
       const { name, value, keys } = gift;
       const { seq: base } = readBase(client, projectId);

@@ -23,7 +23,8 @@ export function ProjectLayout() {
   const { data: state, error } = useProject(projectId);
   const findings = useOpenFindings(projectId);
   useLiveProject(projectId);
-  if (error) {
+  // A reading that fails later takes nothing off the screen: what is typed there stays, and the tape says so.
+  if (error && !state) {
     const text = error instanceof ApiProblem ? `${error.problem.detail} ${error.problem.remedy ?? ''}` : error.message;
     return (
       <Box sx={{ display: 'flex', height: '100%' }}>

@@ -2,6 +2,7 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
+import { giveSizes } from '../testing/give-sizes.ts';
 import { renderThemed } from '../testing/in-project.tsx';
 import { type TableColumn, type TableEdit, VirtualTable } from './virtual-table.tsx';
 
@@ -16,17 +17,7 @@ const ROWS: readonly Row[] = [
   { code: 'C', rate: '30', note: 'last' },
 ];
 
-beforeAll(() => {
-  // A browser that is made up has no sizes: without them a table of any length draws no rows.
-  for (const size of ['offsetHeight', 'offsetWidth', 'clientHeight'])
-    Object.defineProperty(HTMLElement.prototype, size, { configurable: true, value: 600 });
-  Element.prototype.scrollTo = () => undefined;
-  globalThis.ResizeObserver = class {
-    observe() {}
-    unobserve() {}
-    disconnect() {}
-  };
-});
+beforeAll(giveSizes);
 
 /** A table whose rates and notes are typed in; `save` says why a text is refused. */
 function Sample({

@@ -1,7 +1,7 @@
 import ArrowDropDownIcon from '@mui/icons-material/ArrowDropDown';
 import ArrowRightIcon from '@mui/icons-material/ArrowRight';
 import SearchIcon from '@mui/icons-material/Search';
-import { Box, InputAdornment, TextField } from '@mui/material';
+import { Box, InputAdornment, TextField, type Theme } from '@mui/material';
 import {
   COMPLETENESS_STATES,
   type CompletenessState,
@@ -12,10 +12,12 @@ import {
   sayClass,
 } from '@tally/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useMemo, useRef, useState } from 'react';
-import type { LoadedModel } from '../../api/project-context.tsx';
+import { type KeyboardEvent, useEffect, useId, useMemo, useRef, useState } from 'react';
+import { type LoadedModel, useProjectState } from '../../api/project-context.tsx';
 import { useSelection } from '../../api/selection.tsx';
+import { useKept } from '../../store/kept-state.ts';
 import { StateMark } from '../../ui/state-mark.tsx';
+import { findTyped, stepInTree, type TreeRow, type TypedWord, typeLetter } from '../../ui/tree-keys.ts';
 
 interface Leaf {
   readonly key: number;
@@ -33,6 +35,8 @@ interface Branch {
 type Row =
   | { readonly kind: 'branch'; readonly branch: Branch; readonly level: number }
   | { readonly kind: 'leaf'; readonly leaf: Leaf; readonly level: number };
+
+const NONE: readonly string[] = [];
 
 /** What elements without a class are, by where they come from. */
 const ORIGIN_WORDS: Readonly<Record<SourceKind, string>> = {
@@ -86,7 +90,9 @@ export function ElementTree({
   readonly states: readonly ElementStatesDto[] | undefined;
 }) {
   const { keys, select, frame } = useSelection();
-  const [open, setOpen] = useState<ReadonlySet<string>>(new Set());
+  const { project } = useProjectState();
+  const [openIds, setOpenIds] = useKept(`${project.id}/model/tree-open`, NONE);
+  const open = useMemo(() => new Set(openIds), [openIds]);
   const [query, setQuery] = useState('');
   const scroller = useRef<HTMLDivElement>(null);
   const stateOf = useMemo(
@@ -128,21 +134,59 @@ export function ElementTree({
     const storey = tree.find((s) => s.keys.includes(only));
     const branch = storey?.branches.find((b) => b.keys.includes(only));
     if (storey && branch)
-      setOpen((before) =>
-        before.has(storey.id) && before.has(branch.id) ? before : new Set([...before, storey.id, branch.id]),
+      setOpenIds((before) =>
+        before.includes(storey.id) && before.includes(branch.id)
+          ? before
+          : [...new Set([...before, storey.id, branch.id])],
       );
-  }, [only, tree]);
+  }, [only, tree, setOpenIds]);
   useEffect(() => {
     const at = only === null ? -1 : rows.findIndex((r) => r.kind === 'leaf' && r.leaf.key === only);
     if (at >= 0) virtual.scrollToIndex(at, { align: 'auto' });
   }, [only, rows, virtual]);
 
   const toggle = (id: string) =>
-    setOpen((before) => {
-      const next = new Set(before);
-      if (!next.delete(id)) next.add(id);
-      return next;
-    });
+    setOpenIds((before) => (before.includes(id) ? before.filter((other) => other !== id) : [...before, id]));
+
+  const id = useId();
+  const [cursor, setCursor] = useState(-1);
+  const typed = useRef<TypedWord | null>(null);
+  /** Letters find a row for who goes by keys; after a press of the mouse they are keys of the page. */
+  const goesByKeys = useRef(false);
+  const isPressed = useRef(false);
+  const outline = useMemo(
+    () =>
+      rows.map((row): TreeRow => {
+        if (row.kind === 'leaf') return { level: row.level, label: row.leaf.label, isOpen: null };
+        return { level: row.level, label: row.branch.label, isOpen: query !== '' || open.has(row.branch.id) };
+      }),
+    [rows, open, query],
+  );
+  const keysOf = (row: Row) => (row.kind === 'leaf' ? [row.leaf.key] : row.branch.keys);
+  const onKeyDown = (e: KeyboardEvent) => {
+    if (e.altKey) return;
+    const isCommand = e.ctrlKey || e.metaKey;
+    let step = stepInTree(outline, cursor, e.key);
+    if (step) goesByKeys.current = true;
+    else if (goesByKeys.current && e.key.length === 1 && !isCommand) {
+      typed.current = typeLetter(typed.current, e.key, Date.now());
+      const at = findTyped(outline, cursor, typed.current.text);
+      step = { at: at < 0 ? cursor : at, act: null };
+    }
+    if (!step) return;
+    e.preventDefault();
+    // What is typed here is no key of the page.
+    e.stopPropagation();
+    setCursor(step.at);
+    virtual.scrollToIndex(Math.max(0, step.at));
+    const row = rows[step.at];
+    if (!row || step.act === null) return;
+    if (row.kind === 'branch' && (step.act === 'open' || step.act === 'close')) toggle(row.branch.id);
+    else if (step.act === 'choose' || step.act === 'show') {
+      select(keysOf(row), isCommand ? 'toggle' : 'replace');
+      if (step.act === 'show') frame();
+    }
+  };
 
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, height: '100%' }}>
@@ -166,7 +210,29 @@ export function ElementTree({
         ref={scroller}
         role="tree"
         aria-label="Elements by storey and class"
-        sx={{ flex: 1, overflow: 'auto', minHeight: 0 }}
+        aria-multiselectable="true"
+        aria-activedescendant={cursor < 0 ? undefined : `${id}-${cursor}`}
+        tabIndex={0}
+        onKeyDown={onKeyDown}
+        onMouseDown={() => {
+          isPressed.current = true;
+          goesByKeys.current = false;
+        }}
+        onMouseUp={() => {
+          isPressed.current = false;
+        }}
+        onFocus={() => {
+          goesByKeys.current = !isPressed.current;
+          isPressed.current = false;
+          if (cursor < 0 && rows.length > 0 && goesByKeys.current) setCursor(0);
+        }}
+        sx={{
+          flex: 1,
+          overflow: 'auto',
+          minHeight: 0,
+          outlineOffset: -2,
+          '&:focus-visible': { outline: 2, outlineColor: 'tally.selection' },
+        }}
       >
         <Box sx={{ height: virtual.getTotalSize(), position: 'relative' }}>
           {virtual.getVirtualItems().map((item) => {
@@ -188,7 +254,14 @@ export function ElementTree({
               whiteSpace: 'nowrap',
               overflow: 'hidden',
               '&:hover': { bgcolor: 'tally.petrolSoft' },
-              '&:focus-visible': { outline: 2, outlineColor: 'tally.selection', outlineOffset: -2 },
+              boxShadow:
+                cursor === item.index ? (t: Theme) => `inset 0 0 0 1px ${t.vars!.palette.tally.selection}` : undefined,
+            } as const;
+            const about = {
+              id: `${id}-${item.index}`,
+              role: 'treeitem',
+              'aria-level': row.level + 1,
+              onMouseDown: () => setCursor(item.index),
             } as const;
             if (row.kind === 'branch') {
               const { branch } = row;
@@ -196,15 +269,9 @@ export function ElementTree({
               return (
                 <Box
                   key={`b${branch.id}`}
-                  role="treeitem"
+                  {...about}
                   aria-expanded={isOpen}
-                  tabIndex={0}
                   onClick={() => {
-                    toggle(branch.id);
-                    select(branch.keys);
-                  }}
-                  onKeyDown={(e) => {
-                    if (e.key !== 'Enter' && e.key !== ' ') return;
                     toggle(branch.id);
                     select(branch.keys);
                   }}
@@ -225,16 +292,10 @@ export function ElementTree({
             return (
               <Box
                 key={leaf.key}
-                role="treeitem"
+                {...about}
                 aria-selected={isSelected}
-                tabIndex={0}
                 onClick={(e) => select([leaf.key], e.ctrlKey || e.metaKey ? 'toggle' : 'replace')}
                 onDoubleClick={frame}
-                onKeyDown={(e) => {
-                  if (e.key !== 'Enter') return;
-                  select([leaf.key]);
-                  frame();
-                }}
                 sx={{ ...place, bgcolor: isSelected ? 'tally.selectionSoft' : undefined }}
               >
                 <StateMark state={leaf.state} />

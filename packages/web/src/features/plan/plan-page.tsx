@@ -201,7 +201,7 @@ function PlanLines({ choice }: { readonly choice: ReactNode }) {
       cell: (row) => (row.kind === 'line' ? String(row.line.elements) : ''),
     },
   ];
-  if (error) return <Empty title="The plan cannot be shown">{error.message}</Empty>;
+  if (error && !plan) return <Empty title="The plan cannot be shown">{error.message}</Empty>;
   if (plan && rows.length === 0) {
     return (
       <Empty title="Nothing is priced yet">

@@ -45,7 +45,7 @@ export function PurchaseList({ choice }: { readonly choice: ReactNode }) {
   const isNarrow = useMediaQuery('(max-width: 1180px)');
   const lines = useMemo(() => groupPurchases(purchases ?? [], by === '' ? [] : [by]).lines, [purchases, by]);
   const rows = useMemo(() => hideClosed(lines, closed), [lines, closed]);
-  if (error) return <Empty title="The purchases cannot be shown">{error.message}</Empty>;
+  if (error && !purchases) return <Empty title="The purchases cannot be shown">{error.message}</Empty>;
   const of = (line: TableLine): PurchaseDto | null => (line.kind === 'row' ? purchases![line.keys[0]!]! : null);
   const text = (
     key: string,

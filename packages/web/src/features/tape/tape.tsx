@@ -8,6 +8,7 @@ import { useProjectState } from '../../api/project-context.tsx';
 import { useChanges, useSelectionAmount } from '../../api/queries.ts';
 import { useSelection } from '../../api/selection.tsx';
 import { useUndo } from '../../api/use-change.ts';
+import { useIsConnected } from '../../store/connection.ts';
 import { useKept } from '../../store/kept-state.ts';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showMinor, showMove, showTime } from '../../ui/format.ts';
@@ -24,6 +25,7 @@ export const useNarrowTape = () => useKept('tape/narrow', typeof window !== 'und
 /** The running record at the edge of every page: total, selection, last moves and their causes. */
 export function Tape() {
   const [isNarrow, setNarrow] = useNarrowTape();
+  const isConnected = useIsConnected();
   const { project, summary } = useProjectState();
   const { data: changes } = useChanges(project.id, MOST_MOVES);
   const { keys } = useSelection();
@@ -48,6 +50,14 @@ export function Tape() {
         width: isNarrow ? 116 : 208,
       }}
     >
+      {!isConnected && (
+        <Box
+          role="status"
+          sx={{ px: edge, py: 0.75, fontSize: 12, bgcolor: 'tally.unpricedSoft', color: 'text.primary' }}
+        >
+          {isNarrow ? 'No connection' : 'The server does not answer. What you type waits and is sent when it does.'}
+        </Box>
+      )}
       <Box sx={{ px: edge, pt: 1.5, pb: 1, borderBottom: 2, borderColor: 'text.primary', borderBottomStyle: 'double' }}>
         <Box sx={{ display: 'flex', justifyContent: 'space-between', ...label }}>
           <span>
