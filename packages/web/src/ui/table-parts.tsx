@@ -1,4 +1,5 @@
 import { Box, InputBase } from '@mui/material';
+import { useRef } from 'react';
 import { FIGURES } from './fonts.ts';
 import type { TableColumn } from './table-column.ts';
 
@@ -6,9 +7,12 @@ import type { TableColumn } from './table-column.ts';
 export function TableHead<R>({
   columns,
   template,
+  onWidth,
 }: {
   readonly columns: readonly TableColumn<R>[];
   readonly template: string;
+  /** A column is drawn to a width, px; null takes it back to its own. */
+  readonly onWidth: (key: string, width: number | null) => void;
 }) {
   return (
     <Box
@@ -33,6 +37,7 @@ export function TableHead<R>({
           aria-sort={c.sorted}
           onClick={c.onHeading}
           sx={{
+            position: 'relative',
             cursor: c.onHeading ? 'pointer' : undefined,
             overflow: 'hidden',
             textOverflow: 'ellipsis',
@@ -46,9 +51,49 @@ export function TableHead<R>({
         >
           {c.heading}
           {c.sorted === 'ascending' ? ' ↑' : c.sorted === 'descending' ? ' ↓' : ''}
+          <WidthHandle onWidth={(width) => onWidth(c.key, width)} />
         </Box>
       ))}
     </Box>
+  );
+}
+
+const LEAST_WIDTH = 40;
+
+/** The edge of a heading: dragged it makes the column wider or narrower, a double click gives it its own width again. */
+function WidthHandle({ onWidth }: { readonly onWidth: (width: number | null) => void }) {
+  const start = useRef<{ readonly x: number; readonly width: number } | null>(null);
+  return (
+    <Box
+      aria-hidden
+      data-width-handle
+      onClick={(e) => e.stopPropagation()}
+      onDoubleClick={() => onWidth(null)}
+      onPointerDown={(e) => {
+        e.currentTarget.setPointerCapture(e.pointerId);
+        start.current = { x: e.clientX, width: e.currentTarget.parentElement!.offsetWidth };
+      }}
+      onPointerMove={(e) => {
+        if (!start.current) return;
+        onWidth(Math.max(LEAST_WIDTH, Math.round(start.current.width + e.clientX - start.current.x)));
+      }}
+      onPointerUp={() => {
+        start.current = null;
+      }}
+      onPointerCancel={() => {
+        start.current = null;
+      }}
+      sx={{
+        position: 'absolute',
+        top: 0,
+        bottom: 0,
+        right: 0,
+        width: 7,
+        cursor: 'col-resize',
+        touchAction: 'none',
+        '&:hover': { borderRight: 2, borderColor: 'tally.selection' },
+      }}
+    />
   );
 }
 

@@ -147,4 +147,22 @@ describe('a table that is typed in', () => {
     expect(await screen.findByText('Nothing was put in.')).toBeTruthy();
     expect(put).toEqual([['B.rate=1', 'B.note=x', 'C.rate=2', 'C.note=y'], ['B.rate=10', 'C.rate=10'], ['A.rate=much']]); // biome-ignore format: one list
   });
+  it('has columns as wide as one draws them, until they get their own width again', () => {
+    localStorage.clear();
+    renderThemed(<Sample save={() => null} />);
+    const heading = () => screen.getByRole('columnheader', { name: 'Rate' });
+    const handle = heading().querySelector('[data-width-handle]')!;
+    (handle as HTMLElement).setPointerCapture = () => undefined;
+    const drag = (kind: string, clientX: number) => fireEvent(handle, new MouseEvent(kind, { bubbles: true, clientX }));
+    const widths = () => getComputedStyle(screen.getAllByRole('row')[0]!).gridTemplateColumns;
+    expect(widths()).toBe('80px 100px 100px');
+    // Every element is 600 px wide in this browser; drawn 450 px to the left it is 150.
+    drag('pointerdown', 500);
+    drag('pointermove', 50);
+    drag('pointerup', 50);
+    drag('pointermove', 300);
+    expect(widths()).toBe('80px 150px 100px');
+    fireEvent.doubleClick(handle);
+    expect(widths()).toBe('80px 100px 100px');
+  });
 });

@@ -53,6 +53,7 @@ export interface VirtualTableProps<R> {
 }
 
 const ROW = 30;
+const NO_WIDTHS = {};
 
 /**
  * A table of any length: only what is seen is drawn; arrows move, with Shift they draw a range, Enter opens or edits, a key typed on a cell
@@ -85,7 +86,15 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
   useEffect(() => {
     if (props.keep && !isScrolling && scrollOffset !== null) keepPlace(scrollOffset);
   }, [props.keep, isScrolling, scrollOffset, keepPlace]);
-  const template = columns.map((c) => (c.width === 0 ? 'minmax(160px, 1fr)' : `${c.width}px`)).join(' ');
+  const [widths, keepWidths] = useKept<Readonly<Record<string, number>>>(
+    `table/${props.keep ?? label}/widths`,
+    NO_WIDTHS,
+  );
+  const setWidth = (key: string, width: number | null) =>
+    keepWidths(({ [key]: _, ...others }) => (width === null ? others : { ...others, [key]: width }));
+  const widthOf = ({ key, width }: TableColumn<R>) =>
+    widths[key] !== undefined ? `${widths[key]}px` : width === 0 ? 'minmax(160px, 1fr)' : `${width}px`;
+  const template = columns.map(widthOf).join(' ');
 
   // What is chosen from elsewhere (a search, a link) is come to.
   const chosen = selectedId && isReady ? selectedId : null;
@@ -214,7 +223,7 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
           '&:focus-visible': { outline: 2, outlineColor: 'tally.selection' },
         }}
       >
-        <TableHead columns={columns} template={template} />
+        <TableHead columns={columns} template={template} onWidth={setWidth} />
         <Box sx={{ height: virtual.getTotalSize(), position: 'relative', minWidth: 'fit-content' }}>
           {virtual.getVirtualItems().map((item) => {
             const row = rows[item.index]!;
