@@ -19,6 +19,7 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['S', 'Model: show the selection'],
   ['I, H, A', 'Model: only the selection, hide it, show all'],
   ['L, D', 'Model: the list of elements, the details of the selection: away or back'],
+  ['D', 'Plan, changes, findings: the model beside the page, away or back'],
   ['Esc', 'Model: select nothing'],
   ['?', 'These keys'],
 ];

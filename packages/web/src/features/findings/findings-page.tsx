@@ -1,14 +1,17 @@
 import ExpandMoreIcon from '@mui/icons-material/ExpandMore';
 import { Box, Button, IconButton, LinearProgress, TextField, Typography } from '@mui/material';
-import { appendToList, type Finding, type FindingCode, sayInWords } from '@tally/core';
+import { amountToMinor, appendToList, type Finding, type FindingCode, sayInWords } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { type ShownLine, useFindingLines } from '../../api/finding-lines.ts';
 import { useProjectState } from '../../api/project-context.tsx';
+import { useSelectionAmount } from '../../api/queries.ts';
 import { useSelection } from '../../api/selection.tsx';
 import { useChange } from '../../api/use-change.ts';
 import { useSelectElements, useShowElements } from '../../api/use-show-elements.ts';
 import { Empty } from '../../ui/empty.tsx';
 import { FINDING_REMEDIES, FINDING_WORDS } from '../../ui/finding-words.ts';
+import { FIGURES } from '../../ui/fonts.ts';
+import { showMinor } from '../../ui/format.ts';
 import { PictureButton, PicturePane } from '../../ui/picture-pane.tsx';
 import { CorrectionList } from './correction-list.tsx';
 
@@ -16,7 +19,7 @@ const RANK = { error: 0, warning: 1, notice: 2 } as const;
 
 /** What the checks of the models found, by kind and cause; each leads to its elements and can be accepted with a reason. */
 export function FindingsPage() {
-  const { layer } = useProjectState();
+  const { project, layer, summary } = useProjectState();
   const { lines, left } = useFindingLines();
   const { keys } = useSelection();
   const groups = useMemo(() => {
@@ -26,6 +29,19 @@ export function FindingsPage() {
       Math.min(...lines.flatMap((l) => l.shown.map((f) => (f.accepted === null ? RANK[f.finding.severity] : 3))));
     return [...byCode].sort(([, a], [, b]) => rank(a) - rank(b));
   }, [lines]);
+  /** Elements that something is wrong with, as far as nobody has accepted it: what they cost is what one cannot be sure of. */
+  const doubtful = useMemo(
+    () =>
+      new Set(
+        (lines ?? []).flatMap((l) =>
+          l.shown.flatMap((f) =>
+            f.accepted === null && f.finding.severity !== 'notice' ? (f.finding.keys ?? []) : [],
+          ),
+        ),
+      ),
+    [lines],
+  );
+  const { data: stake } = useSelectionAmount(project.id, doubtful);
   const hasCorrections = Object.keys(layer.facts).length > 0;
   if (!lines) return <LinearProgress />;
   if (groups.length === 0 && !hasCorrections) {
@@ -39,7 +55,18 @@ export function FindingsPage() {
     <PicturePane name="findings" isShownFirst hasSelection={keys.size > 0}>
       <Box sx={{ height: '100%', overflow: 'auto', p: 2, display: 'grid', gap: 1.5, alignContent: 'start' }}>
         <Box sx={{ display: 'flex', alignItems: 'center', fontSize: 13, color: 'text.secondary' }}>
-          <Box sx={{ flex: 1 }}>What the checks found, the gravest first. A press on a finding marks its elements.</Box>
+          <Box sx={{ flex: 1 }}>
+            What the checks found, the gravest first. A press on a finding marks its elements.
+            {doubtful.size > 0 && stake && (
+              <Box data-testid="findings-stake" sx={{ color: 'text.primary' }}>
+                {doubtful.size === 1 ? 'One element' : `${doubtful.size} elements`} with errors or warnings:{' '}
+                <Box component="span" sx={{ fontFamily: FIGURES }}>
+                  {showMinor(amountToMinor(stake.amount), summary.minorDigits)}
+                </Box>{' '}
+                {summary.currency} at stake
+              </Box>
+            )}
+          </Box>
           <PictureButton name="findings" isShownFirst />
         </Box>
         {groups.map(([code, lines]) => (

@@ -13,23 +13,28 @@ const SIDES = {
 } as const;
 type Side = keyof typeof SIDES;
 
+const findSide = (cut: CutPlane | null): Side | undefined =>
+  (Object.keys(SIDES) as Side[]).find((s) => SIDES[s].axis === cut?.axis && SIDES[s].direction === cut.direction);
+
 /** A section plane that is moved through the building from one of six sides. */
 export function CutControl({
   box,
+  cut,
   onCut,
 }: {
   /** Box around everything. */
   readonly box: ViewBox;
+  /** Where it is cut; null while nothing is left out. */
+  readonly cut: CutPlane | null;
   readonly onCut: (cut: CutPlane | null) => void;
 }) {
-  const [side, setSide] = useState<Side>('above');
-  const [atM, setAtM] = useState<number | null>(null);
+  const [side, setSide] = useState<Side>(() => findSide(cut) ?? 'above');
+  const atM = cut?.atM ?? null;
   const { axis, direction } = SIDES[side];
   const [low, high] = [box[axis]!, box[axis + 3]!];
   const open = direction === 1 ? high : low;
   const move = (to: number) => {
     const isOpen = direction === 1 ? to >= high : to <= low;
-    setAtM(isOpen ? null : to);
     onCut(isOpen ? null : { axis, direction, atM: to });
   };
   return (
@@ -51,7 +56,6 @@ export function CutControl({
           value={side}
           onChange={(e) => {
             setSide(e.target.value as Side);
-            setAtM(null);
             onCut(null);
           }}
           inputProps={{ 'aria-label': 'Cut from' }}

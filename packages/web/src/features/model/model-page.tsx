@@ -51,7 +51,7 @@ export default function ModelPage() {
   const [isTreeAway, setTreeAway] = useKept('model/tree-away', false);
   const [isSheetAway, setSheetAway] = useKept('model/sheet-away', false);
   const [fitRequest, setFitRequest] = useState(0);
-  const [cut, setCut] = useState<CutPlane | null>(null);
+  const [cut, setCut] = useKept<CutPlane | null>(`${project.id}/model/cut`, null);
   const [use, setUse] = useState<PointerUse>('select');
   const switchUse = (next: PointerUse) => setUse(use === next ? 'select' : next);
 
@@ -225,7 +225,7 @@ export default function ModelPage() {
                 use={use}
               />
             )}
-            {kind === 'space' && extents && <CutControl box={extents} onCut={setCut} />}
+            {kind === 'space' && extents && <CutControl box={extents} cut={cut} onCut={setCut} />}
             {(models.isLoading || drawing.length > 0) && (
               <Box
                 sx={{
