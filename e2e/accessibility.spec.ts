@@ -34,6 +34,8 @@ test('every page is without serious faults for those who do not see or point, li
   for (const place of PLACES) {
     await page.goto(`${own}/${place}`);
     await expect(page.getByTestId('tape-total')).toBeVisible();
+    // What a page reads by itself is there.
+    await page.waitForLoadState('networkidle', { timeout: 5000 }).catch(() => undefined);
     await page.waitForTimeout(500);
     await look(place);
   }

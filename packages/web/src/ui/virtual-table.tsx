@@ -77,7 +77,8 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
     overscan: 12,
   });
   const [place, keepPlace] = useKept(`table/${props.keep ?? ''}`, 0);
-  const isReady = rows.length > 0;
+  // Before the browser has said how large the table is, nothing can be scrolled to.
+  const isReady = rows.length > 0 && (virtual.scrollRect?.height ?? 0) > 0;
   // biome-ignore lint/correctness/useExhaustiveDependencies: once, when there are rows
   useEffect(() => {
     if (props.keep && isReady && place > 0) virtual.scrollToOffset(place);

@@ -32,6 +32,7 @@ export function ItemsPane({ wanted }: { readonly wanted: string | null }) {
   // biome-ignore lint/correctness/useExhaustiveDependencies: only when another one is asked for
   useEffect(() => {
     if (wanted === null) return;
+    setSelected(wanted);
     setFilter('');
     setGroup(ALL);
   }, [wanted]);

@@ -80,9 +80,11 @@ export function FindingsPage() {
               <Box sx={{ fontSize: 13, color: 'text.secondary', flex: 1 }}>{FINDING_REMEDIES[code]}</Box>
               <Box sx={{ fontSize: 13, color: 'text.secondary' }}>{lines.reduce((n, l) => n + l.shown.length, 0)}</Box>
             </Box>
-            {lines.map((line) => (
-              <FindingRow key={line.id} line={line} />
-            ))}
+            <Box role="list" aria-label={FINDING_WORDS[code]}>
+              {lines.map((line) => (
+                <FindingRow key={line.id} line={line} />
+              ))}
+            </Box>
           </Box>
         ))}
         {left > 0 && (
@@ -227,6 +229,7 @@ function SeverityMark({
 }) {
   return (
     <Box
+      role="img"
       aria-label={isAccepted ? 'accepted' : severity}
       sx={{
         width: 10,
