@@ -64,6 +64,8 @@ function Frame({
   const navigate = useNavigate();
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
+      // What a table or a tree has taken (a letter typed on a cell) is no key of the page.
+      if (e.defaultPrevented) return;
       const isTyping = (e.target as HTMLElement).closest('input,textarea,[contenteditable]') !== null;
       const isCommand = e.ctrlKey || e.metaKey;
       if (isCommand && e.key.toLowerCase() === 'k') {
