@@ -56,12 +56,16 @@ void main() {
 const EDGE = `
 uniform vec4 cut;
 uniform vec4 edge;
+uniform float scale;
 varying vec3 vWorld;
+varying vec3 vPlace;
 varying vec4 vState;
 void main() {
   if (dot(vWorld, cut.xyz) > cut.w) discard;
   bool ghost = vState.a > 0.5 && vState.a < 0.9;
-  gl_FragColor = vec4(edge.rgb, edge.a * (ghost ? 0.28 : 1.0));
+  // Far away, where a metre is a few pixels, lines stand so close that they would hide what they are drawn on.
+  float far = 0.06 + 0.94 * smoothstep(0.5, 9.0, scale / max(-vPlace.z, 0.001));
+  gl_FragColor = vec4(edge.rgb, edge.a * far * (ghost ? 0.28 : 1.0));
   #include <colorspace_fragment>
 }`;
 
@@ -95,11 +99,13 @@ void main() {
  * Materials for drawing, for finding the element under the pointer, and the place it points at.
  * @param cut plane by its normal and its distance from the scene's origin: what lies beyond it is left out
  * @param edge colour of the hairlines, and how far they cover
+ * @param scale pixels of a metre that is one metre away
  */
 export function createElementMaterials(
   states: THREE.DataTexture,
   cut: { value: THREE.Vector4 },
   edge: { value: THREE.Vector4 },
+  scale: { value: number },
 ): {
   draw: THREE.ShaderMaterial;
   pick: THREE.ShaderMaterial;
@@ -127,7 +133,7 @@ export function createElementMaterials(
       polygonOffsetUnits: 1,
     }),
     edges: new THREE.ShaderMaterial({
-      uniforms: { ...uniforms, edge },
+      uniforms: { ...uniforms, edge, scale },
       vertexShader: EDGE_VERTEX,
       fragmentShader: EDGE,
       transparent: true,

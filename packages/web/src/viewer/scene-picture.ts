@@ -26,10 +26,12 @@ export class ScenePicture {
   bufferBytes = 0;
   private readonly edges = new THREE.Group();
   private readonly edgeLook = { value: new THREE.Vector4() };
+  /** Pixels of a metre that is one metre away. */
+  readonly scale = { value: 1000 };
   private states = createStateTexture(1);
   private drawn: DrawnChunk[] = [];
   private at: THREE.Vector3 | null = null;
-  materials = createElementMaterials(this.states, this.cut, this.edgeLook);
+  materials = createElementMaterials(this.states, this.cut, this.edgeLook, this.scale);
 
   constructor() {
     this.scene.add(this.edges);
@@ -59,7 +61,7 @@ export class ScenePicture {
       }
     this.states.dispose();
     this.states = createStateTexture(elementCount);
-    this.materials = createElementMaterials(this.states, this.cut, this.edgeLook);
+    this.materials = createElementMaterials(this.states, this.cut, this.edgeLook, this.scale);
     this.bounds.radius = -1;
     this.at = null;
     this.drawn = [];

@@ -153,6 +153,7 @@ export class SceneViewer {
     const reach = radius > 0 ? radius : distance;
     this.camera.far = Math.max(10, (distance + reach) * 1.1);
     this.camera.near = Math.max(0.05, this.camera.far / 20_000, (distance - reach) * 0.9);
+    this.picture.scale.value = this.host.clientHeight / (2 * Math.tan((this.camera.fov * Math.PI) / 360));
     this.camera.updateProjectionMatrix();
   }
 
