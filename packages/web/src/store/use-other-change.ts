@@ -28,7 +28,13 @@ export function useOtherChange<T extends object>(
     const { merged, taken, conflicts } = mergeFields(base, now, draft);
     setBase(now);
     setDraft(merged);
-    setTold((before) => ({ taken: [...new Set([...before.taken, ...taken])], conflicts }));
+    // What was asked before and is not chosen yet stays asked.
+    const open = (before: readonly FieldConflict[]) =>
+      before.filter((c) => !taken.includes(c.field) && !conflicts.some((other) => other.field === c.field));
+    setTold((before) => ({
+      taken: [...new Set([...before.taken, ...taken])],
+      conflicts: [...open(before.conflicts), ...conflicts],
+    }));
   }, [isMoved, now]);
   const choose = useCallback(
     (conflict: FieldConflict, isTheirs: boolean) => {

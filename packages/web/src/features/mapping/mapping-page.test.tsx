@@ -65,6 +65,22 @@ describe('the rules', () => {
     await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
     expect(posted()).toEqual([]);
   }, 30_000);
+  it('go on asking while somebody else goes on changing', async () => {
+    const user = userEvent.setup();
+    const first = sampleState();
+    const { come } = renderInProject(<MappingPage />, {}, first);
+    await user.click(screen.getByText('Lockers'));
+    await user.clear(nameField());
+    await user.type(nameField(), 'Mine');
+    const [rule] = first.basis.rules;
+    const to = (change: object) => come({ ...first, basis: { ...first.basis, rules: [{ ...rule!, ...change }] } });
+    to({ name: 'Theirs' });
+    expect(await screen.findByText(/Theirs: Theirs. Yours: Mine./)).toBeTruthy();
+    to({ name: 'Theirs', driver: 'Count * 2' });
+    expect(await screen.findByText(/Somebody else changed driver meanwhile/)).toBeTruthy();
+    expect(screen.getByText(/Theirs: Theirs. Yours: Mine./)).toBeTruthy();
+    expect(saveButton().disabled).toBe(true);
+  }, 30_000);
   it('that somebody removed meanwhile can be made again', async () => {
     const user = userEvent.setup();
     const first = sampleState();

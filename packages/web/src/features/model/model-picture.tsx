@@ -2,6 +2,7 @@ import { Box } from '@mui/material';
 import { Link } from 'react-router';
 import { useModels, useProjectState } from '../../api/project-context.tsx';
 import { useSelection } from '../../api/selection.tsx';
+import { listBoxes } from './bound-rows.ts';
 import { ModelView } from './model-view.tsx';
 
 const NOTHING: ReadonlySet<number> = new Set();
@@ -9,14 +10,9 @@ const NOTHING: ReadonlySet<number> = new Set();
 /** The building in small: what is selected on the page is framed and marked in it, and what is clicked in it is selected there. */
 export default function ModelPicture() {
   const { project } = useProjectState();
-  const { models } = useModels();
+  const { models, find } = useModels();
   const { keys, frame } = useSelection();
-  const placed = [...keys].filter((key) =>
-    models.some((m) => {
-      const row = m.table.keys.indexOf(key);
-      return row >= 0 && !Number.isNaN(m.table.boxes[row * 6]!);
-    }),
-  ).length;
+  const placed = listBoxes([...keys].flatMap((key) => find(key) ?? [])).length;
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', height: '100%' }}>
       <Box sx={{ flex: 1, position: 'relative', minHeight: 0 }}>
