@@ -2,6 +2,7 @@ import { benchBook } from './book.ts';
 import { benchExtraction } from './extraction.ts';
 import { benchGround } from './ground.ts';
 import { benchImportMemory } from './import-memory.ts';
+import { benchPage } from './page.ts';
 import { benchPricing } from './pricing.ts';
 import { benchRecompute } from './recompute.ts';
 import { benchSearch } from './search.ts';
@@ -18,6 +19,7 @@ const BENCHES: Record<string, () => Promise<void>> = {
   extraction: benchExtraction,
   ground: benchGround,
   'import-memory': benchImportMemory,
+  page: benchPage,
   pricing: benchPricing,
   recompute: benchRecompute,
   search: benchSearch,

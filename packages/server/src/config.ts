@@ -23,7 +23,7 @@ export function readConfig(env: NodeJS.ProcessEnv, repositoryRoot: string): Serv
     port,
     databaseUrl: env.DATABASE_URL || null,
     withDemo: env.TALLY_DEMO === '1',
-    webFolder: join(repositoryRoot, 'packages/web/dist'),
+    webFolder: env.TALLY_PAGES ?? join(repositoryRoot, 'packages/web/dist'),
     repositoryRoot,
   };
 }

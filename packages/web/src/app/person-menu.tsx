@@ -2,7 +2,7 @@ import { Box, Button, Divider, ListSubheader, Menu, MenuItem, TextField } from '
 import { useColorScheme } from '@mui/material/styles';
 import { NUMBER_STYLES } from '@tally/core';
 import { useState } from 'react';
-import { readAuthorName, saveAuthorName } from '../api/client.ts';
+import { readAuthorName, saveAuthorName } from '../store/client.ts';
 import { FIGURES } from '../ui/fonts.ts';
 import { chooseNumberStyle, useNumberStyle } from '../ui/number-style.ts';
 

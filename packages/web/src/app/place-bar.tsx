@@ -1,22 +1,23 @@
 import SettingsOutlinedIcon from '@mui/icons-material/SettingsOutlined';
 import { Box, Button, IconButton, Tooltip, Typography } from '@mui/material';
+import { memo } from 'react';
 import { Link, NavLink } from 'react-router';
+import { useProjectState } from '../store/project-store.tsx';
+import { useOpenFindings } from '../store/slices.ts';
 import { Mark } from '../ui/mark.tsx';
 import { PersonMenu } from './person-menu.tsx';
 import { PLACES } from './places.ts';
 
 /** The bar above every page: the project, the places in the order of the work, and beside them what is needed everywhere. */
-export function PlaceBar({
-  name,
-  findings,
+export const PlaceBar = memo(function PlaceBar({
   onFind,
   onKeys,
 }: {
-  readonly name: string;
-  readonly findings: number;
   readonly onFind: () => void;
   readonly onKeys: () => void;
 }) {
+  const { name, id } = useProjectState('project').project;
+  const findings = useOpenFindings(id);
   return (
     <Box
       component="header"
@@ -103,7 +104,7 @@ export function PlaceBar({
       <PersonMenu onKeys={onKeys} />
     </Box>
   );
-}
+});
 
 const PLACE_LOOK = {
   '& a': {

@@ -1,15 +1,15 @@
 import { Box, Button, LinearProgress } from '@mui/material';
-import { lazy, useEffect, useState } from 'react';
+import { lazy, type ReactNode, useCallback, useEffect, useState } from 'react';
 import { Link, Outlet, useNavigate, useParams } from 'react-router';
-import { ApiProblem } from '../api/client.ts';
-import { ProjectProvider } from '../api/project-context.tsx';
-import { SelectionProvider } from '../api/selection.tsx';
-import { useOpenFindings, useProject } from '../api/slices.ts';
-import { useUndo } from '../api/use-change.ts';
 import { SearchDialog } from '../features/search/search-dialog.tsx';
 import { Tape, useNarrowTape } from '../features/tape/tape.tsx';
-import { PictureProvider } from '../store/model-picture.tsx';
+import { ApiProblem } from '../store/client.ts';
+import { ProjectProvider } from '../store/project-store.tsx';
+import { SelectionProvider } from '../store/selection.tsx';
+import { useProject } from '../store/slices.ts';
+import { useUndo } from '../store/use-commit.ts';
 import { Empty } from '../ui/empty.tsx';
+import { PictureProvider } from '../ui/model-picture.tsx';
 import { KeysDialog } from './keys-dialog.tsx';
 import { PlaceBar } from './place-bar.tsx';
 import { ALL_PLACES } from './places.ts';
@@ -20,8 +20,20 @@ const ModelPicture = lazy(() => import('../features/model/model-picture.tsx'));
 /** Frame of every project page: navigation above, the page, the tape at the right. */
 export function ProjectLayout() {
   const { projectId } = useParams() as { projectId: string };
+  return (
+    <ProjectFeed key={projectId} projectId={projectId}>
+      <SelectionProvider>
+        <PictureProvider value={ModelPicture}>
+          <Frame projectId={projectId} />
+        </PictureProvider>
+      </SelectionProvider>
+    </ProjectFeed>
+  );
+}
+
+/** Reads the project and keeps it as the server has it, for all that is inside; that is drawn again by what it asks for only. */
+function ProjectFeed({ projectId, children }: { readonly projectId: string; readonly children: ReactNode }) {
   const { data: state, error } = useProject(projectId);
-  const findings = useOpenFindings(projectId);
   useLiveProject(projectId);
   // A reading that fails later takes nothing off the screen: what is typed there stays, and the tape says so.
   if (error && !state) {
@@ -38,29 +50,15 @@ export function ProjectLayout() {
     );
   }
   if (!state) return <LinearProgress />;
-  return (
-    <ProjectProvider value={state}>
-      <SelectionProvider>
-        <PictureProvider value={ModelPicture}>
-          <Frame projectId={projectId} name={state.project.name} findings={findings} />
-        </PictureProvider>
-      </SelectionProvider>
-    </ProjectProvider>
-  );
+  return <ProjectProvider state={state}>{children}</ProjectProvider>;
 }
 
-function Frame({
-  projectId,
-  name,
-  findings,
-}: {
-  readonly projectId: string;
-  readonly name: string;
-  readonly findings: number;
-}) {
+function Frame({ projectId }: { readonly projectId: string }) {
   const [dialog, setDialog] = useState<'search' | 'keys' | null>(null);
   const [, setNarrow] = useNarrowTape();
-  const undo = useUndo(projectId);
+  const find = useCallback(() => setDialog('search'), []);
+  const showKeys = useCallback(() => setDialog('keys'), []);
+  const { mutate: takeBack } = useUndo(projectId);
   const navigate = useNavigate();
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
@@ -75,7 +73,7 @@ function Frame({
       else if (e.key === 't' && !isTyping && !isCommand && !e.altKey) setNarrow((now) => !now);
       else if (isCommand && e.key.toLowerCase() === 'z' && !isTyping) {
         e.preventDefault();
-        undo.mutate(e.shiftKey ? 'redo' : 'undo');
+        takeBack(e.shiftKey ? 'redo' : 'undo');
       } else if (e.altKey && /^[1-9]$/.test(e.key)) {
         e.preventDefault();
         const page = ALL_PLACES[Number(e.key) - 1];
@@ -84,7 +82,7 @@ function Frame({
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [navigate, projectId, undo, setNarrow]);
+  }, [navigate, projectId, takeBack, setNarrow]);
   return (
     <Box
       sx={{
@@ -94,7 +92,7 @@ function Frame({
         gridTemplateColumns: 'minmax(0, 1fr) auto',
       }}
     >
-      <PlaceBar name={name} findings={findings} onFind={() => setDialog('search')} onKeys={() => setDialog('keys')} />
+      <PlaceBar onFind={find} onKeys={showKeys} />
       <Box component="main" sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, minWidth: 0 }}>
         <Outlet />
       </Box>

@@ -2,7 +2,7 @@ import type { EventDto, JobDto, ProjectSourcesDto, RevisionDto } from '@tally/co
 import { ENTRY_SLICES } from '@tally/core';
 import { type QueryClient, useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
-import { listenToEvents } from '../api/event-stream.ts';
+import { listenToEvents } from '../store/event-stream.ts';
 import {
   findingsKey,
   isBehind,
@@ -12,8 +12,8 @@ import {
   refreshSlices,
   sourcesKey,
   summaryKey,
-} from '../api/slices.ts';
-import { tellChange } from '../api/tell-change.ts';
+} from '../store/slices.ts';
+import { tellChange } from '../store/tell-change.ts';
 
 /** Keeps a project's data on screen as the server has it: nothing is ever refreshed by hand. */
 export function useLiveProject(projectId: string): void {

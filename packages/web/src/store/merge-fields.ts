@@ -1,9 +1,4 @@
-/** A field that two people changed in different ways. */
-export interface FieldConflict {
-  readonly field: string;
-  readonly theirs: unknown;
-  readonly mine: unknown;
-}
+import type { FieldConflict } from '../ui/other-change.tsx';
 
 /** What comes of one's own text and that of another, both begun from the same. */
 export interface MergedFields<T> {

@@ -1,6 +1,6 @@
 import { useCallback, useEffect } from 'react';
 import { useParams, useSearchParams } from 'react-router';
-import { useKept } from './kept-state.ts';
+import { useKept } from '../ui/kept-state.ts';
 
 /** How one looks at a page, by name: what can be sent as a link. */
 export type PageView = Readonly<Record<string, string>>;

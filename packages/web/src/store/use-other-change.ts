@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useState } from 'react';
-import { type FieldConflict, mergeFields } from './merge-fields.ts';
+import type { FieldConflict } from '../ui/other-change.tsx';
+import { mergeFields } from './merge-fields.ts';
 
 const NOTHING = { taken: [], conflicts: [] };
 

@@ -5,9 +5,9 @@ import { render } from '@testing-library/react';
 import { SnackbarProvider } from 'notistack';
 import type { ReactNode } from 'react';
 import { MemoryRouter, Route, Routes } from 'react-router';
-import { ProjectProvider } from '../api/project-context.tsx';
-import { SelectionProvider } from '../api/selection.tsx';
 import { theme } from '../app/theme.ts';
+import { ProjectProvider } from '../store/project-store.tsx';
+import { SelectionProvider } from '../store/selection.tsx';
 import { sampleLayer } from './sample-layer.ts';
 
 /** What the server answers to a request: by method and path; a text that a path begins with will do. */
@@ -108,7 +108,7 @@ export function renderInProject(content: ReactNode, answers: Answers = {}, first
               <Route
                 path="/projects/:projectId/*"
                 element={
-                  <ProjectProvider value={state}>
+                  <ProjectProvider state={state}>
                     <SelectionProvider>{content}</SelectionProvider>
                   </ProjectProvider>
                 }

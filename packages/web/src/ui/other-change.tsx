@@ -1,5 +1,11 @@
 import { Box, Button } from '@mui/material';
-import type { FieldConflict } from '../store/merge-fields.ts';
+
+/** A field that two people changed in different ways. */
+export interface FieldConflict {
+  readonly field: string;
+  readonly theirs: unknown;
+  readonly mine: unknown;
+}
 
 /** What another person changed in what is being written here: both texts, and the choice. */
 export function OtherChange({

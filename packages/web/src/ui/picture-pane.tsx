@@ -1,8 +1,9 @@
 import ViewInArIcon from '@mui/icons-material/ViewInAr';
-import { IconButton, LinearProgress, Tooltip } from '@mui/material';
+import { LinearProgress } from '@mui/material';
 import { type ReactNode, Suspense, useEffect } from 'react';
-import { useKept } from '../store/kept-state.ts';
-import { useModelPicture } from '../store/model-picture.tsx';
+import { IconAct } from './icon-act.tsx';
+import { useKept } from './kept-state.ts';
+import { useModelPicture } from './model-picture.tsx';
 import { Panes } from './panes.tsx';
 
 /** Whether the building is shown beside a page; it stays as one sets it, page by page. */
@@ -32,16 +33,9 @@ export function PictureButton({
   if (!Picture) return null;
   const title = isShown ? 'Put the model beside the page away (D)' : 'The model beside the page (D)';
   return (
-    <Tooltip title={title}>
-      <IconButton
-        aria-label={title}
-        aria-pressed={isShown}
-        onClick={() => setShown(!isShown)}
-        sx={{ p: 0.5, bgcolor: isShown ? 'tally.selectionSoft' : undefined }}
-      >
-        <ViewInArIcon fontSize="small" />
-      </IconButton>
-    </Tooltip>
+    <IconAct word={title} isOn={isShown} onClick={() => setShown(!isShown)}>
+      <ViewInArIcon fontSize="small" />
+    </IconAct>
   );
 }
 

@@ -1,15 +1,16 @@
 import CenterFocusStrongIcon from '@mui/icons-material/CenterFocusStrong';
-import { IconButton, Tooltip } from '@mui/material';
+import { IconAct } from './icon-act.tsx';
 
-/** Takes what is selected to the model. */
+/** Shows what is selected in a table in the model. */
 export function ShowInModel({ isOff, onClick }: { readonly isOff: boolean; readonly onClick: () => void }) {
   return (
-    <Tooltip title={isOff ? 'Select something to see it in the model' : 'Show the selection in the model'}>
-      <span>
-        <IconButton aria-label="Show in the model" disabled={isOff} onClick={onClick} sx={{ p: 0.5 }}>
-          <CenterFocusStrongIcon fontSize="small" />
-        </IconButton>
-      </span>
-    </Tooltip>
+    <IconAct
+      word="Show in the model"
+      hint={isOff ? 'Select something to see it in the model' : 'Show the selection in the model'}
+      isOff={isOff}
+      onClick={onClick}
+    >
+      <CenterFocusStrongIcon fontSize="small" />
+    </IconAct>
   );
 }

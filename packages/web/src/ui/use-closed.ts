@@ -1,5 +1,5 @@
 import { useCallback, useMemo } from 'react';
-import { useKept } from '../store/kept-state.ts';
+import { useKept } from './kept-state.ts';
 
 const NONE: readonly string[] = [];
 

@@ -1,13 +1,21 @@
 import { Box } from '@mui/material';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type ClipboardEvent, type KeyboardEvent, type ReactNode, useEffect, useId, useRef, useState } from 'react';
-import { useKept } from '../store/kept-state.ts';
-import { FIGURES } from './fonts.ts';
+import {
+  type ClipboardEvent,
+  type KeyboardEvent,
+  type MouseEvent,
+  type ReactNode,
+  useEffect,
+  useId,
+  useMemo,
+  useRef,
+  useState,
+} from 'react';
+import { useKept } from './kept-state.ts';
 import type { TableColumn, TableEdit } from './table-column.ts';
 import {
   type CellText,
   fillDown,
-  isInRange,
   isRange,
   moveCursor,
   NOWHERE,
@@ -16,20 +24,11 @@ import {
   rangeOf,
   rangeToText,
 } from './table-cursor.ts';
-import { CellEditor, TableFoot, TableHead } from './table-parts.tsx';
+import { TableFoot, TableHead } from './table-parts.tsx';
+import { columnsInRow, type EditedCell, ROW, type TableActs, TableRow } from './table-row.tsx';
+import { useLatest } from './use-latest.ts';
 
 export type { TableColumn, TableEdit } from './table-column.ts';
-
-/** The cell that is being typed in. */
-interface EditedCell {
-  readonly session: number;
-  readonly id: string;
-  readonly column: string;
-  readonly text: string;
-  /** What stood in the cell when it was begun, or when one was last told. */
-  readonly start: string;
-  readonly problem: string | null;
-}
 
 export interface VirtualTableProps<R> {
   readonly label: string;
@@ -52,7 +51,6 @@ export interface VirtualTableProps<R> {
   readonly footerCells?: (column: TableColumn<R>) => string;
 }
 
-const ROW = 30;
 const NO_WIDTHS = {};
 
 /**
@@ -79,14 +77,19 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
   const [place, keepPlace] = useKept(`table/${props.keep ?? ''}`, 0);
   // Before the browser has said how large the table is, nothing can be scrolled to.
   const isReady = rows.length > 0 && (virtual.scrollRect?.height ?? 0) > 0;
+  const { isScrolling, scrollOffset } = virtual;
+  /** The name under which the kept place was come back to: before that, where the table stands is nowhere one has gone. */
+  const restored = useRef<string | null>(null);
+  useEffect(() => {
+    const isPlaced = props.keep !== undefined && restored.current === props.keep;
+    if (isPlaced && !isScrolling && scrollOffset !== null) keepPlace(scrollOffset);
+  }, [props.keep, isScrolling, scrollOffset, keepPlace]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: once, when there are rows
   useEffect(() => {
-    if (props.keep && isReady && place > 0) virtual.scrollToOffset(place);
+    if (!props.keep || !isReady || restored.current === props.keep) return;
+    restored.current = props.keep;
+    if (place > 0) virtual.scrollToOffset(place);
   }, [isReady, props.keep]);
-  const { isScrolling, scrollOffset } = virtual;
-  useEffect(() => {
-    if (props.keep && !isScrolling && scrollOffset !== null) keepPlace(scrollOffset);
-  }, [props.keep, isScrolling, scrollOffset, keepPlace]);
   const [widths, keepWidths] = useKept<Readonly<Record<string, number>>>(
     `table/${props.keep ?? label}/widths`,
     NO_WIDTHS,
@@ -191,6 +194,33 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
       void navigator.clipboard?.writeText(isRange(cursor) ? text : `${heading}\n${text}`);
     }
   };
+  const chooseRow = useLatest((row: R, event: MouseEvent) => {
+    if (!event.shiftKey) onSelect?.(row);
+  });
+  const press = useLatest((row: number, column: number, event: MouseEvent) => {
+    // A range is drawn, not text marked.
+    if (event.shiftKey) event.preventDefault();
+    setCursor((at) => putCursor(at, row, column, event.shiftKey));
+  });
+  const drawOver = useLatest((row: number, column: number, event: MouseEvent) => {
+    if (event.buttons === 1 && !editing) setCursor((at) => putCursor(at, row, column, true));
+  });
+  const open = useLatest((row: R, column: TableColumn<R>) => {
+    if (!startEdit(row, column)) onOpen?.(row);
+  });
+  const type = useLatest((text: string) => setEditing((now) => now && { ...now, text, problem: null }));
+  const finish = useLatest((row: R, column: TableColumn<R>) => void finishEdit(row, column));
+  const giveUp = useLatest(() => {
+    // The field is left by it: that must not save what was given up.
+    if (editing) settled.current.add(editing.session);
+    setEditing(null);
+    scroller.current?.focus();
+  });
+  const acts = useMemo(
+    (): TableActs<R> => ({ chooseRow, press, drawOver, open, type, finish, giveUp }),
+    [chooseRow, press, drawOver, open, type, finish, giveUp],
+  );
+  const range = isRange(cursor) ? rangeOf(cursor) : null;
 
   return (
     <Box
@@ -229,105 +259,28 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
           {virtual.getVirtualItems().map((item) => {
             const row = rows[item.index]!;
             const rowKey = rowId(row);
-            const isGroup = props.isGroup?.(row) ?? false;
-            const isSelected = selectedId === rowKey;
+            const [fromColumn, toColumn] = columnsInRow(range, item.index);
             return (
-              <Box
+              <TableRow
                 key={rowKey}
-                role="row"
-                aria-level={props.level ? props.level(row) + 1 : undefined}
-                aria-selected={isSelected}
-                aria-rowindex={item.index + 1}
-                onClick={(event) => {
-                  if (!event.shiftKey) onSelect?.(row);
-                }}
-                sx={{
-                  position: 'absolute',
-                  top: 0,
-                  left: 0,
-                  right: 0,
-                  transform: `translateY(${item.start}px)`,
-                  height: ROW,
-                  display: 'grid',
-                  gridTemplateColumns: template,
-                  alignItems: 'center',
-                  borderBottom: 1,
-                  borderColor: 'divider',
-                  cursor: onSelect ? 'pointer' : 'default',
-                  fontWeight: isGroup ? 650 : 400,
-                  bgcolor: isSelected
-                    ? 'tally.selectionSoft'
-                    : props.isMarked?.(row)
-                      ? 'tally.unpricedSoft'
-                      : isGroup
-                        ? 'background.default'
-                        : 'background.paper',
-                  '&:hover': { bgcolor: isSelected ? 'tally.selectionSoft' : 'tally.petrolSoft' },
-                }}
-              >
-                {columns.map((c, index) => {
-                  const isEdited = editing?.id === rowKey && editing.column === c.key;
-                  const isCursor = cursor.row === item.index && cursor.column === index;
-                  const isChosen = isRange(cursor) && isInRange(rangeOf(cursor), item.index, index);
-                  return (
-                    <Box
-                      key={c.key}
-                      role="gridcell"
-                      title={isEdited ? (editing.problem ?? undefined) : undefined}
-                      id={`${id}-${item.index}-${index}`}
-                      aria-selected={isChosen || undefined}
-                      onMouseDown={(event) => {
-                        // A range is drawn, not text marked.
-                        if (event.shiftKey) event.preventDefault();
-                        setCursor((at) => putCursor(at, item.index, index, event.shiftKey));
-                      }}
-                      onMouseEnter={(event) => {
-                        if (event.buttons === 1 && !editing) setCursor((at) => putCursor(at, item.index, index, true));
-                      }}
-                      onDoubleClick={() => {
-                        if (!startEdit(row, c)) onOpen?.(row);
-                      }}
-                      sx={{
-                        px: 1,
-                        pl: index === 0 ? 1 + (props.level?.(row) ?? 0) * 2 : 1,
-                        height: '100%',
-                        display: 'flex',
-                        alignItems: 'center',
-                        justifyContent: c.isFigure ? 'flex-end' : 'flex-start',
-                        fontFamily: c.isFigure ? FIGURES : undefined,
-                        fontSize: 13,
-                        color: c.isFaint ? 'text.secondary' : undefined,
-                        // The name of a group may run over the empty cells beside it.
-                        overflow: isGroup && index === 0 ? 'visible' : 'hidden',
-                        whiteSpace: 'nowrap',
-                        textOverflow: 'ellipsis',
-                        bgcolor: isChosen ? 'tally.selectionSoft' : undefined,
-                        userSelect: isRange(cursor) ? 'none' : undefined,
-                        boxShadow: isCursor ? (t) => `inset 0 0 0 1px ${t.vars!.palette.tally.selection}` : undefined,
-                      }}
-                    >
-                      {isEdited ? (
-                        <CellEditor
-                          column={c}
-                          text={editing.text}
-                          start={c.edit?.(row) ?? null}
-                          problem={editing.problem}
-                          onChange={(text) => setEditing({ ...editing, text, problem: null })}
-                          onFinish={() => void finishEdit(row, c)}
-                          onCancel={() => {
-                            // The field is left by it: that must not save what was given up.
-                            settled.current.add(editing.session);
-                            setEditing(null);
-                            scroller.current?.focus();
-                          }}
-                        />
-                      ) : (
-                        c.cell(row)
-                      )}
-                    </Box>
-                  );
-                })}
-              </Box>
+                tableId={id}
+                index={item.index}
+                start={item.start}
+                row={row}
+                columns={columns}
+                template={template}
+                level={props.level?.(row)}
+                isGroup={props.isGroup?.(row) ?? false}
+                isMarked={props.isMarked?.(row) ?? false}
+                isSelected={selectedId === rowKey}
+                canSelect={onSelect !== undefined}
+                cursorColumn={cursor.row === item.index ? cursor.column : -1}
+                fromColumn={fromColumn}
+                toColumn={toColumn}
+                isDrawing={range !== null}
+                editing={editing?.id === rowKey ? editing : null}
+                acts={acts}
+              />
             );
           })}
         </Box>

@@ -1,7 +1,7 @@
 import { Box } from '@mui/material';
 import { type Assembly, codeKey } from '@tally/core';
 import { useState } from 'react';
-import { useProjectState } from '../../api/project-context.tsx';
+import { useBasis } from '../../store/project-store.tsx';
 import { showUnit } from '../../ui/format.ts';
 import { AssemblyRecipe } from './assembly-recipe.tsx';
 import { useIsOwn } from './back-to-book.tsx';
@@ -15,7 +15,7 @@ function freeCode(wanted: string, taken: readonly Assembly[]): string {
 
 /** Assemblies: the list, and the chosen one as a recipe whose lines are checked while typing. */
 export function AssemblyPane({ code, onChoose }: { readonly code: string; readonly onChoose: (code: string) => void }) {
-  const { basis } = useProjectState();
+  const basis = useBasis('assemblies');
   const isOwn = useIsOwn();
   const [added, setAdded] = useState<Assembly | null>(null);
   const chosen = added ?? basis.assemblies.find((a) => a.code === code) ?? basis.assemblies[0];

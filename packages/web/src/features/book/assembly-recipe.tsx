@@ -22,9 +22,10 @@ import {
   UNUSUAL_WASTE,
 } from '@tally/core';
 import { useMemo, useState } from 'react';
-import { useProjectState, useQuantityNames } from '../../api/project-context.tsx';
-import { useChange } from '../../api/use-change.ts';
-import { usePreview } from '../../api/use-preview.ts';
+import { useBasis, useProjectState } from '../../store/project-store.tsx';
+import { useCommit } from '../../store/use-commit.ts';
+import { useQuantityNames } from '../../store/use-elements.ts';
+import { usePreview } from '../../store/use-preview.ts';
 import { describeProblem } from '../../ui/formula-field.tsx';
 import { useQuestion } from '../../ui/use-question.tsx';
 import { questionWaste } from './ask-waste.ts';
@@ -66,11 +67,12 @@ export function AssemblyRecipe({
   readonly onDuplicate: (draft: Assembly) => void;
   readonly onKept: (code: string) => void;
 }) {
-  const { project, basis, book: shared } = useProjectState();
+  const { project, book: shared } = useProjectState('project', 'book');
+  const basis = useBasis('assemblies', 'items');
   const { ask, dialog } = useQuestion();
   const book = useBook();
   const quantities = useQuantityNames();
-  const change = useChange(project.id);
+  const change = useCommit(project.id);
   const [draft, setDraft] = useState<Assembly>(() => withLineIds(assembly));
   // Names of the lines while they are moved about; the library takes 0 for none.
   const [ids, setIds] = useState(() => assembly.lines.map((_, i) => i + 1));

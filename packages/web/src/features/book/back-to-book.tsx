@@ -1,6 +1,6 @@
 import { Button } from '@mui/material';
-import { useProjectState } from '../../api/project-context.tsx';
-import { useChange } from '../../api/use-change.ts';
+import { useProjectState } from '../../store/project-store.tsx';
+import { useCommit } from '../../store/use-commit.ts';
 
 /** The way back from what a project has in place of its book's; nothing where it has the book's own, or none of it. */
 export function BackToBook({
@@ -14,8 +14,8 @@ export function BackToBook({
   readonly body: unknown;
   readonly size?: 'small';
 }) {
-  const { project, book } = useProjectState();
-  const change = useChange(project.id);
+  const { project, book } = useProjectState('project', 'book');
+  const change = useCommit(project.id);
   if (!book?.overrides.includes(`${kind}/${id}`)) return null;
   return (
     <Button
@@ -35,7 +35,7 @@ export function BackToBook({
 
 /** Tells whether a project that stands on a book has an entry of its own, beside or in place of the book's. */
 export function useIsOwn(): (kind: string, id: string) => boolean {
-  const { book } = useProjectState();
+  const { book } = useProjectState('book');
   const own = new Set(book?.own ?? []);
   return (kind, id) => own.has(`${kind}/${id}`);
 }

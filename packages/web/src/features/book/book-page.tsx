@@ -1,7 +1,7 @@
 import { Box, Tab, Tabs } from '@mui/material';
 import { useSearchParams } from 'react-router';
-import { useProjectState } from '../../api/project-context.tsx';
-import { usePriceFolder } from '../../api/queries.ts';
+import { useBasis, useProjectState } from '../../store/project-store.tsx';
+import { usePriceFolder } from '../../store/queries.ts';
 import { AssemblyPane } from './assembly-pane.tsx';
 import { ClassesPane } from './classes-pane.tsx';
 import { ItemsPane } from './items-pane.tsx';
@@ -15,7 +15,8 @@ type BookTab = (typeof TABS)[number];
 
 /** The book of the project: cost items in a grid, assemblies as recipes, named values, scales, price sheets. */
 export function BookPage() {
-  const { project, basis, book } = useProjectState();
+  const { project, book } = useProjectState('project', 'book');
+  const basis = useBasis('assemblies', 'items', 'scales', 'values');
   const newer = usePriceFolder(project.id).data?.filter((f) => f.state !== 'same').length ?? 0;
   const [params, setParams] = useSearchParams();
   const tab: BookTab = TABS.find((t) => params.get(t) !== null) ?? 'item';

@@ -1,8 +1,8 @@
 import { Box, Button, TextField } from '@mui/material';
 import { type Classification, type ClassListDto, type CostClass, foldText, UNIFORMAT } from '@tally/core';
 import { useState } from 'react';
-import { useProjectState } from '../../api/project-context.tsx';
-import { useChange } from '../../api/use-change.ts';
+import { useProjectState } from '../../store/project-store.tsx';
+import { useCommit } from '../../store/use-commit.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { SHEET_SX } from './book-list.tsx';
 import { compareClasses } from './compare-classes.ts';
@@ -16,8 +16,8 @@ export function BroughtClasses({
   /** With the name under which it was kept; null if it was put away. */
   readonly onDone: (name: string | null) => void;
 }) {
-  const { project, classifications } = useProjectState();
-  const change = useChange(project.id);
+  const { project, classifications } = useProjectState('project', 'classifications');
+  const change = useCommit(project.id);
   const [typed, setTyped] = useState(brought.name);
   const name = typed.trim();
   const before = classifications.find((c) => foldText(c.name) === foldText(name));

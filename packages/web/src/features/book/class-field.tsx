@@ -1,6 +1,6 @@
 import { Autocomplete, TextField } from '@mui/material';
 import { type ClassCodes, findClass, readClassCode, setClassCode, showClass } from '@tally/core';
-import { useClassification } from '../../api/project-context.tsx';
+import { useClassification } from '../../store/use-elements.ts';
 
 /** The class of an item or assembly in the classification in use, picked by code or words. */
 export function ClassField({

@@ -8,9 +8,10 @@ import {
   UNIFORMAT,
 } from '@tally/core';
 import { useMemo, useRef, useState } from 'react';
-import { uploadFile } from '../../api/client.ts';
-import { useClassification, useProjectState } from '../../api/project-context.tsx';
-import { useChange, useProblemNotice } from '../../api/use-change.ts';
+import { uploadFile } from '../../store/client.ts';
+import { useBasis, useProjectState } from '../../store/project-store.tsx';
+import { useCommit, useProblemNotice } from '../../store/use-commit.ts';
+import { useClassification } from '../../store/use-elements.ts';
 import { FileInput } from '../../ui/file-input.tsx';
 import { saveText, toCsv } from '../../ui/save-file.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
@@ -19,7 +20,7 @@ import { BroughtClasses } from './brought-classes.tsx';
 
 /** Classifications that items, assemblies and the plan are sorted by: the one that comes with the application, and own ones. */
 export function ClassesPane() {
-  const { project, classifications } = useProjectState();
+  const { project, classifications } = useProjectState('project', 'classifications');
   const notice = useProblemNotice();
   const input = useRef<HTMLInputElement>(null);
   const [wanted, setWanted] = useState<string | null>(null);
@@ -83,8 +84,9 @@ function ClassSheet({
   readonly classification: Classification;
   readonly isInUse: boolean;
 }) {
-  const { project, basis, book } = useProjectState();
-  const change = useChange(project.id);
+  const { project, book } = useProjectState('project', 'book');
+  const basis = useBasis('assemblies', 'items', 'settings');
+  const change = useCommit(project.id);
   const { name } = classification;
   const isOwn = classification !== UNIFORMAT;
   const rows = useMemo((): ClassRow[] => {

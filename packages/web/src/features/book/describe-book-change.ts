@@ -1,5 +1,5 @@
 import type { CostItem, EntryDiff, NamedValue } from '@tally/core';
-import { rateText } from '../../api/change-rate.ts';
+import { rateText } from '../../store/change-rate.ts';
 
 const WORDS: Readonly<Record<string, string>> = {
   item: 'Item',

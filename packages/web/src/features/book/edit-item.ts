@@ -13,7 +13,7 @@ import {
   showSplit,
   UNUSUAL_WASTE,
 } from '@tally/core';
-import { changeRate, rateText } from '../../api/change-rate.ts';
+import { changeRate, rateText } from '../../store/change-rate.ts';
 import { askFigure, editFigure, readFigure } from '../../ui/format.ts';
 import { numberStyle } from '../../ui/number-style.ts';
 

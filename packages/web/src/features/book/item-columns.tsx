@@ -9,7 +9,7 @@ import {
   UNUSUAL_WASTE,
 } from '@tally/core';
 import { useState } from 'react';
-import { workOutRate } from '../../api/change-rate.ts';
+import { workOutRate } from '../../store/change-rate.ts';
 import { showFigure, showUnit } from '../../ui/format.ts';
 import { SheetButton } from '../../ui/sheet-button.tsx';
 import type { TableColumn } from '../../ui/virtual-table.tsx';

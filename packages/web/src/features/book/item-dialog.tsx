@@ -1,16 +1,17 @@
 import { Autocomplete, Box, Dialog, DialogContent, DialogTitle, MenuItem, TextField } from '@mui/material';
 import { type CostItem, codeKey, costItemSchema, ITEM_KINDS, UNIT_SYMBOLS } from '@tally/core';
 import { useState } from 'react';
-import { useProjectState } from '../../api/project-context.tsx';
-import { useChange } from '../../api/use-change.ts';
+import { useBasis, useProjectState } from '../../store/project-store.tsx';
+import { useCommit } from '../../store/use-commit.ts';
 import { DialogFoot } from '../../ui/dialog-foot.tsx';
 import { askFigure, readFigure } from '../../ui/format.ts';
 import { ClassField } from './class-field.tsx';
 
 /** Makes a new cost item. */
 export function ItemDialog({ item, onClose }: { readonly item: CostItem; readonly onClose: () => void }) {
-  const { project, basis } = useProjectState();
-  const change = useChange(project.id);
+  const { project } = useProjectState('project');
+  const basis = useBasis('items', 'settings');
+  const change = useCommit(project.id);
   const [draft, setDraft] = useState(item);
   const [rate, setRate] = useState(item.rate ?? '');
   const figure = rate.trim() === '' ? null : readFigure(rate);

@@ -11,9 +11,10 @@ import {
 } from '@tally/core';
 import { lazy, Suspense, useState } from 'react';
 import { Link as RouterLink } from 'react-router';
-import { useClassification, useProjectState } from '../../api/project-context.tsx';
-import { useRateHistory } from '../../api/queries.ts';
-import { useChange } from '../../api/use-change.ts';
+import { useProjectState } from '../../store/project-store.tsx';
+import { useRateHistory } from '../../store/queries.ts';
+import { useCommit } from '../../store/use-commit.ts';
+import { useClassification } from '../../store/use-elements.ts';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showRate, showTime } from '../../ui/format.ts';
 import { BackToBook } from './back-to-book.tsx';
@@ -24,7 +25,7 @@ const RateChart = lazy(() => import('./rate-chart.tsx').then((m) => ({ default: 
 
 /** What an item is, where it is used, what its rate was before, and what can be done with it. */
 export function ItemPanel({ item }: { readonly item: CostItem }) {
-  const { project } = useProjectState();
+  const { project } = useProjectState('project');
   const { data } = useRateHistory(project.id, item.code);
   const uses = findCodeUses(item.code, useBook());
   const history = data ?? [];
@@ -86,8 +87,8 @@ function ItemFacts({ item }: { readonly item: CostItem }) {
 }
 
 function ItemActions({ item, isUsed }: { readonly item: CostItem; readonly isUsed: boolean }) {
-  const { project, book } = useProjectState();
-  const change = useChange(project.id);
+  const { project, book } = useProjectState('project', 'book');
+  const change = useCommit(project.id);
   const [isChoosing, setChoosing] = useState(false);
   return (
     <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, my: 0.5, alignItems: 'center' }}>

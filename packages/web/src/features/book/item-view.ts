@@ -1,5 +1,5 @@
 import type { CostItem } from '@tally/core';
-import { workOutRate } from '../../api/change-rate.ts';
+import { workOutRate } from '../../store/change-rate.ts';
 import { type EditTerms, type ItemField, itemText } from './edit-item.ts';
 
 /** Columns of the items beside their code, with width in px; 0 shares what is left. */

@@ -2,9 +2,10 @@ import SearchIcon from '@mui/icons-material/Search';
 import { Box, Button, InputAdornment, MenuItem, TextField } from '@mui/material';
 import { type CostItem, foldText, isRateWorkedOut } from '@tally/core';
 import { useEffect, useMemo, useState } from 'react';
-import { useClassification, useProjectState, useRateNames } from '../../api/project-context.tsx';
-import { refusalOf, useChange } from '../../api/use-change.ts';
-import { useKept } from '../../store/kept-state.ts';
+import { useBasis, useProjectState } from '../../store/project-store.tsx';
+import { refusalOf, useCommit } from '../../store/use-commit.ts';
+import { useClassification, useRateNames } from '../../store/use-elements.ts';
+import { useKept } from '../../ui/kept-state.ts';
 import { useQuestion } from '../../ui/use-question.tsx';
 import { type TableEdit, VirtualTable } from '../../ui/virtual-table.tsx';
 import { questionWaste } from './ask-waste.ts';
@@ -20,7 +21,8 @@ const ALL = '';
 
 /** Cost items as a grid that is typed in like a spreadsheet, with the chosen one's uses and past below. */
 export function ItemsPane({ wanted }: { readonly wanted: string | null }) {
-  const { project, basis } = useProjectState();
+  const { project } = useProjectState('project');
+  const basis = useBasis('items', 'settings');
   const classification = useClassification();
   const { view, set, sortBy } = useItemView();
   const { ask, dialog } = useQuestion();
@@ -37,7 +39,7 @@ export function ItemsPane({ wanted }: { readonly wanted: string | null }) {
     setGroup(ALL);
   }, [wanted]);
   const [isMoving, setMoving] = useState(false);
-  const change = useChange(project.id);
+  const change = useCommit(project.id);
   const names = useRateNames();
   const { currency } = basis.settings;
   const terms = useMemo(() => ({ names, currency, classification }), [names, currency, classification]);

@@ -1,9 +1,9 @@
 import { Box, Dialog, DialogContent, DialogTitle, TextField } from '@mui/material';
 import { type CostItem, currencyToMinorDigits, type EntryDiff, moveItemByPercent } from '@tally/core';
 import { useDeferredValue, useMemo, useState } from 'react';
-import { useProjectState } from '../../api/project-context.tsx';
-import { useChange } from '../../api/use-change.ts';
-import { usePreview } from '../../api/use-preview.ts';
+import { useBasis, useProjectState } from '../../store/project-store.tsx';
+import { useCommit } from '../../store/use-commit.ts';
+import { usePreview } from '../../store/use-preview.ts';
 import { DialogFoot } from '../../ui/dialog-foot.tsx';
 import { readFigure, showFigure } from '../../ui/format.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
@@ -22,8 +22,9 @@ export function MoveRatesDialog({
   readonly items: readonly CostItem[];
   readonly onClose: () => void;
 }) {
-  const { project, basis } = useProjectState();
-  const change = useChange(project.id);
+  const { project } = useProjectState('project');
+  const basis = useBasis('settings');
+  const change = useCommit(project.id);
   const [text, setText] = useState('');
   const percent = useDeferredValue(readFigure(text.replace(/^\+/, '')));
   const isWrong = text.trim() !== '' && (percent === null || percent < -100 || percent > 1000);

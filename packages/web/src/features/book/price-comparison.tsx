@@ -14,10 +14,10 @@ import {
 } from '@tally/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useDeferredValue, useMemo, useState } from 'react';
-import { postJson } from '../../api/client.ts';
-import { useProjectState } from '../../api/project-context.tsx';
-import { projectKey } from '../../api/slices.ts';
-import { useProblemNotice } from '../../api/use-change.ts';
+import { postJson } from '../../store/client.ts';
+import { useProjectState } from '../../store/project-store.tsx';
+import { projectKey } from '../../store/slices.ts';
+import { useProblemNotice } from '../../store/use-commit.ts';
 import { showFigure, showRate, showUnit } from '../../ui/format.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { Effect } from './effect.tsx';
@@ -40,7 +40,7 @@ export function PriceComparisonView({
   readonly source: string;
   readonly onDone: () => void;
 }) {
-  const { project, manifest } = useProjectState();
+  const { project, manifest } = useProjectState('project', 'manifest');
   const { data, error } = useQuery({
     queryKey: [
       // Known by the prices it is compared with: another change of the project asks nothing anew.
@@ -73,7 +73,7 @@ function Comparison({
   readonly source: string;
   readonly onDone: () => void;
 }) {
-  const { project, manifest } = useProjectState();
+  const { project, manifest } = useProjectState('project', 'manifest');
   const client = useQueryClient();
   const notice = useProblemNotice();
   const [part, setPart] = useState<Part>('changed');

@@ -1,10 +1,11 @@
 import { Autocomplete, Box, Dialog, DialogContent, DialogTitle, TextField } from '@mui/material';
 import { type CostItem, type EntryDiff, UNIT_SYMBOLS } from '@tally/core';
-import { useMemo, useState } from 'react';
-import { changeRate } from '../../api/change-rate.ts';
-import { useModels, useProjectState, useRateNames } from '../../api/project-context.tsx';
-import { useChange } from '../../api/use-change.ts';
-import { usePreview } from '../../api/use-preview.ts';
+import { useState } from 'react';
+import { changeRate } from '../../store/change-rate.ts';
+import { useBasis, useProjectState } from '../../store/project-store.tsx';
+import { useCommit } from '../../store/use-commit.ts';
+import { useFromTables, useRateNames } from '../../store/use-elements.ts';
+import { usePreview } from '../../store/use-preview.ts';
 import { DialogFoot } from '../../ui/dialog-foot.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
 import { readFigure, showFigure } from '../../ui/format.ts';
@@ -16,11 +17,11 @@ const describe = ({ figures, others, least, most }: PriceProperty): string =>
 
 /** Lets the rate of an item come from a property of the elements: which one, and once for all what its figure is in. */
 export function RatePropertyDialog({ item, onClose }: { readonly item: CostItem; readonly onClose: () => void }) {
-  const { project, basis } = useProjectState();
-  const { models } = useModels();
+  const { project } = useProjectState('project');
+  const basis = useBasis('settings');
   const names = useRateNames();
-  const change = useChange(project.id);
-  const properties = useMemo(() => listPriceProperties(models.map((m) => m.table)), [models]);
+  const change = useCommit(project.id);
+  const properties = useFromTables(listPriceProperties);
   const [property, setProperty] = useState<PriceProperty | null>(null);
   const [currency, setCurrency] = useState(item.currency ?? basis.settings.currency);
   const [per, setPer] = useState(item.unit);

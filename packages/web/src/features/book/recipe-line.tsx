@@ -6,7 +6,7 @@ import TuneIcon from '@mui/icons-material/Tune';
 import { Autocomplete, Box, IconButton, MenuItem, TextField } from '@mui/material';
 import { type Assembly, type BuildUpLine, isConsumption, type LineCheck, type LineRun } from '@tally/core';
 import { useState } from 'react';
-import { useProjectState } from '../../api/project-context.tsx';
+import { useBasis } from '../../store/project-store.tsx';
 import { askFigure, echoFigure, editFigure, readFigure, showUnit } from '../../ui/format.ts';
 import { describeProblem, FormulaText } from '../../ui/formula-field.tsx';
 
@@ -47,7 +47,7 @@ export function RecipeLine({
   readonly onChange: (line: BuildUpLine) => void;
   readonly onRemove: () => void;
 }) {
-  const { basis } = useProjectState();
+  const basis = useBasis('assemblies', 'items');
   const sortable = useSortable({ id });
   const isSpecial = [
     line.name,
@@ -238,7 +238,7 @@ function HandedParameters({
   readonly check: LineCheck;
   readonly onChange: (line: BuildUpLine) => void;
 }) {
-  const { basis } = useProjectState();
+  const basis = useBasis('assemblies');
   const { parameters: own = [] } = basis.assemblies.find((a) => a.code === line.assembly) ?? {};
   const handed = line.parameters ?? {};
   // What the assembly does not have stays in sight until it is taken out.

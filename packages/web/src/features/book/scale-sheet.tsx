@@ -10,7 +10,7 @@ import {
   UNIT_SYMBOLS,
 } from '@tally/core';
 import { lazy, Suspense, useMemo, useState } from 'react';
-import { useProjectState } from '../../api/project-context.tsx';
+import { useBasis } from '../../store/project-store.tsx';
 import { editFigure, readFigure } from '../../ui/format.ts';
 import { SHEET_SX } from './book-list.tsx';
 import { DraftHead } from './draft-head.tsx';
@@ -30,7 +30,7 @@ export function ScaleSheet({
   readonly scale: Scale | null;
   readonly onKept: (name: string | null) => void;
 }) {
-  const { basis } = useProjectState();
+  const basis = useBasis('scales', 'settings');
   const book = useBook();
   const start: Scale = scale ?? {
     name: '',

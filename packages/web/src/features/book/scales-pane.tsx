@@ -1,5 +1,5 @@
 import { compileScale, type Scale } from '@tally/core';
-import { useProjectState } from '../../api/project-context.tsx';
+import { useBasis } from '../../store/project-store.tsx';
 import { showUnit } from '../../ui/format.ts';
 import { NamedPane } from './named-pane.tsx';
 import { ScaleSheet } from './scale-sheet.tsx';
@@ -9,7 +9,7 @@ const describe = ({ keys, rows, unit }: Scale): string =>
 
 /** Scales: the list, and the chosen one as a table with its steps drawn beside it. */
 export function ScalesPane(props: { readonly name: string; readonly onChoose: (name: string | null) => void }) {
-  const { basis } = useProjectState();
+  const basis = useBasis('scales');
   return (
     <NamedPane
       {...props}

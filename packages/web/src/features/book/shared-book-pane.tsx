@@ -10,11 +10,11 @@ import {
 } from '@tally/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { getJson, postJson } from '../../api/client.ts';
-import { useProjectState } from '../../api/project-context.tsx';
-import { projectKey } from '../../api/slices.ts';
-import { useChange, useProblemNotice } from '../../api/use-change.ts';
-import { usePreview } from '../../api/use-preview.ts';
+import { getJson, postJson } from '../../store/client.ts';
+import { useBasis, useProjectState } from '../../store/project-store.tsx';
+import { projectKey } from '../../store/slices.ts';
+import { useCommit, useProblemNotice } from '../../store/use-commit.ts';
+import { usePreview } from '../../store/use-preview.ts';
 import { showTime } from '../../ui/format.ts';
 import { BookList, PANE_SX, SHEET_SX } from './book-list.tsx';
 import { describeBookChange } from './describe-book-change.ts';
@@ -31,7 +31,7 @@ function pinDiff(now: PinnedBook | null, to: PinnedBook): Partial<EntryDiff> {
 
 /** Books that projects share: which one this project stands on, its versions and what changed between them. */
 export function SharedBookPane() {
-  const { book } = useProjectState();
+  const { book } = useProjectState('book');
   const { data: books } = useQuery({ queryKey: ['books'], queryFn: () => getJson<BookDto[]>('/books') });
   const [wanted, setWanted] = useState<string | null>(null);
   const [isSharing, setSharing] = useState(false);
@@ -64,7 +64,7 @@ export function SharedBookPane() {
 }
 
 function usePublish(onDone: () => void) {
-  const { project } = useProjectState();
+  const { project } = useProjectState('project');
   const client = useQueryClient();
   const notice = useProblemNotice();
   return useMutation({
@@ -81,7 +81,7 @@ function usePublish(onDone: () => void) {
 }
 
 function ShareForm({ onDone }: { readonly onDone: () => void }) {
-  const { basis } = useProjectState();
+  const basis = useBasis('assemblies', 'items', 'scales', 'values');
   const [name, setName] = useState('');
   const [note, setNote] = useState('');
   const publish = usePublish(onDone);
@@ -108,8 +108,8 @@ function ShareForm({ onDone }: { readonly onDone: () => void }) {
 }
 
 function SharedBook({ shared }: { readonly shared: BookDto }) {
-  const { project, book } = useProjectState();
-  const change = useChange(project.id);
+  const { project, book } = useProjectState('project', 'book');
+  const change = useCommit(project.id);
   const { data: versions } = useQuery({
     queryKey: ['books', shared.id, 'versions', shared.version],
     queryFn: () => getJson<BookVersionDto[]>(`/books/${shared.id}/versions`),
@@ -233,7 +233,7 @@ function BookChanges({ title, diff }: { readonly title: string; readonly diff: E
 
 /** What the project has of its own, and the way to share it as the next version. */
 function NextVersion() {
-  const { book } = useProjectState();
+  const { book } = useProjectState('book');
   const [note, setNote] = useState('');
   const publish = usePublish(() => setNote(''));
   if (!book) return null;
@@ -267,8 +267,8 @@ function NextVersion() {
 
 /** What of the book the project does without, and the way back. */
 function TakenOut() {
-  const { project, book } = useProjectState();
-  const change = useChange(project.id);
+  const { project, book } = useProjectState('project', 'book');
+  const change = useCommit(project.id);
   if (!book || book.takenOut.length === 0) return null;
   return (
     <Box component="ul" aria-label="Taken out here" sx={{ listStyle: 'none', m: 0, p: 0 }}>

@@ -9,10 +9,10 @@ import {
   type SheetProfile,
 } from '@tally/core';
 import { useRef, useState } from 'react';
-import { postJson, uploadFile } from '../../api/client.ts';
-import { useProjectState } from '../../api/project-context.tsx';
-import { usePriceFolder } from '../../api/queries.ts';
-import { useProblemNotice } from '../../api/use-change.ts';
+import { postJson, uploadFile } from '../../store/client.ts';
+import { useBasis, useProjectState } from '../../store/project-store.tsx';
+import { usePriceFolder } from '../../store/queries.ts';
+import { useProblemNotice } from '../../store/use-commit.ts';
 import { DecimalSignField } from '../../ui/decimal-sign-field.tsx';
 import { FileInput } from '../../ui/file-input.tsx';
 import { showTime } from '../../ui/format.ts';
@@ -22,7 +22,8 @@ import { PriceComparisonView } from './price-comparison.tsx';
 
 /** Price sheets: those that are known, and the one that was brought, from choosing its columns to taking its prices over. */
 export function SheetsPane() {
-  const { project, priceSheets, basis } = useProjectState();
+  const { project, priceSheets } = useProjectState('project', 'priceSheets');
+  const basis = useBasis('items');
   const [brought, setBrought] = useState<PriceSheetDto | null>(null);
   const [isReading, setReading] = useState(false);
   const input = useRef<HTMLInputElement>(null);
@@ -96,7 +97,7 @@ function PriceFolderList({
   readonly isReading: boolean;
   readonly onCompare: (fileName: string) => void;
 }) {
-  const { project } = useProjectState();
+  const { project } = useProjectState('project');
   const { data } = usePriceFolder(project.id);
   if (!data || data.length === 0)
     return <Box>Lists that are put into the folder prices of the data folder are found there.</Box>;

@@ -1,8 +1,9 @@
 import { Autocomplete, Box, MenuItem, TextField } from '@mui/material';
 import { amountToMinor, currencyToMinorDigits, type ExplainedStep, type TriedLine } from '@tally/core';
 import { useState } from 'react';
-import { useFormulaNames, useProjectState } from '../../api/project-context.tsx';
-import { useProjects } from '../../api/queries.ts';
+import { useBasis, useProjectState } from '../../store/project-store.tsx';
+import { useProjects } from '../../store/queries.ts';
+import { useFormulaNames } from '../../store/use-elements.ts';
 import { FIGURES } from '../../ui/fonts.ts';
 import { alignQuantity, showFigure, showMinor, showSiText, showUnit } from '../../ui/format.ts';
 import { FormulaText } from '../../ui/formula-field.tsx';
@@ -11,7 +12,8 @@ import type { Trial } from './use-trial.ts';
 
 /** The draft of an assembly worked out on an element: every line with net, waste, to buy, rate and amount. */
 export function TryPane({ trial }: { readonly trial: Trial }) {
-  const { project, basis } = useProjectState();
+  const { project } = useProjectState('project');
+  const basis = useBasis('settings');
   const { data: projects } = useProjects();
   const names = useFormulaNames();
   const digits = currencyToMinorDigits(basis.settings.currency);

@@ -8,9 +8,9 @@ import {
   type Use,
   writeName,
 } from '@tally/core';
-import { useProjectState } from '../../api/project-context.tsx';
-import { useChange } from '../../api/use-change.ts';
-import { usePreview } from '../../api/use-preview.ts';
+import { useProjectState } from '../../store/project-store.tsx';
+import { useCommit } from '../../store/use-commit.ts';
+import { usePreview } from '../../store/use-preview.ts';
 
 /** What a draft of an entry of the book may do. */
 export interface DraftActions {
@@ -31,8 +31,8 @@ export function useDraft<T extends { readonly name: string }>(
   isUsable: boolean,
   onKept: (name: string | null) => void,
 ): DraftActions {
-  const { project, book } = useProjectState();
-  const change = useChange(project.id);
+  const { project, book } = useProjectState('project', 'book');
+  const change = useCommit(project.id);
   const entry = { kind, id: draft.name, body: draft };
   const isChanged = original === null || !isSameBody(original, draft);
   const diff: Partial<EntryDiff> =

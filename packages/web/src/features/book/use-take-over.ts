@@ -1,9 +1,9 @@
 import type { ChangeDto, ProjectEffectDto } from '@tally/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useSnackbar } from 'notistack';
-import { postJson } from '../../api/client.ts';
-import { projectKey } from '../../api/slices.ts';
-import { useProblemNotice } from '../../api/use-change.ts';
+import { postJson } from '../../store/client.ts';
+import { projectKey } from '../../store/slices.ts';
+import { useProblemNotice } from '../../store/use-commit.ts';
 
 /** Takes a change of prices over in other projects, each as a step of its own; says where it could not be. */
 export function useTakeOver(): (effects: readonly ProjectEffectDto[], cause: string) => Promise<void> {

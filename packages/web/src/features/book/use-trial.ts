@@ -13,8 +13,9 @@ import {
   tryAssembly,
 } from '@tally/core';
 import { useMemo, useState } from 'react';
-import { useFormulaNames, useModels, useProjectState, useSample } from '../../api/project-context.tsx';
-import { useOtherTables } from '../../api/use-other-tables.ts';
+import { useBasis } from '../../store/project-store.tsx';
+import { useElements, useFormulaNames, useSample } from '../../store/use-elements.ts';
+import { useOtherTables } from '../../store/use-other-tables.ts';
 import { showSiText } from '../../ui/format.ts';
 import { checkFormula } from '../../ui/formula-field.tsx';
 import { useBook } from './use-book.ts';
@@ -103,12 +104,11 @@ export interface Trial {
  * fits. The prices are those of this project.
  */
 export function useTrial(assembly: Assembly): Trial {
-  const { basis } = useProjectState();
-  const { models } = useModels();
+  const basis = useBasis('rules');
+  const { tables: own } = useElements();
   const selected = useSample();
   const [projectId, setProjectId] = useState<string | null>(null);
   const other = useOtherTables(projectId);
-  const own = useMemo(() => models.map((m) => m.table), [models]);
   const tables = projectId === null ? own : other.tables;
   const sample = projectId === null ? selected : null;
   const names = useFormulaNames();

@@ -12,7 +12,7 @@ import {
   writeName,
 } from '@tally/core';
 import { useMemo, useState } from 'react';
-import { useProjectState } from '../../api/project-context.tsx';
+import { useBasis } from '../../store/project-store.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showUnit } from '../../ui/format.ts';
 import { describeProblem, FormulaText } from '../../ui/formula-field.tsx';
@@ -26,7 +26,7 @@ const figure = (value: number) => String(Number(value.toPrecision(8)));
 
 /** Figures and prices with a name: the list with what each works out to, and the chosen one with its effect before it is kept. */
 export function ValuesPane(props: { readonly name: string; readonly onChoose: (name: string | null) => void }) {
-  const { basis } = useProjectState();
+  const basis = useBasis('scales', 'values');
   const worked = useMemo(() => compileValues(basis.values, compileScales(basis.scales)), [basis.values, basis.scales]);
   return (
     <NamedPane
@@ -60,7 +60,7 @@ function ValueSheet({
   readonly value: NamedValue | null;
   readonly onKept: (name: string | null) => void;
 }) {
-  const { basis } = useProjectState();
+  const basis = useBasis('scales', 'settings', 'values');
   const book = useBook();
   const start: NamedValue = value ?? { name: '', unit: `${basis.settings.currency}/m2`, value: '' };
   const [draft, setDraft] = useState(start);

@@ -15,15 +15,15 @@ import {
 } from '@tally/core';
 import { useMemo } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
-import { useProjectState } from '../../api/project-context.tsx';
-import { useChangedElements, useChanges } from '../../api/queries.ts';
-import { useSelection } from '../../api/selection.tsx';
-import { useKept } from '../../store/kept-state.ts';
+import { useProjectState } from '../../store/project-store.tsx';
+import { useChangedElements, useChanges } from '../../store/queries.ts';
+import { useSelection } from '../../store/selection.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showFigure, showMinor, showMove, showTime, widthOfMoney } from '../../ui/format.ts';
 import { GroupLabel } from '../../ui/group-label.tsx';
 import { GroupSelect } from '../../ui/group-select.tsx';
 import { hideClosed } from '../../ui/hide-closed.ts';
+import { useKept } from '../../ui/kept-state.ts';
 import { PictureButton, PicturePane } from '../../ui/picture-pane.tsx';
 import { useClosed } from '../../ui/use-closed.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
@@ -39,7 +39,7 @@ const CAUSE_WORDS: Record<MoveCause, string> = {
 
 /** What moved the total, change by change, and for a revision element by element. */
 export function ChangesPage() {
-  const { project, summary } = useProjectState();
+  const { project, money } = useProjectState('project', 'money');
   const { data: changes } = useChanges(project.id, 200);
   const [params, setParams] = useSearchParams();
   const seq = Number(params.get('seq')) || changes?.[0]?.seq || null;
@@ -76,14 +76,14 @@ export function ChangesPage() {
             { key: 'who', heading: 'By', width: 84, isFaint: true, cell: (c) => c.author },
             {
               key: 'move',
-              heading: `Move ${summary.currency}`,
+              heading: `Move ${money.currency}`,
               width: widthOfMoney(
                 (changes ?? []).map((c) => c.move?.move ?? 0),
-                summary.minorDigits,
+                money.minorDigits,
                 108,
               ),
               isFigure: true,
-              cell: (c) => (c.move ? showMove(c.move.move, summary.minorDigits) : '…'),
+              cell: (c) => (c.move ? showMove(c.move.move, money.minorDigits) : '…'),
             },
           ]}
         />
@@ -96,10 +96,10 @@ export function ChangesPage() {
 }
 
 function ChangeDetails({ change }: { readonly change: ChangeDto }) {
-  const { project, summary } = useProjectState();
+  const { project, money } = useProjectState('project', 'money');
   const { isRevision } = change;
   const { data } = useChangedElements(project.id, isRevision ? change.seq : null);
-  const minor = (m: number) => showMinor(m, summary.minorDigits);
+  const minor = (m: number) => showMinor(m, money.minorDigits);
   const causes = change.move ? MOVE_CAUSES.filter((c) => (change.move!.causes[c] ?? 0) !== 0) : [];
   return (
     <>
@@ -128,7 +128,7 @@ function ChangeDetails({ change }: { readonly change: ChangeDto }) {
               <Box key={c} sx={{ pl: 1.5 }}>
                 {CAUSE_WORDS[c]}
               </Box>,
-              <Box key={`${c}f`}>{showMove(change.move!.causes[c], summary.minorDigits)}</Box>,
+              <Box key={`${c}f`}>{showMove(change.move!.causes[c], money.minorDigits)}</Box>,
             ])}
             <Box sx={{ fontWeight: 650, borderTop: 1, borderColor: 'divider' }}>After</Box>
             <Box sx={{ fontWeight: 650, borderTop: 1, borderColor: 'divider' }}>{minor(change.move.after)}</Box>
@@ -166,7 +166,7 @@ function ChangedElements({
   readonly move: number | null;
 }) {
   const { elements } = changes;
-  const { project, summary } = useProjectState();
+  const { project, money } = useProjectState('project', 'money');
   const { select, frame } = useSelection();
   const navigate = useNavigate();
   const [kept, setBy] = useKept<string>(`${project.id}/changed/by`, '');
@@ -176,7 +176,7 @@ function ChangedElements({
   const rows = useMemo(() => hideClosed(table.lines, closed), [table, closed]);
   const of = (line: TableLine): ChangedElementDto | null => (line.kind === 'row' ? elements[line.keys[0]!]! : null);
   const minorOf = (cells: TableLine['cells']) => amountToMinor(Number(cells[0] ?? 0));
-  const move = (cells: TableLine['cells']) => showMove(minorOf(cells), summary.minorDigits);
+  const move = (cells: TableLine['cells']) => showMove(minorOf(cells), money.minorDigits);
   const rest = whole === null ? 0 : whole - minorOf(table.totals);
   const columns: TableColumn<TableLine>[] = [
     {
@@ -209,10 +209,10 @@ function ChangedElements({
     },
     {
       key: 'move',
-      heading: `Move ${summary.currency}`,
+      heading: `Move ${money.currency}`,
       width: widthOfMoney(
         rows.map((l) => minorOf(l.cells)),
-        summary.minorDigits,
+        money.minorDigits,
       ),
       isFigure: true,
       cell: (l) => move(l.cells),
@@ -256,7 +256,7 @@ function ChangedElements({
         <Box sx={{ display: 'flex', justifyContent: 'space-between', fontSize: 13, color: 'text.secondary', px: 1 }}>
           <span>Not of these elements: other sources, whole packs, prices</span>
           <Box component="span" sx={{ fontFamily: FIGURES }}>
-            {showMove(rest, summary.minorDigits)}
+            {showMove(rest, money.minorDigits)}
           </Box>
         </Box>
       )}

@@ -1,8 +1,8 @@
 import { Box, Button, Checkbox, FormControlLabel, MenuItem, TextField, Typography } from '@mui/material';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { ApiProblem, getJson, postJson } from '../../api/client.ts';
-import { useProjectState } from '../../api/project-context.tsx';
+import { ApiProblem, getJson, postJson } from '../../store/client.ts';
+import { useProjectState } from '../../store/project-store.tsx';
 
 type Parameters = Record<string, number | string | boolean>;
 interface Desk {
@@ -32,7 +32,7 @@ const FIELDS: readonly {
 
 /** A stand-in for the designers: change the building a little and issue a new revision into the project's drop folder. */
 export function DeskPage() {
-  const { project } = useProjectState();
+  const { project } = useProjectState('project');
   const { data: desk } = useQuery({
     queryKey: ['desk', project.id],
     queryFn: () => getJson<Desk>(`/projects/${project.id}/desk`),

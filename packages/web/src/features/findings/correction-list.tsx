@@ -1,10 +1,12 @@
 import { Box, Button, Typography } from '@mui/material';
 import { type Correction, FACT_FIELDS, listCorrections, readText, sayClass } from '@tally/core';
 import { useMemo } from 'react';
-import { withdrawFacts } from '../../api/change-layer.ts';
-import { type LoadedModel, useModels, useProjectState } from '../../api/project-context.tsx';
-import { useSelection } from '../../api/selection.tsx';
-import { useChange } from '../../api/use-change.ts';
+import { withdrawFacts } from '../../store/change-layer.ts';
+import type { LoadedModel } from '../../store/loaded-models.ts';
+import { useProjectState } from '../../store/project-store.tsx';
+import { useSelection } from '../../store/selection.tsx';
+import { useCommit } from '../../store/use-commit.ts';
+import { useElements } from '../../store/use-elements.ts';
 import { saveText, toCsv } from '../../ui/save-file.ts';
 
 interface ShownCorrection extends Correction {
@@ -19,9 +21,9 @@ const showFact = (value: string | boolean | null): string =>
 
 /** Facts that were corrected here, to be told to the designers; each can be withdrawn. */
 export function CorrectionList() {
-  const { project, layer } = useProjectState();
-  const { models } = useModels();
-  const change = useChange(project.id);
+  const { project, layer } = useProjectState('project', 'layer');
+  const { models } = useElements();
+  const change = useCommit(project.id);
   const { select } = useSelection();
   const list = useMemo(() => {
     const facts = new Map(Object.entries(layer.facts).map(([key, f]) => [Number(key), f]));

@@ -2,12 +2,12 @@ import ExpandMoreIcon from '@mui/icons-material/ExpandMore';
 import { Box, Button, IconButton, LinearProgress, TextField, Typography } from '@mui/material';
 import { amountToMinor, appendToList, type Finding, type FindingCode, sayInWords } from '@tally/core';
 import { useMemo, useState } from 'react';
-import { type ShownLine, useFindingLines } from '../../api/finding-lines.ts';
-import { useProjectState } from '../../api/project-context.tsx';
-import { useSelectionAmount } from '../../api/queries.ts';
-import { useSelection } from '../../api/selection.tsx';
-import { useChange } from '../../api/use-change.ts';
-import { useSelectElements, useShowElements } from '../../api/use-show-elements.ts';
+import { type ShownLine, useFindingLines } from '../../store/finding-lines.ts';
+import { useProjectState } from '../../store/project-store.tsx';
+import { useSelectionAmount } from '../../store/queries.ts';
+import { useSelection } from '../../store/selection.tsx';
+import { useCommit } from '../../store/use-commit.ts';
+import { useSelectElements, useShowElements } from '../../store/use-show-elements.ts';
 import { Empty } from '../../ui/empty.tsx';
 import { FINDING_REMEDIES, FINDING_WORDS } from '../../ui/finding-words.ts';
 import { FIGURES } from '../../ui/fonts.ts';
@@ -19,7 +19,7 @@ const RANK = { error: 0, warning: 1, notice: 2 } as const;
 
 /** What the checks of the models found, by kind and cause; each leads to its elements and can be accepted with a reason. */
 export function FindingsPage() {
-  const { project, layer, summary } = useProjectState();
+  const { project, layer, money } = useProjectState('project', 'layer', 'money');
   const { lines, left } = useFindingLines();
   const { keys } = useSelection();
   const groups = useMemo(() => {
@@ -61,9 +61,9 @@ export function FindingsPage() {
               <Box data-testid="findings-stake" sx={{ color: 'text.primary' }}>
                 {doubtful.size === 1 ? 'One element' : `${doubtful.size} elements`} with errors or warnings:{' '}
                 <Box component="span" sx={{ fontFamily: FIGURES }}>
-                  {showMinor(amountToMinor(stake.amount), summary.minorDigits)}
+                  {showMinor(amountToMinor(stake.amount), money.minorDigits)}
                 </Box>{' '}
-                {summary.currency} at stake
+                {money.currency} at stake
               </Box>
             )}
           </Box>
@@ -102,8 +102,8 @@ export function FindingsPage() {
 const MOST_SHOWN = 200;
 
 function FindingRow({ line }: { readonly line: ShownLine }) {
-  const { project, accepted: reasons } = useProjectState();
-  const change = useChange(project.id);
+  const { project, accepted: reasons } = useProjectState('project', 'accepted');
+  const change = useCommit(project.id);
   const [reason, setReason] = useState<string | null>(null);
   const [isOpen, setIsOpen] = useState(false);
   const { shown } = line;

@@ -1,26 +1,25 @@
-import ArrowDownwardIcon from '@mui/icons-material/ArrowDownward';
-import ArrowUpwardIcon from '@mui/icons-material/ArrowUpward';
-import ContentCopyIcon from '@mui/icons-material/ContentCopy';
-import DeleteOutlineIcon from '@mui/icons-material/DeleteOutlined';
-import { Box, Button, IconButton, Switch, Tooltip } from '@mui/material';
-import { describeCondition, type EntryDiff, type PricingRule, sayInWords } from '@tally/core';
-import { useEffect, useState } from 'react';
+import { Box, Button } from '@mui/material';
+import type { EntryDiff, PricingRule } from '@tally/core';
+import { useEffect, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { useProjectState } from '../../api/project-context.tsx';
-import { refusalOf, useChange } from '../../api/use-change.ts';
-import { useShowStates } from '../../api/use-show-states.ts';
+import { useBasis, useProjectState } from '../../store/project-store.tsx';
+import { refusalOf, useCommit } from '../../store/use-commit.ts';
+import { useShowStates } from '../../store/use-show-states.ts';
 import { CompletenessBar } from '../../ui/completeness-bar.tsx';
 import { Empty } from '../../ui/empty.tsx';
-import { FIGURES } from '../../ui/fonts.ts';
-import { RowOfCells } from '../../ui/row-of-cells.tsx';
+import { useLatest } from '../../ui/use-latest.ts';
 import { RuleDialog } from './rule-dialog.tsx';
+import { RULE_GRID, type RuleAct, RuleRow } from './rule-row.tsx';
+
+const newRuleId = () => `rule-${crypto.randomUUID().slice(0, 8)}`;
 
 const DEFAULT_SECTION = { id: 'general', name: 'General' };
 
 /** Rules in their order: what each catches, what it prices with; the first that catches an element in a section prices it. */
 export function MappingPage() {
-  const { project, basis, summary, orders } = useProjectState();
-  const change = useChange(project.id);
+  const { project, summary, orders } = useProjectState('project', 'summary', 'orders');
+  const basis = useBasis('assemblies', 'items', 'rules', 'sections');
+  const change = useCommit(project.id);
   const [params, setParams] = useSearchParams();
   const [edited, setEdited] = useState<{ rule: PricingRule; isNew: boolean } | null>(null);
   const { rules, sections } = basis;
@@ -78,9 +77,22 @@ export function MappingPage() {
       diff: reorder(next),
     });
   };
+  const act = useLatest((what: RuleAct, rule: PricingRule) => {
+    if (what === 'open') setEdited({ rule, isNew: false });
+    else if (what === 'on' || what === 'off') update(rule, withOff(rule, what === 'off'), `Rule ${what}: ${rule.name}`);
+    else if (what === 'earlier') move(rule, -1);
+    else if (what === 'later') move(rule, 1);
+    else if (what === 'remove') remove(rule);
+    else change.mutate(adding({ ...rule, id: newRuleId(), name: `${rule.name}, copy` }, rule.id));
+  });
+  const { assemblies, items } = basis;
+  const described = useMemo(
+    () => new Map([...items, ...assemblies].map((entry) => [entry.code, entry.description])),
+    [assemblies, items],
+  );
   const show = useShowStates();
   const fresh = (): PricingRule => ({
-    id: `rule-${crypto.randomUUID().slice(0, 8)}`,
+    id: newRuleId(),
     name: '',
     scope: { field: 'class', op: 'is', value: 'IfcWall' },
     section: sections[0]?.id ?? DEFAULT_SECTION.id,
@@ -128,7 +140,7 @@ export function MappingPage() {
           <Box
             role="row"
             sx={{
-              ...grid,
+              ...RULE_GRID,
               position: 'sticky',
               top: 0,
               zIndex: 1,
@@ -148,119 +160,24 @@ export function MappingPage() {
               </Box>
             ))}
           </Box>
-          {rules.map((rule, i) => {
-            const caught = summary.caught[rule.id] ?? 0;
-            return (
-              <RowOfCells
-                key={rule.id}
-                label={rule.name}
-                sx={{
-                  ...grid,
-                  py: 0.5,
-                  borderTop: 1,
-                  borderColor: 'divider',
-                  opacity: rule.isOff ? 0.55 : 1,
-                  bgcolor: caught === 0 && !rule.isOff ? 'tally.unpricedSoft' : undefined,
-                  '&:hover': { bgcolor: 'tally.petrolSoft' },
-                }}
-              >
-                <Switch
-                  size="small"
-                  checked={!rule.isOff}
-                  slotProps={{ input: { 'aria-label': `Rule ${rule.name} is on` } }}
-                  onChange={(e) =>
-                    update(
-                      rule,
-                      withOff(rule, !e.target.checked),
-                      `Rule ${e.target.checked ? 'on' : 'off'}: ${rule.name}`,
-                    )
-                  }
-                />
-                <Box
-                  component="button"
-                  type="button"
-                  onClick={() => setEdited({ rule, isNew: false })}
-                  sx={{
-                    all: 'unset',
-                    display: 'block',
-                    width: '100%',
-                    cursor: 'pointer',
-                    minWidth: 0,
-                    '&:focus-visible': { outline: 2, outlineColor: 'tally.selection' },
-                  }}
-                >
-                  <Box sx={{ fontSize: 13.5, fontWeight: 600 }}>{rule.name}</Box>
-                  <Box
-                    sx={{
-                      fontSize: 12,
-                      color: 'text.secondary',
-                      overflow: 'hidden',
-                      textOverflow: 'ellipsis',
-                      whiteSpace: 'nowrap',
-                    }}
-                    title={describeCondition(rule.scope)}
-                  >
-                    {sayInWords(describeCondition(rule.scope))}
-                  </Box>
-                </Box>
-                <Box sx={{ fontSize: 13, minWidth: 0 }}>
-                  <Box sx={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
-                    {rule.leaveOut !== undefined
-                      ? `Left out: ${rule.leaveOut}`
-                      : (basis.assemblies.find((a) => a.code === rule.assembly)?.description ??
-                        basis.items.find((it) => it.code === rule.item)?.description ??
-                        `${rule.assembly ?? rule.item} is not in the book`)}
-                  </Box>
-                  <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{sectionName(rule.section)}</Box>
-                </Box>
-                <Box
-                  sx={{
-                    fontFamily: FIGURES,
-                    fontSize: 12.5,
-                    overflow: 'hidden',
-                    textOverflow: 'ellipsis',
-                    whiteSpace: 'nowrap',
-                  }}
-                  title={rule.driver}
-                >
-                  {rule.driver}
-                </Box>
-                <Box
-                  sx={{ fontFamily: FIGURES, fontSize: 13, textAlign: 'right' }}
-                  title={caught === 0 ? 'Catches nothing: a name may have changed' : ''}
-                >
-                  {caught}
-                </Box>
-                <Box sx={{ fontFamily: FIGURES, fontSize: 13, textAlign: 'right' }}>
-                  {rule.leaveOut !== undefined ? '' : (summary.priced[rule.id] ?? 0)}
-                </Box>
-                <Box sx={{ display: 'flex', justifyContent: 'flex-end' }}>
-                  <Act title="Earlier" isOff={i === 0} onClick={() => move(rule, -1)}>
-                    <ArrowUpwardIcon sx={{ fontSize: 16 }} />
-                  </Act>
-                  <Act title="Later" isOff={i === rules.length - 1} onClick={() => move(rule, 1)}>
-                    <ArrowDownwardIcon sx={{ fontSize: 16 }} />
-                  </Act>
-                  <Act
-                    title="Duplicate"
-                    onClick={() =>
-                      change.mutate(
-                        adding(
-                          { ...rule, id: `rule-${crypto.randomUUID().slice(0, 8)}`, name: `${rule.name}, copy` },
-                          rule.id,
-                        ),
-                      )
-                    }
-                  >
-                    <ContentCopyIcon sx={{ fontSize: 16 }} />
-                  </Act>
-                  <Act title="Remove" onClick={() => remove(rule)}>
-                    <DeleteOutlineIcon sx={{ fontSize: 16 }} />
-                  </Act>
-                </Box>
-              </RowOfCells>
-            );
-          })}
+          {rules.map((rule, i) => (
+            <RuleRow
+              key={rule.id}
+              rule={rule}
+              pricedWith={
+                rule.leaveOut !== undefined
+                  ? `Left out: ${rule.leaveOut}`
+                  : (described.get(rule.assembly ?? rule.item ?? '') ??
+                    `${rule.assembly ?? rule.item} is not in the book`)
+              }
+              section={sectionName(rule.section)}
+              caught={summary.caught[rule.id] ?? 0}
+              priced={rule.leaveOut !== undefined ? null : (summary.priced[rule.id] ?? 0)}
+              isFirst={i === 0}
+              isLast={i === rules.length - 1}
+              onAct={act}
+            />
+          ))}
         </Box>
       )}
       {edited && (
@@ -276,37 +193,6 @@ export function MappingPage() {
   );
 }
 
-const grid = {
-  display: 'grid',
-  gridTemplateColumns: '44px minmax(160px, 1.5fr) minmax(140px, 1fr) minmax(90px, 0.7fr) 58px 52px 116px',
-  columnGap: 1,
-  alignItems: 'center',
-  px: 1,
-  minWidth: 720,
-} as const;
-
 function withOff({ isOff: _, ...rule }: PricingRule, isOff: boolean): PricingRule {
   return isOff ? { ...rule, isOff } : rule;
-}
-
-function Act({
-  title,
-  isOff = false,
-  onClick,
-  children,
-}: {
-  readonly title: string;
-  readonly isOff?: boolean;
-  readonly onClick: () => void;
-  readonly children: React.ReactNode;
-}) {
-  return (
-    <Tooltip title={title}>
-      <span>
-        <IconButton aria-label={title} disabled={isOff} onClick={onClick} sx={{ p: 0.5 }}>
-          {children}
-        </IconButton>
-      </span>
-    </Tooltip>
-  );
 }

@@ -11,7 +11,8 @@ import {
 } from '@mui/material';
 import { describeCondition, evaluateScope, type PricingRule, sayInWords } from '@tally/core';
 import { useMemo, useState } from 'react';
-import { useFormulaNames, useModels, useProjectState, useSample } from '../../api/project-context.tsx';
+import { useBasis } from '../../store/project-store.tsx';
+import { useElements, useFormulaNames, useSample } from '../../store/use-elements.ts';
 import { useOtherChange } from '../../store/use-other-change.ts';
 import { ConditionEditor } from '../../ui/condition-editor.tsx';
 import { DialogFoot } from '../../ui/dialog-foot.tsx';
@@ -57,15 +58,14 @@ export function RuleDialog({
   readonly onSave: (rule: Rule) => Promise<string | null>;
   readonly onClose: () => void;
 }) {
-  const { basis } = useProjectState();
-  const { models } = useModels();
+  const basis = useBasis('assemblies', 'items', 'sections');
+  const { tables } = useElements();
   const sample = useSample();
   const names = useFormulaNames();
   const [draft, setDraft] = useState<Rule>(rule);
   const [refusal, setRefusal] = useState<string | null>(null);
   const [isSaving, setSaving] = useState(false);
   const other = useOtherChange(rule, now, draft, setDraft);
-  const tables = useMemo(() => models.map((m) => m.table), [models]);
   const caught = useMemo(
     () => tables.reduce((n, t) => n + evaluateScope(draft.scope, t).reduce((a, b) => a + b, 0), 0),
     [tables, draft.scope],

@@ -1,4 +1,4 @@
-import type { LoadedModel } from '../../api/project-context.tsx';
+import type { LoadedModel } from '../../store/loaded-models.ts';
 import type { ViewBox } from '../../viewer/index.ts';
 
 /** Box around rows of a model; null if none of them has a shape. */

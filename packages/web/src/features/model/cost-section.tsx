@@ -1,8 +1,8 @@
 import { Box } from '@mui/material';
 import type { ExplainedLine, ExplainedStep } from '@tally/core';
 import { type ReactNode, useState } from 'react';
-import { useProjectState } from '../../api/project-context.tsx';
-import { useElementCost } from '../../api/queries.ts';
+import { useBasis, useProjectState } from '../../store/project-store.tsx';
+import { useElementCost } from '../../store/queries.ts';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showFigure, showMinor, showQuantity, showUnit } from '../../ui/format.ts';
 import { STATE_WORDS, StateMark } from '../../ui/state-mark.tsx';
@@ -11,7 +11,8 @@ import { figure, METHOD_WORDS, Section } from './sheet-section.tsx';
 
 /** Cost of one element, each line opened to how it came about. */
 export function CostSection({ elementKey, name }: { readonly elementKey: number; readonly name: string }) {
-  const { project, summary, basis } = useProjectState();
+  const { project, money } = useProjectState('project', 'money');
+  const basis = useBasis('sections');
   const { data: cost } = useElementCost(project.id, elementKey);
   if (!cost || cost.key !== elementKey) return null;
   const sectionName = (id: string | null) => basis.sections.find((s) => s.id === id)?.name ?? id ?? '';
@@ -24,12 +25,12 @@ export function CostSection({ elementKey, name }: { readonly elementKey: number;
           {cost.leftOut ? `: ${cost.leftOut}` : ''}
         </Box>
         <Box data-testid="element-cost" sx={{ ...figure, fontSize: 15, fontWeight: 650 }}>
-          {cost.lines.length === 0 ? '–' : showMinor(Math.round(cost.amount / 10_000), summary.minorDigits)}
+          {cost.lines.length === 0 ? '–' : showMinor(Math.round(cost.amount / 10_000), money.minorDigits)}
         </Box>
-        <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{summary.currency}</Box>
+        <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{money.currency}</Box>
       </Box>
       {cost.lines.map((line, i) => (
-        <CostLine key={i} line={line} section={sectionName(line.section)} minorDigits={summary.minorDigits} />
+        <CostLine key={i} line={line} section={sectionName(line.section)} minorDigits={money.minorDigits} />
       ))}
       {cost.state === 'unpriced' && cost.lines.length === 0 && (
         <PriceForm key={elementKey} elementKey={elementKey} name={name} />

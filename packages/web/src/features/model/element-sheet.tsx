@@ -15,8 +15,9 @@ import {
   type SourceKind,
   TOLERANCE,
 } from '@tally/core';
-import { type LoadedModels, useProjectState } from '../../api/project-context.tsx';
-import { useSelection } from '../../api/selection.tsx';
+import type { LoadedModels } from '../../store/loaded-models.ts';
+import { useProjectState } from '../../store/project-store.tsx';
+import { useSelection } from '../../store/selection.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showFigure, showProperty, showQuantity, showUnit } from '../../ui/format.ts';
 import { CostSection } from './cost-section.tsx';
@@ -213,7 +214,7 @@ function QuantitySection({
   readonly element: ModelElement;
   readonly basisOf: (name: string) => Basis | null;
 }) {
-  const tolerance = useProjectState().basis.settings.statedTolerance ?? TOLERANCE.statedShare;
+  const tolerance = useProjectState('basis').basis.settings.statedTolerance ?? TOLERANCE.statedShare;
   const names = [...new Set(element.quantities.map((q) => q.name))];
   const find = (name: string, basis: Basis) => element.quantities.find((q) => q.name === name && q.basis === basis);
   return (

@@ -2,8 +2,8 @@
 import { buildElementTable, type ModelElement } from '@tally/core';
 import { screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import type { LoadedModel } from '../../api/project-context.tsx';
-import { useSelection } from '../../api/selection.tsx';
+import type { LoadedModel } from '../../store/loaded-models.ts';
+import { useSelection } from '../../store/selection.tsx';
 import { giveSizes } from '../../testing/give-sizes.ts';
 import { renderInProject } from '../../testing/in-project.tsx';
 import { ElementTree } from './element-tree.tsx';

@@ -13,9 +13,10 @@ import {
 } from '@tally/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type KeyboardEvent, useEffect, useId, useMemo, useRef, useState } from 'react';
-import { type LoadedModel, useProjectState } from '../../api/project-context.tsx';
-import { useSelection } from '../../api/selection.tsx';
-import { useKept } from '../../store/kept-state.ts';
+import type { LoadedModel } from '../../store/loaded-models.ts';
+import { useProjectState } from '../../store/project-store.tsx';
+import { useSelection } from '../../store/selection.tsx';
+import { useKept } from '../../ui/kept-state.ts';
 import { StateMark } from '../../ui/state-mark.tsx';
 import { findTyped, stepInTree, type TreeRow, type TypedWord, typeLetter } from '../../ui/tree-keys.ts';
 
@@ -90,7 +91,7 @@ export function ElementTree({
   readonly states: readonly ElementStatesDto[] | undefined;
 }) {
   const { keys, select, frame } = useSelection();
-  const { project } = useProjectState();
+  const { project } = useProjectState('project');
   const [openIds, setOpenIds] = useKept(`${project.id}/model/tree-open`, NONE);
   const open = useMemo(() => new Set(openIds), [openIds]);
   const [query, setQuery] = useState('');

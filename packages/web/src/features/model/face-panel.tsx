@@ -1,18 +1,20 @@
 import { Autocomplete, Box, Button, TextField } from '@mui/material';
 import { isSameDimension, nameKey } from '@tally/core';
 import { useState } from 'react';
-import { keepChosenFaces } from '../../api/change-layer.ts';
-import { useProjectState, useQuantityNames } from '../../api/project-context.tsx';
-import { useChange } from '../../api/use-change.ts';
+import { keepChosenFaces } from '../../store/change-layer.ts';
+import { useBasis, useProjectState } from '../../store/project-store.tsx';
+import { useCommit } from '../../store/use-commit.ts';
+import { useQuantityNames } from '../../store/use-elements.ts';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showSiText } from '../../ui/format.ts';
 import type { PickedFace } from './use-face-picking.ts';
 
 /** What the clicked faces come to, and the name under which they are kept as a quantity of their elements. */
 export function FacePanel({ faces, onDone }: { readonly faces: readonly PickedFace[]; readonly onDone: () => void }) {
-  const { project, basis, layer } = useProjectState();
+  const { project, layer } = useProjectState('project', 'layer');
+  const basis = useBasis('settings');
   const quantities = useQuantityNames();
-  const change = useChange(project.id);
+  const change = useCommit(project.id);
   const [name, setName] = useState('');
   const known = [...new Set(Object.values(layer.chosenFaces).flatMap(Object.keys))].sort();
   const taken = quantities.find((q) => nameKey(q.name) === nameKey(name.trim()));

@@ -1,14 +1,14 @@
 import { Box, Button } from '@mui/material';
 import type { ModelElement } from '@tally/core';
-import { dropChosenFaces } from '../../api/change-layer.ts';
-import { useProjectState } from '../../api/project-context.tsx';
-import { useChange } from '../../api/use-change.ts';
+import { dropChosenFaces } from '../../store/change-layer.ts';
+import { useProjectState } from '../../store/project-store.tsx';
+import { useCommit } from '../../store/use-commit.ts';
 import { showFigure } from '../../ui/format.ts';
 import { figure, Section } from './sheet-section.tsx';
 
 /** Faces by surface style and the way they look, and those chosen by hand. */
 export function FaceSection({ element, elementKey }: { readonly element: ModelElement; readonly elementKey: number }) {
-  const { layer } = useProjectState();
+  const { layer } = useProjectState('layer');
   if (element.faces.length === 0 && !layer.chosenFaces[String(elementKey)]) return null;
   return (
     <Section title="Faces">
@@ -29,8 +29,8 @@ export function FaceSection({ element, elementKey }: { readonly element: ModelEl
 
 /** Faces of an element that were chosen here, by name; each can be given up. */
 function ChosenFaceList({ elementKey }: { readonly elementKey: number }) {
-  const { project, layer } = useProjectState();
-  const change = useChange(project.id);
+  const { project, layer } = useProjectState('project', 'layer');
+  const change = useCommit(project.id);
   return (
     <>
       {Object.entries(layer.chosenFaces[String(elementKey)] ?? {}).map(([name, faces]) => (

@@ -9,10 +9,12 @@ import {
   sayInWords,
 } from '@tally/core';
 import { useMemo } from 'react';
-import { changeFact, withdrawFacts } from '../../api/change-layer.ts';
-import { readAuthorName } from '../../api/client.ts';
-import { type LoadedModels, useModels, useProjectState } from '../../api/project-context.tsx';
-import { useChange } from '../../api/use-change.ts';
+import { changeFact, withdrawFacts } from '../../store/change-layer.ts';
+import { readAuthorName } from '../../store/client.ts';
+import type { LoadedModels } from '../../store/loaded-models.ts';
+import { useProjectState } from '../../store/project-store.tsx';
+import { useCommit } from '../../store/use-commit.ts';
+import { useElements } from '../../store/use-elements.ts';
 import { Section } from './sheet-section.tsx';
 
 const TRUTHS: readonly FactField[] = ['loadBearing', 'isExternal'];
@@ -20,9 +22,9 @@ const SEVERAL = 'several';
 
 /** Facts about one or many elements that the file may have wrong: each can be said otherwise here, marked, and taken back. */
 export function FactSection({ keys }: { readonly keys: readonly number[] }) {
-  const { project, layer } = useProjectState();
-  const models = useModels();
-  const change = useChange(project.id);
+  const { project, layer } = useProjectState('project', 'layer');
+  const models = useElements();
+  const change = useCommit(project.id);
   const options = useFactOptions(models);
   const corrected = keys.filter((key) => layer.facts[String(key)]);
   const give = (field: FactField, value: string | boolean | undefined) =>

@@ -14,9 +14,10 @@ import {
   writeName,
 } from '@tally/core';
 import { useMemo, useState } from 'react';
-import { askAttribute, changeFinish, changeZones, readAttribute } from '../../api/change-layer.ts';
-import { useModels, useProjectState, useQuantityNames } from '../../api/project-context.tsx';
-import { useChange, useGiveAttribute } from '../../api/use-change.ts';
+import { askAttribute, changeFinish, changeZones, readAttribute } from '../../store/change-layer.ts';
+import { useProjectState } from '../../store/project-store.tsx';
+import { useCommit } from '../../store/use-commit.ts';
+import { useElements, useQuantityNames } from '../../store/use-elements.ts';
 import { showProperty } from '../../ui/format.ts';
 import { Section } from './sheet-section.tsx';
 import { WallFinishList } from './wall-finish-list.tsx';
@@ -37,9 +38,9 @@ export function FinishSection({
   readonly keys: readonly number[];
   readonly elements: readonly ModelElement[];
 }) {
-  const { project, layer } = useProjectState();
-  const { models } = useModels();
-  const change = useChange(project.id);
+  const { project, layer } = useProjectState('project', 'layer');
+  const { models } = useElements();
+  const change = useCommit(project.id);
   const known = useMemo(
     () => [...new Set(models.flatMap((m) => FINISH_SURFACES.flatMap((s) => m.table.finishes[s].pool)))].sort(),
     [models],
@@ -97,9 +98,9 @@ export function FinishSection({
 
 /** Zones of our own for one or many elements; they group and filter like storeys. */
 export function ZoneSection({ keys }: { readonly keys: readonly number[] }) {
-  const { project, layer } = useProjectState();
-  const { models } = useModels();
-  const change = useChange(project.id);
+  const { project, layer } = useProjectState('project', 'layer');
+  const { models } = useElements();
+  const change = useCommit(project.id);
   const known = useMemo(() => [...new Set(models.flatMap((m) => [...m.table.zones.pool]))].sort(), [models]);
   const shown = layer.zones[String(keys[0])] ?? [];
   const isSame = keys.every((key) => JSON.stringify(layer.zones[String(key)] ?? []) === JSON.stringify(shown));
@@ -128,8 +129,8 @@ export function AttributeSection({
   readonly keys: readonly number[];
   readonly elements: readonly ModelElement[];
 }) {
-  const { project, layer } = useProjectState();
-  const give = useGiveAttribute(project.id);
+  const { project, layer } = useProjectState('project', 'layer');
+  const give = useCommit(project.id);
   const [name, setName] = useState('');
   const [value, setValue] = useState('');
   const names = [...new Set(elements.flatMap((e) => Object.keys(e.properties[ADDED_SET] ?? {})))];

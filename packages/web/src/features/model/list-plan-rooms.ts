@@ -1,6 +1,6 @@
 import { readText } from '@tally/core';
-import type { PlanRoom } from '../../api/change-rooms.ts';
-import type { LoadedModel } from '../../api/project-context.tsx';
+import type { PlanRoom } from '../../store/change-rooms.ts';
+import type { LoadedModel } from '../../store/loaded-models.ts';
 
 /** A room with what its plan shows. */
 export interface DrawnOnPlan extends PlanRoom {

@@ -1,6 +1,6 @@
 import { Box } from '@mui/material';
 import { useEffect, useReducer } from 'react';
-import { useProjectState } from '../../api/project-context.tsx';
+import { useBasis } from '../../store/project-store.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showSiText } from '../../ui/format.ts';
 import type { SceneViewer } from '../../viewer/index.ts';
@@ -14,7 +14,7 @@ export function MeasureOverlay({
   readonly viewer: SceneViewer;
   readonly places: readonly Place[];
 }) {
-  const { basis } = useProjectState();
+  const basis = useBasis('settings');
   const [, redraw] = useReducer((n: number) => n + 1, 0);
   useEffect(() => viewer.onFrame(redraw), [viewer]);
   const seen = places.map((p) => viewer.seenAt(p));

@@ -6,16 +6,18 @@ import FilterCenterFocusIcon from '@mui/icons-material/FilterCenterFocus';
 import StraightenIcon from '@mui/icons-material/Straighten';
 import VisibilityIcon from '@mui/icons-material/Visibility';
 import VisibilityOffIcon from '@mui/icons-material/VisibilityOff';
-import { Box, Button, IconButton, LinearProgress, MenuItem, Select, Tooltip } from '@mui/material';
+import { Box, Button, LinearProgress, MenuItem, Select } from '@mui/material';
 import { readText } from '@tally/core';
 import { useEffect, useMemo, useState } from 'react';
 import { Link } from 'react-router';
-import { useModels, useProjectState } from '../../api/project-context.tsx';
-import { useStates } from '../../api/queries.ts';
-import { useSelection } from '../../api/selection.tsx';
-import { useKept } from '../../store/kept-state.ts';
 import { usePageView } from '../../store/page-view.ts';
+import { useProjectState } from '../../store/project-store.tsx';
+import { useStates } from '../../store/queries.ts';
+import { useSelection } from '../../store/selection.tsx';
+import { useElements } from '../../store/use-elements.ts';
 import { Empty } from '../../ui/empty.tsx';
+import { IconAct } from '../../ui/icon-act.tsx';
+import { useKept } from '../../ui/kept-state.ts';
 import { MarkedFaceIcon } from '../../ui/marked-face-icon.tsx';
 import { Panes } from '../../ui/panes.tsx';
 import type { CutPlane } from '../../viewer/index.ts';
@@ -36,8 +38,8 @@ const NONE: readonly number[] = [];
 
 /** The building in 3D between its tree and the sheet of what is selected. */
 export default function ModelPage() {
-  const { project, sources, jobs } = useProjectState();
-  const models = useModels();
+  const { project, sources, jobs } = useProjectState('project', 'sources', 'jobs');
+  const models = useElements();
   const { data: states } = useStates(project.id);
   const { keys, frame, select } = useSelection();
   const [view, changeView] = usePageView('model', FIRST_VIEW);
@@ -140,9 +142,14 @@ export default function ModelPage() {
           bgcolor: 'background.paper',
         }}
       >
-        <Tool title="The list of elements (L)" isOn={!isTreeAway} onClick={() => setTreeAway(!isTreeAway)}>
+        <IconAct
+          padding={0.375}
+          word="The list of elements (L)"
+          isOn={!isTreeAway}
+          onClick={() => setTreeAway(!isTreeAway)}
+        >
           <AccountTreeOutlinedIcon fontSize="small" />
-        </Tool>
+        </IconAct>
         <Select
           value={storey}
           onChange={(e) => setStorey(e.target.value)}
@@ -177,32 +184,42 @@ export default function ModelPage() {
         <Box sx={{ flex: 1 }} />
         {kind !== 'rooms' && (
           <>
-            <Tool title="Measure between two places (M)" isOn={use === 'measure'} onClick={() => switchUse('measure')}>
+            <IconAct
+              padding={0.375}
+              word="Measure between two places (M)"
+              isOn={use === 'measure'}
+              onClick={() => switchUse('measure')}
+            >
               <StraightenIcon fontSize="small" />
-            </Tool>
-            <Tool title="Choose faces (C)" isOn={use === 'faces'} onClick={() => switchUse('faces')}>
+            </IconAct>
+            <IconAct padding={0.375} word="Choose faces (C)" isOn={use === 'faces'} onClick={() => switchUse('faces')}>
               <MarkedFaceIcon fontSize="small" />
-            </Tool>
+            </IconAct>
           </>
         )}
-        <Tool title="Fit everything (F)" onClick={() => setFitRequest((n) => n + 1)}>
+        <IconAct padding={0.375} word="Fit everything (F)" onClick={() => setFitRequest((n) => n + 1)}>
           <FilterCenterFocusIcon fontSize="small" />
-        </Tool>
-        <Tool title="Show the selection (S)" isOff={nothing} onClick={frame}>
+        </IconAct>
+        <IconAct padding={0.375} word="Show the selection (S)" isOff={nothing} onClick={frame}>
           <CenterFocusStrongIcon fontSize="small" />
-        </Tool>
-        <Tool title="Only the selection (I)" isOff={nothing} onClick={isolate}>
+        </IconAct>
+        <IconAct padding={0.375} word="Only the selection (I)" isOff={nothing} onClick={isolate}>
           <AdjustIcon fontSize="small" />
-        </Tool>
-        <Tool title="Hide the selection (H)" isOff={nothing} onClick={hide}>
+        </IconAct>
+        <IconAct padding={0.375} word="Hide the selection (H)" isOff={nothing} onClick={hide}>
           <VisibilityOffIcon fontSize="small" />
-        </Tool>
-        <Tool title="Show all (A)" isOff={hidden.size === 0} onClick={showAll}>
+        </IconAct>
+        <IconAct padding={0.375} word="Show all (A)" isOff={hidden.size === 0} onClick={showAll}>
           <VisibilityIcon fontSize="small" />
-        </Tool>
-        <Tool title="What is selected, in detail (D)" isOn={!isSheetAway} onClick={() => setSheetAway(!isSheetAway)}>
+        </IconAct>
+        <IconAct
+          padding={0.375}
+          word="What is selected, in detail (D)"
+          isOn={!isSheetAway}
+          onClick={() => setSheetAway(!isSheetAway)}
+        >
           <ArticleOutlinedIcon fontSize="small" />
-        </Tool>
+        </IconAct>
       </Box>
       <Panes
         name="model"
@@ -253,35 +270,5 @@ export default function ModelPage() {
         </Box>
       </Panes>
     </Box>
-  );
-}
-
-function Tool({
-  title,
-  isOff = false,
-  isOn,
-  onClick,
-  children,
-}: {
-  readonly title: string;
-  readonly isOff?: boolean;
-  readonly isOn?: boolean;
-  readonly onClick: () => void;
-  readonly children: React.ReactNode;
-}) {
-  return (
-    <Tooltip title={title}>
-      <span>
-        <IconButton
-          aria-label={title}
-          aria-pressed={isOn}
-          disabled={isOff}
-          onClick={onClick}
-          sx={{ p: 0.375, bgcolor: isOn ? 'tally.selectionSoft' : undefined }}
-        >
-          {children}
-        </IconButton>
-      </span>
-    </Tooltip>
   );
 }

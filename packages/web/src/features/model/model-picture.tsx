@@ -1,7 +1,8 @@
 import { Box } from '@mui/material';
 import { Link } from 'react-router';
-import { useModels, useProjectState } from '../../api/project-context.tsx';
-import { useSelection } from '../../api/selection.tsx';
+import { useProjectState } from '../../store/project-store.tsx';
+import { useSelection } from '../../store/selection.tsx';
+import { useElements } from '../../store/use-elements.ts';
 import { listBoxes } from './bound-rows.ts';
 import { ModelView } from './model-view.tsx';
 
@@ -9,8 +10,8 @@ const NOTHING: ReadonlySet<number> = new Set();
 
 /** The building in small: what is selected on the page is framed and marked in it, and what is clicked in it is selected there. */
 export default function ModelPicture() {
-  const { project } = useProjectState();
-  const { models, find } = useModels();
+  const { project } = useProjectState('project');
+  const { models, find } = useElements();
   const { keys, frame } = useSelection();
   const placed = listBoxes([...keys].flatMap((key) => find(key) ?? [])).length;
   return (

@@ -1,10 +1,11 @@
 import { Box } from '@mui/material';
 import { COMPLETENESS_STATES, type CompletenessState, decodePictureChunk, type ElementStatesDto } from '@tally/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { getBytes } from '../../api/client.ts';
-import { type LoadedModel, useProjectState } from '../../api/project-context.tsx';
-import { useSelection } from '../../api/selection.tsx';
-import { useKept } from '../../store/kept-state.ts';
+import { getBytes } from '../../store/client.ts';
+import type { LoadedModel } from '../../store/loaded-models.ts';
+import { useProjectState } from '../../store/project-store.tsx';
+import { useSelection } from '../../store/selection.tsx';
+import { useKept } from '../../ui/kept-state.ts';
 import { useSchemePalette } from '../../ui/use-scheme.ts';
 import {
   type CameraPlace,
@@ -74,7 +75,7 @@ export function ModelView({
   use,
   isSmall = false,
 }: ModelViewProps) {
-  const { project } = useProjectState();
+  const { project } = useProjectState('project');
   const host = useRef<HTMLDivElement>(null);
   const [viewer, setViewer] = useState<SceneViewer | null>(null);
   const loaded = useRef(new Map<string, number>());

@@ -1,9 +1,10 @@
 import { Box, Button, MenuItem, TextField } from '@mui/material';
 import { listEffectiveQuantities } from '@tally/core';
 import { useState } from 'react';
-import { useModels, useProjectState } from '../../api/project-context.tsx';
-import { useChange } from '../../api/use-change.ts';
-import { usePreview } from '../../api/use-preview.ts';
+import { useProjectState } from '../../store/project-store.tsx';
+import { useCommit } from '../../store/use-commit.ts';
+import { useElements } from '../../store/use-elements.ts';
+import { usePreview } from '../../store/use-preview.ts';
 import { askFigure, echoFigure, readFigure, showMove, showQuantity, showUnit } from '../../ui/format.ts';
 import { priceElement } from './price-element.ts';
 
@@ -12,9 +13,9 @@ const DRIVERS = ['Count', 'NetSideArea', 'NetArea', 'NetFloorArea', 'Length', 'N
 
 /** A rate typed on an element that nothing prices: an item of this project and the decision for it, in one step. */
 export function PriceForm({ elementKey, name }: { readonly elementKey: number; readonly name: string }) {
-  const { project, basis, summary } = useProjectState();
-  const { find } = useModels();
-  const change = useChange(project.id);
+  const { project, basis, money } = useProjectState('project', 'basis', 'money');
+  const { find } = useElements();
+  const change = useCommit(project.id);
   const place = find(elementKey);
   const drivers = DRIVERS.flatMap((driver) => {
     const column = place && listEffectiveQuantities(place.model.table).get(driver.toLowerCase());
@@ -36,7 +37,7 @@ export function PriceForm({ elementKey, name }: { readonly elementKey: number; r
     <Box role="group" aria-label="Price this element" sx={{ display: 'grid', gap: 1, pt: 1 }}>
       <Box sx={{ display: 'grid', gridTemplateColumns: '90px 1fr', gap: 1 }}>
         <TextField
-          label={`Rate ${summary.currency}`}
+          label={`Rate ${money.currency}`}
           value={rate}
           error={rate.trim() !== '' && !(figure !== null && figure >= 0)}
           helperText={askFigure(rate) ?? echoFigure(rate)}
@@ -59,7 +60,7 @@ export function PriceForm({ elementKey, name }: { readonly elementKey: number; r
           ))}
         </TextField>
         <Button variant="contained" disabled={!made || change.isPending} onClick={() => made && change.mutate(made)}>
-          {made && move ? `Price it, ${showMove(move.move, summary.minorDigits)}` : 'Price it'}
+          {made && move ? `Price it, ${showMove(move.move, money.minorDigits)}` : 'Price it'}
         </Button>
       </Box>
     </Box>

@@ -1,6 +1,6 @@
 import Link from '@mui/material/Link';
 import { type ElementTable, readText, relateElements } from '@tally/core';
-import { useSelection } from '../../api/selection.tsx';
+import { useSelection } from '../../store/selection.tsx';
 import { Pair } from './sheet-section.tsx';
 
 /** The whole or the host of an element, by its name; a press selects it. What is not in the source is named as the source names it. */

@@ -1,11 +1,12 @@
 import { Box, Button } from '@mui/material';
 import { ringToPoints, splitPolygon, type Vector2 } from '@tally/core';
 import { type MouseEvent, useMemo, useRef, useState } from 'react';
-import { keepLimit } from '../../api/change-limits.ts';
-import { divideRoom, drawRoom, joinRooms, leaveOutRooms, takeInRooms } from '../../api/change-rooms.ts';
-import { type LoadedModel, useProjectState } from '../../api/project-context.tsx';
-import { useSelection } from '../../api/selection.tsx';
-import { useChange } from '../../api/use-change.ts';
+import { keepLimit } from '../../store/change-limits.ts';
+import { divideRoom, drawRoom, joinRooms, leaveOutRooms, takeInRooms } from '../../store/change-rooms.ts';
+import type { LoadedModel } from '../../store/loaded-models.ts';
+import { useBasis, useProjectState } from '../../store/project-store.tsx';
+import { useSelection } from '../../store/selection.tsx';
+import { useCommit } from '../../store/use-commit.ts';
 import { showSiText } from '../../ui/format.ts';
 import { type DrawnOnPlan, listPlanRooms } from './list-plan-rooms.ts';
 import { RoomShape } from './room-shape.tsx';
@@ -28,9 +29,10 @@ export function RoomPlanView({
   readonly models: readonly LoadedModel[];
   readonly storey: string | null;
 }) {
-  const { project, basis, layer } = useProjectState();
+  const { project, layer } = useProjectState('project', 'layer');
+  const basis = useBasis('settings');
   const { keys, select } = useSelection();
-  const change = useChange(project.id);
+  const change = useCommit(project.id);
   const svg = useRef<SVGSVGElement>(null);
   const [tool, setTool] = useState<PlanTool | null>(null);
   const [points, setPoints] = useState<readonly Vector2[]>([]);

@@ -1,6 +1,6 @@
 import { type ChosenFace, describeFace, middleOf, type TriangleMesh } from '@tally/core';
 import { useEffect, useState } from 'react';
-import type { LoadedModel } from '../../api/project-context.tsx';
+import type { LoadedModel } from '../../store/loaded-models.ts';
 import { useSchemePalette } from '../../ui/use-scheme.ts';
 import type { SceneViewer } from '../../viewer/index.ts';
 

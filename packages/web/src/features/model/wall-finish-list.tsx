@@ -2,9 +2,10 @@ import CloseIcon from '@mui/icons-material/Close';
 import { Autocomplete, Box, Button, IconButton, TextField } from '@mui/material';
 import { listRoomWalls, readLength, readText, type WallFinish } from '@tally/core';
 import { useState } from 'react';
-import { changeWallFinishes } from '../../api/change-layer.ts';
-import { useModels, useProjectState } from '../../api/project-context.tsx';
-import { useChange } from '../../api/use-change.ts';
+import { changeWallFinishes } from '../../store/change-layer.ts';
+import { useBasis, useProjectState } from '../../store/project-store.tsx';
+import { useCommit } from '../../store/use-commit.ts';
+import { useElements } from '../../store/use-elements.ts';
 import { showSiText } from '../../ui/format.ts';
 import { numberStyle } from '../../ui/number-style.ts';
 
@@ -23,9 +24,10 @@ export function WallFinishList({
   /** Names that are in use. */
   readonly finishes: readonly string[];
 }) {
-  const { project, basis, layer } = useProjectState();
-  const models = useModels();
-  const change = useChange(project.id);
+  const { project, layer } = useProjectState('project', 'layer');
+  const basis = useBasis('settings');
+  const models = useElements();
+  const change = useCommit(project.id);
   const [isAdding, setAdding] = useState(false);
   const partsOf = (key: number) => layer.wallFinishes[String(key)] ?? [];
   const parts = partsOf(keys[0]!);

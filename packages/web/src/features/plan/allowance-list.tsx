@@ -16,10 +16,10 @@ import {
   readAllowanceFigure,
   removeAllowance,
   showAllowanceRate,
-} from '../../api/change-allowance.ts';
-import { useProjectState } from '../../api/project-context.tsx';
-import { useStates } from '../../api/queries.ts';
-import { refusalOf, useChange } from '../../api/use-change.ts';
+} from '../../store/change-allowance.ts';
+import { useBasis, useProjectState } from '../../store/project-store.tsx';
+import { useStates } from '../../store/queries.ts';
+import { refusalOf, useCommit } from '../../store/use-commit.ts';
 import { FIGURES } from '../../ui/fonts.ts';
 import { editFigure, showMinor } from '../../ui/format.ts';
 import { RowOfCells } from '../../ui/row-of-cells.tsx';
@@ -29,8 +29,8 @@ const COLUMNS =
 
 /** Costs without an object: permits, a site cabin by the week, cleaning by floor area. They stand in the plan like elements. */
 export function AllowanceList({ choice }: { readonly choice: ReactNode }) {
-  const { project, layer, summary } = useProjectState();
-  const change = useChange(project.id);
+  const { project, layer, money } = useProjectState('project', 'layer', 'money');
+  const change = useCommit(project.id);
   const { data: states } = useStates(project.id);
   const own = states?.find((s) => s.revisionId === 'allowances');
   const list = Object.entries(layer.allowances).sort(([, a], [, b]) =>
@@ -41,7 +41,7 @@ export function AllowanceList({ choice }: { readonly choice: ReactNode }) {
     const at = placeOf(id);
     if (at < 0) return '';
     const isKnown = COMPLETENESS_STATES[own!.states[at]!] === 'priced';
-    return isKnown ? showMinor(amountToMinor(own!.amounts[at]!), summary.minorDigits) : 'unknown';
+    return isKnown ? showMinor(amountToMinor(own!.amounts[at]!), money.minorDigits) : 'unknown';
   };
   const total = amountToMinor(list.reduce((sum, [id]) => sum + (placeOf(id) < 0 ? 0 : own!.amounts[placeOf(id)]!), 0));
   return (
@@ -93,7 +93,7 @@ export function AllowanceList({ choice }: { readonly choice: ReactNode }) {
               'Kind of cost',
               'Work section',
               'Rate',
-              `Amount ${summary.currency}`,
+              `Amount ${money.currency}`,
               '',
             ].map((h) => (
               <Box key={h} role="columnheader" sx={{ textAlign: /^(How|Rate|Amount)/.test(h) ? 'right' : 'left' }}>
@@ -114,7 +114,7 @@ export function AllowanceList({ choice }: { readonly choice: ReactNode }) {
       <Box sx={{ display: 'flex', justifyContent: 'space-between', px: 1, fontWeight: 650 }}>
         <span>Allowances together</span>
         <Box component="span" data-testid="allowance-total" sx={{ fontFamily: FIGURES, pr: '52px' }}>
-          {own || list.length === 0 ? showMinor(list.length === 0 ? 0 : total, summary.minorDigits) : ''}
+          {own || list.length === 0 ? showMinor(list.length === 0 ? 0 : total, money.minorDigits) : ''}
         </Box>
       </Box>
     </Box>
@@ -130,8 +130,9 @@ function Row({
   readonly allowance: Allowance;
   readonly amount: string;
 }) {
-  const { project, basis } = useProjectState();
-  const change = useChange(project.id);
+  const { project } = useProjectState('project');
+  const basis = useBasis('sections', 'settings');
+  const change = useCommit(project.id);
   /** What the row is by now, with what is on its way: cells that are left one after the other follow each other. */
   const latest = useRef(a);
   const last = useRef<Promise<unknown>>(Promise.resolve());

@@ -2,14 +2,15 @@ import { Box, Button, ToggleButton, ToggleButtonGroup } from '@mui/material';
 import { GROUP_FIELDS, type GroupField, isLineUnknown, nameFact, type PlanGroup, type PlanLine } from '@tally/core';
 import { type ReactNode, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { changeRate, rateText } from '../../api/change-rate.ts';
-import { getJson } from '../../api/client.ts';
-import { useProjectState, useRateNames } from '../../api/project-context.tsx';
-import { usePlan } from '../../api/queries.ts';
-import { useSelection } from '../../api/selection.tsx';
-import { refusalOf, useChange, useProblemNotice } from '../../api/use-change.ts';
-import { useShowStates } from '../../api/use-show-states.ts';
+import { changeRate, rateText } from '../../store/change-rate.ts';
+import { getJson } from '../../store/client.ts';
 import { usePageView } from '../../store/page-view.ts';
+import { useBasis, useProjectState } from '../../store/project-store.tsx';
+import { usePlan } from '../../store/queries.ts';
+import { useSelection } from '../../store/selection.tsx';
+import { refusalOf, useCommit, useProblemNotice } from '../../store/use-commit.ts';
+import { useRateNames } from '../../store/use-elements.ts';
+import { useShowStates } from '../../store/use-show-states.ts';
 import { CompletenessBar } from '../../ui/completeness-bar.tsx';
 import { Empty } from '../../ui/empty.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
@@ -79,7 +80,8 @@ export function PlanPage() {
 
 /** The priced lines: grouped as wanted, every column adding up to the total below. */
 function PlanLines({ choice }: { readonly choice: ReactNode }) {
-  const { project, summary, basis } = useProjectState();
+  const { project, summary } = useProjectState('project', 'summary');
+  const basis = useBasis('items');
   const [groups, changeGroups] = usePageView('plan-groups', FIRST_GROUPS);
   const [first, second] = [readGroup(groups.by), readGroup(groups.beneath)];
   const by = useMemo(
@@ -91,7 +93,8 @@ function PlanLines({ choice }: { readonly choice: ReactNode }) {
   const [selectedId, setSelectedId] = useState<string | null>(null);
   const { select, frame, keys } = useSelection();
   const navigate = useNavigate();
-  const change = useChange(project.id);
+  const change = useCommit(project.id);
+  const items = useMemo(() => new Map(basis.items.map((i) => [i.code, i])), [basis.items]);
   const names = useRateNames();
   const notice = useProblemNotice();
   const showStates = useShowStates();
@@ -173,13 +176,10 @@ function PlanLines({ choice }: { readonly choice: ReactNode }) {
       width: 88,
       isFigure: true,
       cell: (row) => (row.kind === 'line' ? showRate(row.line) : ''),
-      edit: (row) =>
-        row.kind === 'line' && basis.items.some((i) => i.code === row.line.item)
-          ? rateText(basis.items.find((i) => i.code === row.line.item)!)
-          : null,
+      edit: (row) => (row.kind === 'line' && items.has(row.line.item) ? rateText(items.get(row.line.item)!) : null),
       save: async (row, text) => {
         if (row.kind !== 'line') return null;
-        const item = basis.items.find((i) => i.code === row.line.item)!;
+        const item = items.get(row.line.item)!;
         const made = changeRate(item, text, names, summary.currency);
         if (typeof made === 'string') return made;
         return refusalOf(change.mutateAsync(made));

@@ -10,9 +10,9 @@ import {
   type TableLine,
 } from '@tally/core';
 import { type ReactNode, useMemo } from 'react';
-import { useProjectState } from '../../api/project-context.tsx';
-import { usePurchases } from '../../api/queries.ts';
 import { usePageView } from '../../store/page-view.ts';
+import { useProjectState } from '../../store/project-store.tsx';
+import { usePurchases } from '../../store/queries.ts';
 import { Empty } from '../../ui/empty.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
 import { alignQuantity, showFigure, showMinor, showUnit, widthOfMoney } from '../../ui/format.ts';
@@ -37,7 +37,7 @@ const FIRST_GROUPS = { bought: 'none' };
 
 /** What has to be bought for the plan, item by item: net, waste, whole packs and what is left over. */
 export function PurchaseList({ choice }: { readonly choice: ReactNode }) {
-  const { project, summary } = useProjectState();
+  const { project, summary } = useProjectState('project', 'summary');
   const { data: purchases, error } = usePurchases(project.id);
   const [groups, changeGroups] = usePageView('purchases', FIRST_GROUPS);
   const by = PURCHASE_GROUPS.find((f) => f === groups.bought) ?? '';

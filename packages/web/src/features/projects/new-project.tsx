@@ -3,7 +3,7 @@ import type { ProjectDto, ProjectListDto } from '@tally/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { ApiProblem, postJson } from '../../api/client.ts';
+import { ApiProblem, postJson } from '../../store/client.ts';
 import { FileInput } from '../../ui/file-input.tsx';
 
 const DEMO = 'demo';

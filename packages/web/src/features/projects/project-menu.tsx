@@ -13,8 +13,8 @@ import {
 import type { ProjectDto, ProjectListDto } from '@tally/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
-import { postJson } from '../../api/client.ts';
-import { useProblemNotice } from '../../api/use-change.ts';
+import { postJson } from '../../store/client.ts';
+import { useProblemNotice } from '../../store/use-commit.ts';
 
 /** What can be done with a project of the list. */
 export function ProjectMenu({ project }: { readonly project: ProjectListDto }) {

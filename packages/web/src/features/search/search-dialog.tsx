@@ -2,8 +2,9 @@ import { Autocomplete, Box, Dialog, TextField } from '@mui/material';
 import { foldText, readText } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { useClassification, useModels, useProjectState } from '../../api/project-context.tsx';
-import { useSelection } from '../../api/selection.tsx';
+import { useProjectState } from '../../store/project-store.tsx';
+import { useSelection } from '../../store/selection.tsx';
+import { useClassification, useElements } from '../../store/use-elements.ts';
 
 interface Found {
   readonly kind: 'Page' | 'Element' | 'Cost item' | 'Assembly' | 'Named value' | 'Scale' | 'Class' | 'Rule';
@@ -23,9 +24,9 @@ export function SearchDialog({
   readonly onClose: () => void;
   readonly pages: readonly (readonly [string, string])[];
 }) {
-  const { project, basis } = useProjectState();
+  const { project, basis } = useProjectState('project', 'basis');
   const classification = useClassification();
-  const { models } = useModels();
+  const { models } = useElements();
   const { select, frame } = useSelection();
   const navigate = useNavigate();
   const [query, setQuery] = useState('');

@@ -1,7 +1,7 @@
 import { Box, Button, TextField } from '@mui/material';
 import { type Condition, describeCondition, evaluateScope, sayInWords } from '@tally/core';
-import { useMemo, useState } from 'react';
-import { useModels, useSample } from '../../api/project-context.tsx';
+import { useState } from 'react';
+import { useElements, useSample } from '../../store/use-elements.ts';
 import { ConditionEditor } from '../../ui/condition-editor.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
 import { Part, useSettings } from './settings-part.tsx';
@@ -9,9 +9,8 @@ import { Part, useSettings } from './settings-part.tsx';
 /** What is counted for costs per unit, each by a scope. */
 export function FunctionalUnitsPart() {
   const [settings, save] = useSettings();
-  const { models } = useModels();
+  const { tables } = useElements();
   const sample = useSample();
-  const tables = useMemo(() => models.map((m) => m.table), [models]);
   const units = settings.functionalUnits ?? [];
   const [draft, setDraft] = useState<{ at: number; name: string; scope: Condition } | null>(null);
   const count = (scope: Condition) =>

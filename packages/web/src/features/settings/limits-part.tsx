@@ -1,9 +1,10 @@
 import { Box, Button, MenuItem, TextField } from '@mui/material';
 import { foldText, type Limit, type LimitLevel, readLength } from '@tally/core';
 import { useState } from 'react';
-import { keepLimit, removeLimit } from '../../api/change-limits.ts';
-import { useModels, useProjectState } from '../../api/project-context.tsx';
-import { useChange } from '../../api/use-change.ts';
+import { keepLimit, removeLimit } from '../../store/change-limits.ts';
+import { useBasis, useProjectState } from '../../store/project-store.tsx';
+import { useCommit } from '../../store/use-commit.ts';
+import { useElements } from '../../store/use-elements.ts';
 import { showSiText, type UnitSystem } from '../../ui/format.ts';
 import { numberStyle } from '../../ui/number-style.ts';
 import { Part } from './settings-part.tsx';
@@ -29,8 +30,9 @@ function describeLimit({ above, below, outline }: Limit, system: UnitSystem): st
 
 /** Parts of the building that quantities can be limited to. */
 export function LimitsPart() {
-  const { project, basis, layer } = useProjectState();
-  const change = useChange(project.id);
+  const { project, layer } = useProjectState('project', 'layer');
+  const basis = useBasis('settings');
+  const change = useCommit(project.id);
   const [isAdding, setAdding] = useState(false);
   return (
     <Part
@@ -81,7 +83,7 @@ function LimitForm({
   readonly onKeep: (limit: Limit) => void;
   readonly onClose: () => void;
 }) {
-  const { models } = useModels();
+  const { models } = useElements();
   const storeys = [...new Set(models.flatMap((m) => m.table.storeys.map((s) => s.name)))];
   const [name, setName] = useState('');
   const [above, setAbove] = useState<LevelDraft>({ storey: NONE, offset: '0 m' });

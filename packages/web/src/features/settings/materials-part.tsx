@@ -1,8 +1,9 @@
 import { Box, Button } from '@mui/material';
 import { type ElementTable, foldText, type ProjectMaterial } from '@tally/core';
 import { useMemo, useState } from 'react';
-import { useModels, useProjectState } from '../../api/project-context.tsx';
-import { refusalOf, useChange } from '../../api/use-change.ts';
+import { useProjectState } from '../../store/project-store.tsx';
+import { refusalOf, useCommit } from '../../store/use-commit.ts';
+import { useElements } from '../../store/use-elements.ts';
 import { editFigure, readFigure, showFigure } from '../../ui/format.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { Part } from './settings-part.tsx';
@@ -17,9 +18,9 @@ interface MaterialRow {
 
 /** Materials of the models with their densities and spellings. */
 export function MaterialsPart() {
-  const { project, layer } = useProjectState();
-  const { models } = useModels();
-  const change = useChange(project.id);
+  const { project, layer } = useProjectState('project', 'layer');
+  const { models } = useElements();
+  const change = useCommit(project.id);
   const [chosen, setChosen] = useState<string | null>(null);
   const rows = useMemo(
     () =>

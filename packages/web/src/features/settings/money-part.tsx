@@ -2,8 +2,8 @@ import DeleteOutlineIcon from '@mui/icons-material/DeleteOutlined';
 import { Box, Button, IconButton, MenuItem, TextField } from '@mui/material';
 import { ITEM_KINDS, type ItemKind, type PriceFactor, settingsSchema, toFactor } from '@tally/core';
 import { useState } from 'react';
-import { useProjectState } from '../../api/project-context.tsx';
-import { usePreview } from '../../api/use-preview.ts';
+import { useProjectState } from '../../store/project-store.tsx';
+import { usePreview } from '../../store/use-preview.ts';
 import { FIGURES } from '../../ui/fonts.ts';
 import { readFigure, showEffect, showFigure } from '../../ui/format.ts';
 import { Part, type Settings, useSettings } from './settings-part.tsx';
@@ -112,7 +112,7 @@ function FormFoot({
   readonly onKeep: () => void;
   readonly onClose: () => void;
 }) {
-  const { project, summary } = useProjectState();
+  const { project, summary } = useProjectState('project', 'summary');
   const move = usePreview(project.id, to && { updated: [{ kind: 'settings', id: 'project', from, to }] });
   return (
     <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>

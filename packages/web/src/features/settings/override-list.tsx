@@ -1,7 +1,7 @@
 import { Box, Button, MenuItem, TextField } from '@mui/material';
 import { describeCondition, nameQuantity, type QuantityOverride, sayInWords } from '@tally/core';
-import { useMemo, useState } from 'react';
-import { useModels, useSample } from '../../api/project-context.tsx';
+import { useState } from 'react';
+import { useElements, useSample } from '../../store/use-elements.ts';
 import { ConditionEditor } from '../../ui/condition-editor.tsx';
 import { ChoiceField } from './choice-field.tsx';
 import { CHOICE_WORDS } from './choice-words.ts';
@@ -10,9 +10,8 @@ import { useSettings } from './settings-part.tsx';
 /** Which figure is used for some elements only, each by a scope; the first that catches an element counts. */
 export function OverrideList({ names }: { readonly names: readonly string[] }) {
   const [settings, save] = useSettings();
-  const { models } = useModels();
+  const { tables } = useElements();
   const sample = useSample();
-  const tables = useMemo(() => models.map((m) => m.table), [models]);
   const list = settings.quantityOverrides ?? [];
   const [draft, setDraft] = useState<QuantityOverride | null>(null);
   const set = (quantityOverrides: readonly QuantityOverride[], cause: string) =>

@@ -1,7 +1,7 @@
 import { Autocomplete, Box, MenuItem, TextField } from '@mui/material';
-import { listEffectiveQuantities, type QuantityChoice } from '@tally/core';
+import type { QuantityChoice } from '@tally/core';
 import { useMemo, useState } from 'react';
-import { useModels } from '../../api/project-context.tsx';
+import { useElements } from '../../store/use-elements.ts';
 import { editFigure, readFigure, showFigure } from '../../ui/format.ts';
 import { ChoiceField } from './choice-field.tsx';
 import { CHOICE_WORDS } from './choice-words.ts';
@@ -127,11 +127,8 @@ function ThresholdField({ threshold }: { readonly threshold: Threshold }) {
 
 function Choices() {
   const [settings, save] = useSettings();
-  const { models } = useModels();
-  const names = useMemo(
-    () => [...new Set(models.flatMap((m) => [...listEffectiveQuantities(m.table).values()].map((c) => c.name)))].sort(),
-    [models],
-  );
+  const { named } = useElements();
+  const names = useMemo(() => [...new Set(named.map((n) => n.name))].sort(), [named]);
   const [name, setName] = useState<string | null>(null);
   const choices = settings.quantityChoices ?? {};
   const set = (quantity: string, choice: QuantityChoice) => {

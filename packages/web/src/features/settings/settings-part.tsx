@@ -1,7 +1,7 @@
 import { Box, Typography } from '@mui/material';
 import type { ReactNode } from 'react';
-import { useProjectState } from '../../api/project-context.tsx';
-import { useChange } from '../../api/use-change.ts';
+import { useBasis, useProjectState } from '../../store/project-store.tsx';
+import { useCommit } from '../../store/use-commit.ts';
 
 export type Settings = ReturnType<typeof useProjectState>['basis']['settings'];
 
@@ -38,8 +38,9 @@ export function Part({
 
 /** The project's settings, and the way to change them. */
 export function useSettings(): [Settings, (to: Settings, cause: string) => void] {
-  const { project, basis } = useProjectState();
-  const change = useChange(project.id);
+  const { project } = useProjectState('project');
+  const basis = useBasis('settings');
+  const change = useCommit(project.id);
   return [
     basis.settings,
     (to, cause) =>

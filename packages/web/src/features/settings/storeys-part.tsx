@@ -1,6 +1,7 @@
 import { Box } from '@mui/material';
 import type { GfaMethod } from '@tally/core';
-import { useModels, useProjectState } from '../../api/project-context.tsx';
+import { useBasis } from '../../store/project-store.tsx';
+import { useElements } from '../../store/use-elements.ts';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showSiText } from '../../ui/format.ts';
 import { Part } from './settings-part.tsx';
@@ -15,8 +16,8 @@ const METHOD_WORDS: Record<GfaMethod, string> = {
 
 /** Gross floor area of each storey, with how it was found. */
 export function StoreysPart() {
-  const { basis } = useProjectState();
-  const { models } = useModels();
+  const basis = useBasis('settings');
+  const { models } = useElements();
   const storeys = models.flatMap((m) => m.table.storeys).sort((a, b) => (b.elevation ?? 0) - (a.elevation ?? 0));
   const total = storeys.reduce((sum, s) => sum + (s.gfa ?? 0), 0);
   const show = (value: number, unit: string) => showSiText(value, unit, basis.settings.units);

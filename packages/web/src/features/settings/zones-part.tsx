@@ -1,9 +1,10 @@
 import { Box, Button, TextField } from '@mui/material';
 import { listEffectiveQuantities } from '@tally/core';
 import { useMemo, useState } from 'react';
-import { renameZone } from '../../api/change-layer.ts';
-import { useModels, useProjectState } from '../../api/project-context.tsx';
-import { useChange } from '../../api/use-change.ts';
+import { renameZone } from '../../store/change-layer.ts';
+import { useBasis, useProjectState } from '../../store/project-store.tsx';
+import { useCommit } from '../../store/use-commit.ts';
+import { useElements } from '../../store/use-elements.ts';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showSiText } from '../../ui/format.ts';
 import { Part } from './settings-part.tsx';
@@ -19,9 +20,10 @@ interface ZoneRow {
 
 /** Zones of the models and of our own, with what lies in them; those of our own are renamed and removed here. */
 export function ZonesPart() {
-  const { project, basis, layer } = useProjectState();
-  const { models } = useModels();
-  const change = useChange(project.id);
+  const { project, layer } = useProjectState('project', 'layer');
+  const basis = useBasis('settings');
+  const { models } = useElements();
+  const change = useCommit(project.id);
   const [renaming, setRenaming] = useState<{ name: string; text: string } | null>(null);
   const rows = useMemo((): ZoneRow[] => {
     const byName = new Map<string, ZoneRow>();

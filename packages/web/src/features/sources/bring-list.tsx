@@ -10,9 +10,9 @@ import {
   makeListProfile,
 } from '@tally/core';
 import { useEffect, useRef, useState } from 'react';
-import { postJson, uploadFile } from '../../api/client.ts';
-import { useProjectState } from '../../api/project-context.tsx';
-import { describeError, useProblemNotice } from '../../api/use-change.ts';
+import { postJson, uploadFile } from '../../store/client.ts';
+import { useProjectState } from '../../store/project-store.tsx';
+import { describeError, useProblemNotice } from '../../store/use-commit.ts';
 import { DecimalSignField } from '../../ui/decimal-sign-field.tsx';
 import { FileInput } from '../../ui/file-input.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
@@ -21,7 +21,7 @@ import { type ChosenColumns, SheetColumns } from '../../ui/sheet-columns.tsx';
 
 /** Brings a list made elsewhere: its columns are said once, its lines are seen before they count. */
 export function BringList() {
-  const { project } = useProjectState();
+  const { project } = useProjectState('project');
   const input = useRef<HTMLInputElement>(null);
   const [brought, setBrought] = useState<ListFileDto | null>(null);
   const [isReading, setReading] = useState(false);
@@ -86,7 +86,7 @@ const KEY_WORDS: Readonly<Record<ListKey, string>> = {
 };
 
 function ListSheet({ brought, onDone }: { readonly brought: ListFileDto; readonly onDone: () => void }) {
-  const { project, sources, summary } = useProjectState();
+  const { project, sources, money } = useProjectState('project', 'sources', 'money');
   const lists = sources.filter((s) => s.kind === 'list');
   const [sourceId, setSourceId] = useState(brought.sourceId ?? '');
   const [name, setName] = useState(brought.name);
@@ -206,7 +206,7 @@ function ListSheet({ brought, onDone }: { readonly brought: ListFileDto; readonl
             onChange={(e) => set({ pricesCount: e.target.checked })}
           />
         }
-        label={`Prices of the list count, in ${summary.currency}; without this the book prices the codes it knows`}
+        label={`Prices of the list count, in ${money.currency}; without this the book prices the codes it knows`}
         sx={{ '& .MuiFormControlLabel-label': { fontSize: 13 } }}
       />
       <SheetColumns
@@ -268,7 +268,7 @@ function Preview({ preview: p, isNext }: { readonly preview: ListPreviewDto; rea
   const figure = { ...cell, fontFamily: FIGURES, textAlign: 'right' } as const;
   return (
     <Box sx={{ fontSize: 13, display: 'grid', gap: 1 }}>
-      <Box data-testid="list-summary">
+      <Box data-testid="list-money">
         {p.lines} lines; the book knows the codes of {p.known}, {p.priced} have a price.
         {isNext && ` Against the version before: ${p.came} came, ${p.went} went, ${p.changed} changed.`}
         {p.alike > 0 && ` ${p.alike} share their key with another line; they are told apart by their order.`}

@@ -4,14 +4,14 @@ import type { DropFolderDto } from '@tally/core';
 import { useQuery } from '@tanstack/react-query';
 import { useSnackbar } from 'notistack';
 import { Link as RouterLink } from 'react-router';
-import { getJson } from '../../api/client.ts';
-import { useProjectState } from '../../api/project-context.tsx';
-import { projectKey } from '../../api/slices.ts';
+import { getJson } from '../../store/client.ts';
+import { useProjectState } from '../../store/project-store.tsx';
+import { projectKey } from '../../store/slices.ts';
 import { FIGURES } from '../../ui/fonts.ts';
 
 /** The folder whose files come by themselves: where it is, and what in it cannot be taken. */
 export function DropFolder() {
-  const { project } = useProjectState();
+  const { project } = useProjectState('project');
   const { enqueueSnackbar } = useSnackbar();
   const { data } = useQuery({
     queryKey: [...projectKey(project.id), 'drop-folder'],

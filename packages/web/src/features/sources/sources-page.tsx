@@ -1,11 +1,11 @@
 import { Box, Button, LinearProgress, MenuItem, Select, Typography } from '@mui/material';
 import { bundleFindings, type JobDto, type RevisionDto, sayInWords } from '@tally/core';
 import { type DragEvent, useRef, useState } from 'react';
-import { ApiProblem, postJson, uploadFile } from '../../api/client.ts';
-import { useProjectState } from '../../api/project-context.tsx';
-import { useRevisionFindings } from '../../api/queries.ts';
-import { useProblemNotice } from '../../api/use-change.ts';
-import { useShowElements } from '../../api/use-show-elements.ts';
+import { ApiProblem, postJson, uploadFile } from '../../store/client.ts';
+import { useBasis, useProjectState } from '../../store/project-store.tsx';
+import { useRevisionFindings } from '../../store/queries.ts';
+import { useProblemNotice } from '../../store/use-commit.ts';
+import { useShowElements } from '../../store/use-show-elements.ts';
 import { FINDING_WORDS } from '../../ui/finding-words.ts';
 import { showTime } from '../../ui/format.ts';
 import { BringList } from './bring-list.tsx';
@@ -36,7 +36,14 @@ interface Upload {
 
 /** Where elements come from: bring a model, watch it being read, decide about revisions, see what the checks found. */
 export function SourcesPage() {
-  const { project, sources, jobs, basis, summary, manifest } = useProjectState();
+  const { project, sources, jobs, summary, manifest } = useProjectState(
+    'project',
+    'sources',
+    'jobs',
+    'summary',
+    'manifest',
+  );
+  const basis = useBasis('rules');
   const models = sources.filter((s) => s.kind === 'model');
   const input = useRef<HTMLInputElement>(null);
   const [isOver, setOver] = useState(false);
@@ -337,7 +344,7 @@ function Revision({
 
 function Findings({ revision }: { readonly revision: RevisionDto }) {
   const show = useShowElements(revision.id);
-  const { project } = useProjectState();
+  const { project } = useProjectState('project');
   const { data } = useRevisionFindings(project.id, revision.id, revision.findingLines > 0);
   return (
     <Box component="ul" sx={{ listStyle: 'none', m: 0, mt: 1, p: 0, display: 'grid', gap: 0.5 }}>

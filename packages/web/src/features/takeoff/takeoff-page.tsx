@@ -12,16 +12,17 @@ import {
 } from '@tally/core';
 import { useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { askAttribute, changeFinish, readAttribute } from '../../api/change-layer.ts';
-import { postForFile } from '../../api/client.ts';
-import { useModels, useProjectState } from '../../api/project-context.tsx';
-import { useSelection } from '../../api/selection.tsx';
-import { refusalOf, useChange, useGiveAttribute, useProblemNotice } from '../../api/use-change.ts';
-import { useKept } from '../../store/kept-state.ts';
+import { askAttribute, changeFinish, readAttribute } from '../../store/change-layer.ts';
+import { postForFile } from '../../store/client.ts';
 import { usePageView } from '../../store/page-view.ts';
+import { useBasis, useProjectState } from '../../store/project-store.tsx';
+import { useSelection } from '../../store/selection.tsx';
+import { refusalOf, useCommit, useProblemNotice } from '../../store/use-commit.ts';
+import { useElements } from '../../store/use-elements.ts';
 import { Empty } from '../../ui/empty.tsx';
 import type { UnitSystem } from '../../ui/format.ts';
 import { hideClosed } from '../../ui/hide-closed.ts';
+import { useKept } from '../../ui/kept-state.ts';
 import { saveBlob, saveText, toCsv } from '../../ui/save-file.ts';
 import { ShowInModel } from '../../ui/show-in-model.tsx';
 import { useClosed } from '../../ui/use-closed.ts';
@@ -58,12 +59,12 @@ const FIRST_PAGE = { table: '0' };
 
 /** Quantities as a table: what a row is, which rows, columns and groups are chosen here; rows and model share the selection. */
 export function TakeoffPage() {
-  const { project, basis, layer, views } = useProjectState();
-  const { models, isLoading } = useModels();
+  const { project, layer, views } = useProjectState('project', 'layer', 'views');
+  const basis = useBasis('settings');
+  const { models, tables, isLoading } = useElements();
   const { keys, select, frame } = useSelection();
   const navigate = useNavigate();
-  const change = useChange(project.id);
-  const give = useGiveAttribute(project.id);
+  const change = useCommit(project.id);
   const notice = useProblemNotice();
   const [kept, keepTable] = useKept(`${project.id}/takeoff/table`, FIRST_TABLE);
   const { viewId } = kept;
@@ -74,7 +75,6 @@ export function TakeoffPage() {
   const { closed, toggle, openAll } = useClosed(`${project.id}/takeoff`);
   const [chosenId, setChosenId] = useState<string | null>(null);
   const system = basis.settings.units;
-  const tables = useMemo(() => models.map((m) => m.table), [models]);
   const fields = useMemo(() => listTakeoffFields(tables, view.row, view.within), [tables, view.row, view.within]);
   const shownView = useDeferredValue(view);
   const limit = useDeferredValue(isSelectionOnly ? keys : undefined);
@@ -141,7 +141,7 @@ export function TakeoffPage() {
     const unclear = askAttribute(text);
     if (unclear !== null) return unclear;
     const [name, value = null] = [field.id.slice(ADDED.length), readAttribute(text)];
-    return refusalOf(give.mutateAsync({ keys: keysOf, name, value }));
+    return refusalOf(change.mutateAsync({ keys: keysOf, name, value }));
   };
   const columns: TableColumn<TableLine>[] = table.columns.map((field, i): TableColumn<TableLine> => {
     const isEditable = field.id.startsWith(ADDED) || (field.id.startsWith(FINISH) && view.row === 'room');

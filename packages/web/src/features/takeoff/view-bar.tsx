@@ -17,7 +17,7 @@ import {
   type TakeoffRowKind,
   type TakeoffView,
 } from '@tally/core';
-import { useSample } from '../../api/project-context.tsx';
+import { useSample } from '../../store/use-elements.ts';
 import { ConditionEditor } from '../../ui/condition-editor.tsx';
 import { showUnit } from '../../ui/format.ts';
 import { SheetButton } from '../../ui/sheet-button.tsx';

@@ -1,17 +1,19 @@
 import KeyboardDoubleArrowLeftIcon from '@mui/icons-material/KeyboardDoubleArrowLeft';
 import KeyboardDoubleArrowRightIcon from '@mui/icons-material/KeyboardDoubleArrowRight';
 import UndoIcon from '@mui/icons-material/Undo';
-import { Box, IconButton, Tooltip } from '@mui/material';
+import { Box } from '@mui/material';
 import { type ChangeDto, listKinds } from '@tally/core';
+import { memo } from 'react';
 import { Link } from 'react-router';
-import { useProjectState } from '../../api/project-context.tsx';
-import { useChanges, useSelectionAmount } from '../../api/queries.ts';
-import { useSelection } from '../../api/selection.tsx';
-import { useUndo } from '../../api/use-change.ts';
 import { useIsConnected } from '../../store/connection.ts';
-import { useKept } from '../../store/kept-state.ts';
+import { useProjectState } from '../../store/project-store.tsx';
+import { useChanges, useSelectionAmount } from '../../store/queries.ts';
+import { useSelection } from '../../store/selection.tsx';
+import { useUndo } from '../../store/use-commit.ts';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showMinor, showMove, showTime } from '../../ui/format.ts';
+import { IconAct } from '../../ui/icon-act.tsx';
+import { useKept } from '../../ui/kept-state.ts';
 
 const label = { fontSize: 11.5, color: 'text.secondary' } as const;
 const figure = { fontFamily: FIGURES, textAlign: 'right', whiteSpace: 'nowrap' } as const;
@@ -23,10 +25,10 @@ const MOST_MOVES = 30;
 export const useNarrowTape = () => useKept('tape/narrow', typeof window !== 'undefined' && window.innerWidth < 1150);
 
 /** The running record at the edge of every page: total, selection, last moves and their causes. */
-export function Tape() {
+export const Tape = memo(function Tape() {
   const [isNarrow, setNarrow] = useNarrowTape();
   const isConnected = useIsConnected();
-  const { project, summary } = useProjectState();
+  const { project, summary } = useProjectState('project', 'summary');
   const { data: changes } = useChanges(project.id, MOST_MOVES);
   const { keys } = useSelection();
   const undo = useUndo(project.id);
@@ -111,23 +113,25 @@ export function Tape() {
       </Box>
       <Box sx={{ display: 'flex', alignItems: 'center', px: edge, pt: 0.75 }}>
         <Box sx={{ ...label, flex: 1 }}>{isNarrow ? 'Moves' : 'Last moves'}</Box>
-        <Tooltip title={isNarrow ? 'The whole tape (T)' : 'Only the figures of the tape (T)'}>
-          <IconButton
-            aria-label={isNarrow ? 'The whole tape' : 'Only the figures of the tape'}
-            onClick={() => setNarrow(!isNarrow)}
-          >
-            {isNarrow ? (
-              <KeyboardDoubleArrowLeftIcon sx={{ fontSize: 16 }} />
-            ) : (
-              <KeyboardDoubleArrowRightIcon sx={{ fontSize: 16 }} />
-            )}
-          </IconButton>
-        </Tooltip>
-        <Tooltip title="Undo your last change (Ctrl/⌘ Z)">
-          <IconButton aria-label="Undo" disabled={undo.isPending} onClick={() => undo.mutate('undo')}>
-            <UndoIcon sx={{ fontSize: 16 }} />
-          </IconButton>
-        </Tooltip>
+        <IconAct
+          word={isNarrow ? 'The whole tape' : 'Only the figures of the tape'}
+          hint={isNarrow ? 'The whole tape (T)' : 'Only the figures of the tape (T)'}
+          onClick={() => setNarrow(!isNarrow)}
+        >
+          {isNarrow ? (
+            <KeyboardDoubleArrowLeftIcon sx={{ fontSize: 16 }} />
+          ) : (
+            <KeyboardDoubleArrowRightIcon sx={{ fontSize: 16 }} />
+          )}
+        </IconAct>
+        <IconAct
+          word="Undo"
+          hint="Undo your last change (Ctrl/⌘ Z)"
+          isOff={undo.isPending}
+          onClick={() => undo.mutate('undo')}
+        >
+          <UndoIcon sx={{ fontSize: 16 }} />
+        </IconAct>
       </Box>
       <Box
         component="ol"
@@ -146,9 +150,9 @@ export function Tape() {
       </Box>
     </Box>
   );
-}
+});
 
-function TapeEntry({
+const TapeEntry = memo(function TapeEntry({
   change,
   minorDigits,
   projectId,
@@ -230,4 +234,4 @@ function TapeEntry({
       </Box>
     </Box>
   );
-}
+});

@@ -1,5 +1,5 @@
 import type { ProblemDto } from '@tally/core';
-import { connection } from '../store/connection.ts';
+import { connection } from './connection.ts';
 
 /** An answer of the server that is an error, in words for the user. */
 export class ApiProblem extends Error {

@@ -1,10 +1,11 @@
 import { useNavigate } from 'react-router';
-import { useModels, useProjectState } from './project-context.tsx';
+import { useProjectState } from './project-store.tsx';
 import { useSelection } from './selection.tsx';
+import { useElements } from './use-elements.ts';
 
 /** Selects elements of a revision by their identity in it; null if the revision is not loaded. */
 export function useSelectElements(revisionId: string): ((identities: readonly string[]) => void) | null {
-  const { models } = useModels();
+  const { models } = useElements();
   const { select } = useSelection();
   const table = models.find((m) => m.revision.id === revisionId)?.table;
   if (!table) return null;
@@ -16,7 +17,7 @@ export function useSelectElements(revisionId: string): ((identities: readonly st
 
 /** The same, and frames them in the model. */
 export function useShowElements(revisionId: string): ((identities: readonly string[]) => void) | null {
-  const { project } = useProjectState();
+  const { project } = useProjectState('project');
   const { frame } = useSelection();
   const navigate = useNavigate();
   const mark = useSelectElements(revisionId);

@@ -10,7 +10,7 @@ import {
   type ProjectSummaryDto,
 } from '@tally/core';
 import { type QueryClient, useQueries, useQuery } from '@tanstack/react-query';
-import { useMemo } from 'react';
+import { useMemo, useRef } from 'react';
 import { getJson } from './client.ts';
 
 /** Keys of everything that is read of a project start with this. */
@@ -59,7 +59,15 @@ export function useProject(
     return composeProject(summary.data, named as Record<EntrySlice, HeldSlice>, sources.data);
   }, [summary.data, sources.data, ...held]);
   const error = summary.error ?? sources.error ?? slices.find((s) => s.error)?.error ?? null;
-  return { data, error, isLoading: enabled && data === undefined && error === null };
+  // While parts of it are on their way, what is shown stays: all of a change comes on screen at once.
+  const isOnItsWay = summary.isFetching || slices.some((s) => s.isFetching);
+  const shown = useRef<{ readonly id: string; readonly data: ProjectStateDto } | null>(null);
+  if (data && !(isOnItsWay && shown.current?.id === id)) shown.current = { id, data };
+  return {
+    data: shown.current?.id === id ? shown.current.data : undefined,
+    error,
+    isLoading: enabled && data === undefined && error === null,
+  };
 }
 
 /** Findings of a project that are open, as every page tells them. */

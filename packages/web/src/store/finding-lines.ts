@@ -1,6 +1,6 @@
 import { type FindingCode, type ListedFinding, listFindingLines } from '@tally/core';
 import { useMemo } from 'react';
-import { useProjectState } from './project-context.tsx';
+import { useProjectState } from './project-store.tsx';
 import { useFindings } from './queries.ts';
 
 /** A finding with where it stands. */
@@ -18,7 +18,7 @@ export interface ShownLine {
 
 /** Lines of findings; those that are accepted stand apart from those that are not. Undefined until they are read. */
 export function useFindingLines(): { readonly lines: readonly ShownLine[] | undefined; readonly left: number } {
-  const { project, sources } = useProjectState();
+  const { project, sources } = useProjectState('project', 'sources');
   const { data } = useFindings(project.id);
   const lines = useMemo(() => {
     if (!data) return undefined;

@@ -2,6 +2,7 @@ import {
   type ChangeDto,
   ENTRY_SLICES,
   type EntryDiff,
+  type EntrySlice,
   type GiveAttributeRequest,
   listDiffSlices,
   settleDiff,
@@ -39,49 +40,40 @@ const WAITING = {
   networkMode: 'always',
 } as const;
 
-/** Commits changes of a project's entries, based on the state on screen. */
-export function useChange(projectId: string) {
+/** What can be committed: changes of entries under a cause, or one attribute for many elements (null takes it away). */
+type Commit =
+  | { readonly cause: string; readonly diff: Partial<EntryDiff> }
+  | (Pick<GiveAttributeRequest, 'name' | 'value'> & { readonly keys: readonly number[] });
+
+/**
+ * Commits what is asked, based on the state on screen. What is refused is told, and the newest state is read: it was made on what is not there any
+ * more. `mutateAsync` rejects with the refusal, so that a cell or a form keeps what was typed.
+ */
+export function useCommit(projectId: string) {
   const client = useQueryClient();
   const notice = useProblemNotice();
+  const send = async (commit: Commit): Promise<readonly [ChangeDto, readonly EntrySlice[]]> => {
+    const { seq: base, book } = readBase(client, projectId);
+    const post = (what: string, body: object) =>
+      postJson<ChangeDto>(`/projects/${projectId}/${what}`, { base, ...body });
+    if ('diff' in commit) {
+      const diff = settleDiff(commit.diff, book);
+      return [await post('changes', { cause: commit.cause, diff }), listDiffSlices(diff)];
+    }
+    const { name, value, keys } = commit;
+    return [await post('attributes', { name, value, of: { keys } }), ['layer']];
+  };
   return useMutation({
     ...WAITING,
-    mutationFn: async ({ cause, diff }: { cause: string; diff: Partial<EntryDiff> }) => {
-      const { seq, book } = readBase(client, projectId);
-      const settled = settleDiff(diff, book);
-      const change = await postJson<ChangeDto>(`/projects/${projectId}/changes`, { base: seq, cause, diff: settled });
-      await tellChange(client, change, listDiffSlices(settled));
+    mutationFn: async (commit: Commit) => {
+      const [change, slices] = await send(commit);
+      await tellChange(client, change, slices);
       return change;
     },
-    // What was refused was made on what is not there any more.
     onError: (error) => {
       notice(error);
       // Beside it: what was typed can be sent again at once.
       void refreshSlices(client, projectId, ENTRY_SLICES);
-    },
-  });
-}
-
-/** Gives one attribute to elements, many at once too; null takes it away. */
-export function useGiveAttribute(projectId: string) {
-  const client = useQueryClient();
-  const notice = useProblemNotice();
-  return useMutation({
-    ...WAITING,
-    mutationFn: async (gift: Pick<GiveAttributeRequest, 'name' | 'value'> & { readonly keys: readonly number[] }) => {
-      const { name, value, keys } = gift;
-      const { seq: base } = readBase(client, projectId);
-      const change = await postJson<ChangeDto>(`/projects/${projectId}/attributes`, {
-        base,
-        name,
-        value,
-        of: { keys },
-      });
-      await tellChange(client, change, ['layer']);
-      return change;
-    },
-    onError: (error) => {
-      notice(error);
-      void refreshSlices(client, projectId, ['layer']);
     },
   });
 }

@@ -1,5 +1,5 @@
 import type { EventDto } from '@tally/core';
-import { connection } from '../store/connection.ts';
+import { connection } from './connection.ts';
 
 const CHANNEL = 'crisp-tally/events';
 const LOCK = 'crisp-tally/event-stream';

@@ -23,6 +23,7 @@ export class KeptState {
   }
 
   write<T>(name: string, value: T): void {
+    if (this.values.has(name) && Object.is(this.values.get(name), value)) return;
     this.values.set(name, value);
     try {
       this.storage?.removeItem(PREFIX + name);

@@ -1,0 +1,76 @@
+import type { ProjectStateDto } from '@tally/core';
+import { createContext, type ReactNode, useContext, useLayoutEffect, useState } from 'react';
+import { createStore, type StoreApi, useStore } from 'zustand';
+import { useShallow } from 'zustand/react/shallow';
+import type { LoadedModels } from './loaded-models.ts';
+import { useTables } from './use-tables.ts';
+
+/** An open project as its pages see it: what is read of it, put together, and its elements. */
+export interface OpenProject extends Omit<ProjectStateDto, 'project'> {
+  /** What it is; the number of its last change is told by the log. */
+  readonly project: Omit<ProjectStateDto['project'], 'seq'>;
+  /** How its amounts are written. */
+  readonly money: { readonly currency: string; readonly minorDigits: number };
+  readonly elements: LoadedModels;
+}
+
+const StoreContext = createContext<StoreApi<OpenProject> | null>(null);
+
+/** Holds the open project for all that is inside. */
+export function ProjectProvider({
+  state,
+  children,
+}: {
+  readonly state: ProjectStateDto;
+  readonly children: ReactNode;
+}) {
+  const elements = useTables(state);
+  const [store] = useState(() => createStore<OpenProject>(() => openProject(null, state, elements)));
+  useLayoutEffect(() => store.setState(openProject(store.getState(), state, elements), true), [store, state, elements]);
+  return <StoreContext.Provider value={store}>{children}</StoreContext.Provider>;
+}
+
+/**
+ * Parts of the open project, by name: what asks for some is drawn again only when one of these changes.
+ * @example const { project, rules } = useProjectState('project', 'rules')
+ */
+export function useProjectState<K extends keyof OpenProject>(...names: K[]): Pick<OpenProject, K> {
+  const store = useContext(StoreContext);
+  if (!store) throw new Error('useProjectState needs a project page above it.');
+  return useStore(
+    store,
+    useShallow((state) => Object.fromEntries(names.map((name) => [name, state[name]])) as Pick<OpenProject, K>),
+  );
+}
+
+/** Parts of what the project is priced with, by name. */
+export function useBasis<K extends keyof OpenProject['basis']>(...names: K[]): Pick<OpenProject['basis'], K> {
+  const store = useContext(StoreContext);
+  if (!store) throw new Error('useBasis needs a project page above it.');
+  return useStore(
+    store,
+    useShallow(({ basis }) => Object.fromEntries(names.map((name) => [name, basis[name]])) as Pick<typeof basis, K>),
+  );
+}
+
+/** Puts the project together; parts that hold what they held keep their identity. */
+function openProject(before: OpenProject | null, state: ProjectStateDto, elements: LoadedModels): OpenProject {
+  const { project: whole, summary } = state;
+  const { seq: _, ...project } = whole;
+  const money = { currency: summary.currency, minorDigits: summary.minorDigits };
+  return {
+    ...state,
+    project: keepFields(before?.project, project),
+    basis: keepFields(before?.basis, state.basis),
+    money: keepFields(before?.money, money),
+    elements,
+  };
+}
+
+/** The object before if all its fields are those of the one after. */
+function keepFields<T extends object>(before: T | undefined, after: T): T {
+  if (!before) return after;
+  const names = Object.keys(after) as (keyof T)[];
+  const isSame = names.length === Object.keys(before).length && names.every((n) => Object.is(before[n], after[n]));
+  return isSame ? before : after;
+}
