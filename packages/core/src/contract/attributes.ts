@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { baseSchema } from './base-seq.ts';
 import { conditionSchema } from './template.ts';
 
 /** Elements that one attribute is given to, at most. */
@@ -12,11 +13,7 @@ export const attributeValueSchema = z.union([z.string().max(500), z.number(), z.
  * Null takes it away. `base` is the sequence number it was made on.
  */
 export const giveAttributeSchema = z.strictObject({
-  base: z
-    .number()
-    .int()
-    .min(0)
-    .max(2 ** 31 - 1),
+  base: baseSchema,
   name: attributeNameSchema,
   value: attributeValueSchema.nullable(),
   of: z.union([

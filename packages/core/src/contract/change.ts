@@ -1,15 +1,12 @@
 import { z } from 'zod';
 import type { EntryDiff } from '../changes/entry-diff.ts';
 import type { MoveCause } from '../changes/split-move.ts';
+import { baseSchema } from './base-seq.ts';
 import { diffSchema } from './entries.ts';
 
 /** A change of entries; `base` is the sequence number it was made on. */
 export const changeSchema = z.strictObject({
-  base: z
-    .number()
-    .int()
-    .min(0)
-    .max(2 ** 31 - 1),
+  base: baseSchema,
   cause: z.string().trim().min(1).max(300),
   diff: diffSchema,
 });

@@ -1,5 +1,6 @@
 import { foldText } from '../units/fold-text.ts';
 import { listProductClasses, properClassName } from './class-hierarchy.ts';
+import { takeNameApart } from './take-name-apart.ts';
 
 /** Classes whose name is no word of the trade. */
 const WORDS: Readonly<Record<string, string>> = {
@@ -29,7 +30,7 @@ export function classWord(ifcClass: string): string {
   const known = WORDS[ifcClass];
   if (known !== undefined) return known;
   const name = ifcClass.replace(/^Ifc(?=[A-Z])/, '').replace(/(?:Standard|Elemented)Case$/, '');
-  const words = name.replace(/([a-z0-9])([A-Z])/g, (_, a: string, b: string) => `${a} ${b.toLowerCase()}`);
+  const words = takeNameApart(name);
   return words;
 }
 

@@ -1,4 +1,5 @@
 import { sayClassWords } from '../elements/class-word.ts';
+import { takeNameApart } from '../elements/take-name-apart.ts';
 import { QUANTITY_DEFINITIONS } from '../quantities/quantity-names.ts';
 import { nameQuantity } from './field-catalogue.ts';
 
@@ -20,9 +21,7 @@ const PROPERTY_WORDS: Readonly<Record<string, string>> = {
 export function nameProperty(name: string): string {
   const known = PROPERTY_WORDS[name];
   if (known !== undefined) return known;
-  return /^[A-Z][a-z]+(?:[A-Z][a-z0-9]+)+$/.test(name)
-    ? name.replace(/([a-z0-9])([A-Z])/g, (_, a: string, b: string) => `${a} ${b.toLowerCase()}`)
-    : name;
+  return /^[A-Z][a-z]+(?:[A-Z][a-z0-9]+)+$/.test(name) ? takeNameApart(name) : name;
 }
 
 /**

@@ -137,7 +137,6 @@ export const theme = createTheme({
       styleOverrides: {
         root: ({ theme: t }) => ({
           color: t.vars.palette.text.secondary,
-          textTransform: 'none',
           '&.Mui-selected': { color: t.vars.palette.text.primary },
         }),
       },

@@ -1,5 +1,5 @@
 import { Box, InputBase } from '@mui/material';
-import { useRef } from 'react';
+import { type ReactNode, useRef } from 'react';
 import { FIGURES } from './fonts.ts';
 import type { TableColumn } from './table-column.ts';
 
@@ -8,11 +8,14 @@ export function TableHead<R>({
   columns,
   template,
   onWidth,
+  children,
 }: {
   readonly columns: readonly TableColumn<R>[];
   readonly template: string;
   /** A column is drawn to a width, px; null takes it back to its own. */
   readonly onWidth: (key: string, width: number | null) => void;
+  /** Stands at the right end, seen while one is at the head. */
+  readonly children?: ReactNode;
 }) {
   return (
     <Box
@@ -27,6 +30,7 @@ export function TableHead<R>({
         borderBottom: 1,
         borderColor: 'divider',
         minWidth: 'fit-content',
+        '&:hover .beside, & .beside:focus-within': { opacity: 1 },
       }}
     >
       {columns.map((c) => (
@@ -54,6 +58,15 @@ export function TableHead<R>({
           <WidthHandle onWidth={(width) => onWidth(c.key, width)} />
         </Box>
       ))}
+      {children && (
+        <Box
+          className="beside"
+          role="presentation"
+          sx={{ position: 'absolute', right: 4, top: 0, bottom: 0, display: 'flex', alignItems: 'center', opacity: 0 }}
+        >
+          {children}
+        </Box>
+      )}
     </Box>
   );
 }

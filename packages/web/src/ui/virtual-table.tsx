@@ -11,6 +11,7 @@ import {
   useRef,
   useState,
 } from 'react';
+import { ColumnButton } from './column-button.tsx';
 import { useKept } from './kept-state.ts';
 import type { TableColumn, TableEdit } from './table-column.ts';
 import {
@@ -26,6 +27,7 @@ import {
 } from './table-cursor.ts';
 import { TableFoot, TableHead } from './table-parts.tsx';
 import { columnsInRow, type EditedCell, ROW, type TableActs, TableRow } from './table-row.tsx';
+import { useColumnLayout } from './use-column-layout.ts';
 import { useLatest } from './use-latest.ts';
 
 export type { TableColumn, TableEdit } from './table-column.ts';
@@ -47,18 +49,20 @@ export interface VirtualTableProps<R> {
   readonly footer?: ReactNode;
   /** Name under which the place that one has scrolled to is kept. */
   readonly keep?: string;
+  /** The page itself says which columns there are. */
+  readonly hasOwnColumns?: boolean;
   /** A last line that stays in view, column by column. */
   readonly footerCells?: (column: TableColumn<R>) => string;
 }
-
-const NO_WIDTHS = {};
 
 /**
  * A table of any length: only what is seen is drawn; arrows move, with Shift they draw a range, Enter opens or edits, a key typed on a cell
  * starts it anew, Ctrl/⌘ C copies the range (the whole table where none is drawn), Ctrl/⌘ V pastes a block, Ctrl/⌘ D fills down.
  */
 export function VirtualTable<R>(props: VirtualTableProps<R>) {
-  const { label, rows, columns, rowId, selectedId, onSelect, onOpen } = props;
+  const { label, rows, rowId, selectedId, onSelect, onOpen } = props;
+  const layout = useColumnLayout(`table/${props.keep ?? label}`, props.columns);
+  const { columns, widths } = layout;
   const scroller = useRef<HTMLDivElement>(null);
   const id = useId();
   const [cursor, setCursor] = useState(NOWHERE);
@@ -90,12 +94,6 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
     restored.current = props.keep;
     if (place > 0) virtual.scrollToOffset(place);
   }, [isReady, props.keep]);
-  const [widths, keepWidths] = useKept<Readonly<Record<string, number>>>(
-    `table/${props.keep ?? label}/widths`,
-    NO_WIDTHS,
-  );
-  const setWidth = (key: string, width: number | null) =>
-    keepWidths(({ [key]: _, ...others }) => (width === null ? others : { ...others, [key]: width }));
   const widthOf = ({ key, width }: TableColumn<R>) =>
     widths[key] !== undefined ? `${widths[key]}px` : width === 0 ? 'minmax(160px, 1fr)' : `${width}px`;
   const template = columns.map(widthOf).join(' ');
@@ -254,7 +252,18 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
           '&:focus-visible': { outline: 2, outlineColor: 'tally.selection' },
         }}
       >
-        <TableHead columns={columns} template={template} onWidth={setWidth} />
+        <TableHead columns={columns} template={template} onWidth={layout.setWidth}>
+          {!props.hasOwnColumns && props.columns.length > 1 && (
+            <ColumnButton
+              label={label}
+              choices={layout.choices}
+              isAsMade={layout.isAsMade}
+              onShow={layout.show}
+              onMove={layout.move}
+              onReset={layout.reset}
+            />
+          )}
+        </TableHead>
         <Box sx={{ height: virtual.getTotalSize(), position: 'relative', minWidth: 'fit-content' }}>
           {virtual.getVirtualItems().map((item) => {
             const row = rows[item.index]!;

@@ -141,6 +141,7 @@ export function ItemsPane({ wanted }: { readonly wanted: string | null }) {
         </Button>
       </Box>
       <VirtualTable
+        hasOwnColumns
         label="Cost items"
         keep={`${project.id}/items`}
         rows={rows}

@@ -103,7 +103,8 @@ export function TryPane({ trial }: { readonly trial: Trial }) {
           renderInput={(p) => <TextField {...p} label="Try it on" />}
           sx={{ flex: 1.4 }}
         />
-        <Box sx={{ flex: 1 }}>
+        {/* What it is tried on decides what stands in the driver: nothing is typed before it is there. */}
+        <Box sx={{ flex: 1, visibility: trial.isLoading ? 'hidden' : undefined }}>
           <FormulaText
             label="With a driver of"
             value={driver}

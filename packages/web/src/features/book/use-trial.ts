@@ -105,7 +105,7 @@ export interface Trial {
  */
 export function useTrial(assembly: Assembly): Trial {
   const basis = useBasis('rules');
-  const { tables: own } = useElements();
+  const { tables: own, isLoading: isOwnLoading } = useElements();
   const selected = useSample();
   const [projectId, setProjectId] = useState<string | null>(null);
   const other = useOtherTables(projectId);
@@ -172,7 +172,7 @@ export function useTrial(assembly: Assembly): Trial {
       setProjectId(id);
       setChosen(null);
     },
-    isLoading: other.isLoading,
+    isLoading: projectId === null ? isOwnLoading : other.isLoading,
     trials,
     element,
     setElement: setChosen,

@@ -46,7 +46,7 @@ export function ChangesPage() {
   const chosen = changes?.find((c) => c.seq === seq);
   const { keys } = useSelection();
   return (
-    <PicturePane name="changes" isShownFirst={false} hasSelection={keys.size > 0}>
+    <PicturePane name="changes" hasSelection={keys.size > 0}>
       <Box sx={{ height: '100%', display: 'grid', gridTemplateColumns: 'minmax(300px, 2fr) 3fr', gap: 1.5, p: 1.5 }}>
         <VirtualTable
           label="Changes"
@@ -226,9 +226,6 @@ function ChangedElements({
         </span>
         <Box sx={{ flex: 1 }} />
         <PictureButton name="changes" />
-        <Box component="span" sx={{ whiteSpace: 'nowrap' }}>
-          Grouped by
-        </Box>
         <GroupSelect
           label="Grouped by"
           fields={CHANGED_GROUPS}

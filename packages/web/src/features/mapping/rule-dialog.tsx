@@ -1,3 +1,4 @@
+import { zodResolver } from '@hookform/resolvers/zod';
 import {
   Autocomplete,
   Box,
@@ -10,14 +11,17 @@ import {
   TextField,
 } from '@mui/material';
 import { describeCondition, evaluateScope, type PricingRule, sayInWords } from '@tally/core';
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
+import { useForm } from 'react-hook-form';
 import { useBasis } from '../../store/project-store.tsx';
 import { useElements, useFormulaNames, useSample } from '../../store/use-elements.ts';
 import { useOtherChange } from '../../store/use-other-change.ts';
 import { ConditionEditor } from '../../ui/condition-editor.tsx';
 import { DialogFoot } from '../../ui/dialog-foot.tsx';
-import { checkFormula, FormulaField } from '../../ui/formula-field.tsx';
+import { FormText } from '../../ui/form-text.tsx';
+import { FormulaField } from '../../ui/formula-field.tsx';
 import { OtherChange } from '../../ui/other-change.tsx';
+import { fillRuleForm, type RuleForm, type RuleKind, readRuleForm, ruleFormSchema } from './rule-form.ts';
 import { RuleParameters, useParameterCheck } from './rule-parameters.tsx';
 
 type Rule = PricingRule;
@@ -62,47 +66,38 @@ export function RuleDialog({
   const { tables } = useElements();
   const sample = useSample();
   const names = useFormulaNames();
-  const [draft, setDraft] = useState<Rule>(rule);
   const [refusal, setRefusal] = useState<string | null>(null);
-  const [isSaving, setSaving] = useState(false);
-  const other = useOtherChange(rule, now, draft, setDraft);
+  const form = useForm<RuleForm>({
+    defaultValues: fillRuleForm(rule),
+    resolver: (values, context, options) => zodResolver(schema)(values, context, options),
+    mode: 'onChange',
+  });
+  const { control, setValue, watch, formState } = form;
+  const draft = watch();
+  const assembly = draft.kind === 'assembly' ? basis.assemblies.find((a) => a.code === draft.assembly) : undefined;
+  const check = useParameterCheck(assembly, names);
+  const { items, assemblies } = basis;
+  const schema = useMemo(
+    () => ruleFormSchema({ items, assemblies, names, checkParameter: check }),
+    [items, assemblies, names, check],
+  );
+  // What is right depends on the book too.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: when the schema is another
+  useEffect(() => void form.trigger(), [schema]);
+  const set = <K extends 'scope' | 'kind' | 'item' | 'assembly' | 'section' | 'driver' | 'parameters'>(
+    name: K,
+    value: RuleForm[K],
+  ) => setValue(name, value as never, { shouldDirty: true, shouldValidate: true });
+  const other = useOtherChange(rule, now, readRuleForm(draft, rule, assembly), (next) => {
+    form.reset(fillRuleForm(next), { keepDefaultValues: true });
+    void form.trigger();
+  });
   const caught = useMemo(
     () => tables.reduce((n, t) => n + evaluateScope(draft.scope, t).reduce((a, b) => a + b, 0), 0),
     [tables, draft.scope],
   );
-  const kind = draft.leaveOut !== undefined ? 'leaveOut' : draft.item !== undefined ? 'item' : 'assembly';
-  const unit =
-    kind === 'item'
-      ? basis.items.find((i) => i.code === draft.item)?.unit
-      : basis.assemblies.find((a) => a.code === draft.assembly)?.unit;
-  const assembly = kind === 'assembly' ? basis.assemblies.find((a) => a.code === draft.assembly) : undefined;
-  const check = useParameterCheck(assembly, names);
-  const isReady =
-    draft.name.trim() !== '' &&
-    (kind === 'leaveOut'
-      ? draft.leaveOut!.trim() !== ''
-      : draft.section !== undefined &&
-        unit !== undefined &&
-        checkFormula(draft.driver ?? '', unit, names) === null &&
-        Object.entries(draft.parameters ?? {}).every(([name, value]) => check(name, value) === null));
-  const setKind = (next: string) =>
-    setDraft({
-      ...draft,
-      item: next === 'item' ? (rule.item ?? '') : undefined,
-      assembly: next === 'assembly' ? (rule.assembly ?? '') : undefined,
-      leaveOut: next === 'leaveOut' ? (rule.leaveOut ?? '') : undefined,
-    });
-  const save = () => {
-    // Parameters of another assembly, and those left empty, are not kept.
-    const own = Object.entries(draft.parameters ?? {}).filter(
-      ([n, value]) => value.trim() !== '' && assembly?.parameters?.some((p) => p.name === n),
-    );
-    const parameters = own.length > 0 ? Object.fromEntries(own) : undefined;
-    setSaving(true);
-    void onSave(JSON.parse(JSON.stringify({ ...draft, parameters })) as Rule)
-      .then(setRefusal)
-      .finally(() => setSaving(false));
-  };
+  const unit = draft.kind === 'item' ? items.find((i) => i.code === draft.item)?.unit : assembly?.unit;
+  const save = form.handleSubmit(async (values) => setRefusal(await onSave(readRuleForm(values, rule, assembly))));
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="md">
       <DialogTitle>{isNew ? 'New rule' : 'Rule'}</DialogTitle>
@@ -119,18 +114,13 @@ export function RuleDialog({
             Somebody else removed this rule meanwhile. Saving makes it again.
           </Box>
         )}
-        <TextField
-          label="Name"
-          value={draft.name}
-          onChange={(e) => setDraft({ ...draft, name: e.target.value })}
-          autoFocus={isNew}
-        />
+        <FormText control={control} name="name" label="Name" autoFocus={isNew} />
         <Box>
           <ConditionEditor
             scope={draft.scope}
             tables={tables}
             sample={sample}
-            onChange={(scope) => setDraft({ ...draft, scope })}
+            onChange={(scope) => set('scope', scope)}
           />
           <Box
             data-testid="rule-catches"
@@ -146,26 +136,22 @@ export function RuleDialog({
             {caught === 0 ? 'Catches nothing: check the names.' : `Catches ${caught} elements.`}
           </Box>
         </Box>
-        <RadioGroup row value={kind} onChange={(_, v) => setKind(v)}>
+        <RadioGroup row value={draft.kind} onChange={(_, kind) => set('kind', kind as RuleKind)}>
           <FormControlLabel value="assembly" control={<Radio size="small" />} label="Price with an assembly" />
           <FormControlLabel value="item" control={<Radio size="small" />} label="Price with one item" />
           <FormControlLabel value="leaveOut" control={<Radio size="small" />} label="Leave out on purpose" />
         </RadioGroup>
-        {kind === 'leaveOut' ? (
-          <TextField
-            label="Reason"
-            value={draft.leaveOut}
-            onChange={(e) => setDraft({ ...draft, leaveOut: e.target.value })}
-          />
+        {draft.kind === 'leaveOut' ? (
+          <FormText control={control} name="leaveOut" label="Reason" />
         ) : (
           <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 2 }}>
-            {kind === 'item' ? (
+            {draft.kind === 'item' ? (
               <Autocomplete
                 options={basis.items}
                 value={basis.items.find((i) => i.code === draft.item) ?? null}
                 getOptionKey={(i) => i.code}
                 getOptionLabel={(i) => `${i.code} ${i.description} (${i.unit})`}
-                onChange={(_, i) => setDraft({ ...draft, item: i?.code ?? '' })}
+                onChange={(_, i) => set('item', i?.code ?? '')}
                 renderInput={(p) => <TextField {...p} label="Cost item" />}
               />
             ) : (
@@ -174,7 +160,7 @@ export function RuleDialog({
                 value={basis.assemblies.find((a) => a.code === draft.assembly) ?? null}
                 getOptionKey={(a) => a.code}
                 getOptionLabel={(a) => `${a.code} ${a.description} (${a.unit})`}
-                onChange={(_, a) => setDraft({ ...draft, assembly: a?.code ?? '' })}
+                onChange={(_, a) => set('assembly', a?.code ?? '')}
                 renderInput={(p) => <TextField {...p} label="Assembly" />}
               />
             )}
@@ -183,16 +169,16 @@ export function RuleDialog({
               value={basis.sections.find((s) => s.id === draft.section) ?? null}
               getOptionKey={(s) => s.id}
               getOptionLabel={(s) => s.name}
-              onChange={(_, s) => setDraft({ ...draft, section: s?.id })}
+              onChange={(_, s) => set('section', s?.id ?? '')}
               renderInput={(p) => <TextField {...p} label="Work section" />}
             />
             <Box sx={{ gridColumn: '1 / -1' }}>
               <FormulaField
                 label="Driver"
-                value={draft.driver ?? ''}
+                value={draft.driver}
                 unit={unit}
                 names={names}
-                onChange={(driver) => setDraft({ ...draft, driver })}
+                onChange={(driver) => set('driver', driver)}
               />
             </Box>
             {assembly && (
@@ -201,8 +187,8 @@ export function RuleDialog({
                   check={check}
                   names={names}
                   assembly={assembly}
-                  values={draft.parameters ?? {}}
-                  onChange={(parameters) => setDraft({ ...draft, parameters })}
+                  values={draft.parameters}
+                  onChange={(parameters) => set('parameters', { ...parameters })}
                 />
               </Box>
             )}
@@ -216,8 +202,8 @@ export function RuleDialog({
       </DialogContent>
       <DialogFoot
         label="Save the rule"
-        isOff={!isReady || isSaving || other.conflicts.length > 0}
-        onAct={save}
+        isOff={!formState.isValid || formState.isSubmitting || other.conflicts.length > 0}
+        onAct={() => void save()}
         onCancel={onClose}
       />
     </Dialog>

@@ -1,41 +1,21 @@
 /** @jest-environment jsdom */
-import { buildElementTable, type ModelElement } from '@tally/core';
+import { buildElementTable } from '@tally/core';
 import { screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { LoadedModel } from '../../store/loaded-models.ts';
 import { useSelection } from '../../store/selection.tsx';
 import { giveSizes } from '../../testing/give-sizes.ts';
 import { renderInProject } from '../../testing/in-project.tsx';
+import { sampleElement } from '../../testing/sample-table.ts';
 import { ElementTree } from './element-tree.tsx';
 
-const element = (globalId: string, name: string, ifcClass: string, storey: string | null): ModelElement => ({
-  globalId,
-  ifcClass,
-  name,
-  typeName: null,
-  tag: null,
-  storey,
-  space: null,
-  parent: null,
-  host: null,
-  zones: [],
-  materials: [],
-  codes: [],
-  quantities: [],
-  layers: [],
-  openings: [],
-  faces: [],
-  properties: {},
-  finishes: null,
-  box: null,
-});
 const storey = (name: string, elevation: number) => ({ name, elevation, gfa: null, gfaMethod: null });
 const table = buildElementTable(
   [
-    element('a', 'Outer wall', 'IfcWall', 'Upper floor'),
-    element('b', 'Wet partition', 'IfcWallStandardCase', 'Upper floor'),
-    element('c', 'Pad 1A', 'IfcFooting', 'Foundations'),
-    element('d', 'Gate', 'IfcDoor', null),
+    sampleElement('a', 'Outer wall', 'IfcWall', 'Upper floor'),
+    sampleElement('b', 'Wet partition', 'IfcWallStandardCase', 'Upper floor'),
+    sampleElement('c', 'Pad 1A', 'IfcFooting', 'Foundations'),
+    sampleElement('d', 'Gate', 'IfcDoor', null),
   ],
   Int32Array.of(11, 12, 13, 14),
   { storeys: [storey('Upper floor', 3.4), storey('Foundations', -1)] as never },

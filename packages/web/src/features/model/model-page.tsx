@@ -49,7 +49,6 @@ export default function ModelPage() {
   const kind: ViewKind = view.view === 'plan' || view.view === 'rooms' ? view.view : 'space';
   const [hiddenKeys, setHiddenKeys] = useKept<readonly number[]>(`${project.id}/model/hidden`, NONE);
   const hiddenByHand = useMemo(() => new Set(hiddenKeys), [hiddenKeys]);
-  const setHiddenByHand = (next: Iterable<number>) => setHiddenKeys([...next]);
   const [isTreeAway, setTreeAway] = useKept('model/tree-away', false);
   const [isSheetAway, setSheetAway] = useKept('model/sheet-away', false);
   const [fitRequest, setFitRequest] = useState(0);
@@ -78,12 +77,12 @@ export default function ModelPage() {
   }, [hiddenByHand, storey, models]);
 
   const hide = () => {
-    setHiddenByHand([...hiddenByHand, ...keys]);
+    setHiddenKeys([...hiddenByHand, ...keys]);
     select([]);
   };
-  const isolate = () => setHiddenByHand(models.models.flatMap((m) => [...m.table.keys].filter((k) => !keys.has(k))));
+  const isolate = () => setHiddenKeys(models.models.flatMap((m) => [...m.table.keys].filter((k) => !keys.has(k))));
   const showAll = () => {
-    setHiddenByHand([]);
+    setHiddenKeys([]);
     setStorey(EVERY);
   };
   useEffect(() => {

@@ -1,15 +1,26 @@
-import { Box, Button, MenuItem, TextField } from '@mui/material';
+import { zodResolver } from '@hookform/resolvers/zod';
+import { Box, Button, MenuItem } from '@mui/material';
 import { listEffectiveQuantities } from '@tally/core';
-import { useState } from 'react';
+import { useForm } from 'react-hook-form';
+import { z } from 'zod';
 import { useProjectState } from '../../store/project-store.tsx';
 import { useCommit } from '../../store/use-commit.ts';
 import { useElements } from '../../store/use-elements.ts';
 import { usePreview } from '../../store/use-preview.ts';
-import { askFigure, echoFigure, readFigure, showMove, showQuantity, showUnit } from '../../ui/format.ts';
+import { figureText } from '../../ui/figure-text.ts';
+import { FormText } from '../../ui/form-text.tsx';
+import { echoFigure, showMove, showQuantity, showUnit } from '../../ui/format.ts';
 import { priceElement } from './price-element.ts';
 
 /** Quantities that somebody would price an element by, those that say most first. */
 const DRIVERS = ['Count', 'NetSideArea', 'NetArea', 'NetFloorArea', 'Length', 'NetVolume', 'Weight'];
+
+const formSchema = z.object({
+  rate: figureText('rate', (figure) => figure >= 0),
+  driver: z.string(),
+  section: z.string().min(1),
+});
+type PricedBy = z.infer<typeof formSchema>;
 
 /** A rate typed on an element that nothing prices: an item of this project and the decision for it, in one step. */
 export function PriceForm({ elementKey, name }: { readonly elementKey: number; readonly name: string }) {
@@ -22,44 +33,57 @@ export function PriceForm({ elementKey, name }: { readonly elementKey: number; r
     const value = column?.values[place!.row];
     return column && value !== undefined && value > 0 ? [{ driver, unit: column.unit, value }] : [];
   });
-  const [rate, setRate] = useState('');
-  const [driver, setDriver] = useState(drivers[0]?.driver ?? '');
-  const [section, setSection] = useState(basis.sections[0]?.id ?? '');
-  const by = drivers.find((d) => d.driver === driver);
-  const figure = readFigure(rate);
-  const made =
-    by && figure !== null && figure >= 0 && section !== ''
-      ? priceElement({ elementKey, name, section, driver, unit: by.unit, rate: String(figure) }, basis)
-      : null;
+  const { control, watch, handleSubmit, formState } = useForm<
+    { rate: string; driver: string; section: string },
+    unknown,
+    PricedBy
+  >({
+    defaultValues: { rate: '', driver: drivers[0]?.driver ?? '', section: basis.sections[0]?.id ?? '' },
+    resolver: zodResolver(formSchema) as never,
+    mode: 'onChange',
+  });
+  const make = ({ rate, driver, section }: PricedBy) => {
+    const by = drivers.find((d) => d.driver === driver);
+    return by && rate !== null ? priceElement({ elementKey, name, section, driver, unit: by.unit, rate }, basis) : null;
+  };
+  const typed = formSchema.safeParse(watch());
+  const made = typed.success ? make(typed.data) : null;
+  const save = handleSubmit((form) => {
+    const priced = make(form);
+    if (priced) change.mutate(priced);
+  });
   const move = usePreview(project.id, made?.diff ?? null);
   if (drivers.length === 0 || basis.sections.length === 0) return null;
   return (
     <Box role="group" aria-label="Price this element" sx={{ display: 'grid', gap: 1, pt: 1 }}>
       <Box sx={{ display: 'grid', gridTemplateColumns: '90px 1fr', gap: 1 }}>
-        <TextField
+        <FormText
+          control={control}
+          name="rate"
           label={`Rate ${money.currency}`}
-          value={rate}
-          error={rate.trim() !== '' && !(figure !== null && figure >= 0)}
-          helperText={askFigure(rate) ?? echoFigure(rate)}
-          onChange={(e) => setRate(e.target.value)}
+          helperText={echoFigure(watch('rate'))}
         />
-        <TextField select label="For each" value={driver} onChange={(e) => setDriver(e.target.value)}>
+        <FormText control={control} name="driver" label="For each" select>
           {drivers.map((d) => (
             <MenuItem key={d.driver} value={d.driver}>
               {showUnit(d.unit)}, {d.driver} {showQuantity(d.value, d.unit)}
             </MenuItem>
           ))}
-        </TextField>
+        </FormText>
       </Box>
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr auto', gap: 1, alignItems: 'center' }}>
-        <TextField select label="Work section" value={section} onChange={(e) => setSection(e.target.value)}>
+        <FormText control={control} name="section" label="Work section" select>
           {basis.sections.map((s) => (
             <MenuItem key={s.id} value={s.id}>
               {s.name}
             </MenuItem>
           ))}
-        </TextField>
-        <Button variant="contained" disabled={!made || change.isPending} onClick={() => made && change.mutate(made)}>
+        </FormText>
+        <Button
+          variant="contained"
+          disabled={!made || !formState.isValid || change.isPending}
+          onClick={() => void save()}
+        >
           {made && move ? `Price it, ${showMove(move.move, money.minorDigits)}` : 'Price it'}
         </Button>
       </Box>

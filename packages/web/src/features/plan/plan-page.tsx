@@ -223,9 +223,6 @@ function PlanLines({ choice }: { readonly choice: ReactNode }) {
       <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column', p: 1.5, gap: 1 }}>
         <Box role="toolbar" aria-label="Plan" sx={{ display: 'flex', gap: 1, alignItems: 'center', fontSize: 13 }}>
           {choice}
-          <Box component="span" sx={{ whiteSpace: 'nowrap' }}>
-            Grouped by
-          </Box>
           <GroupSelect
             label="Grouped by"
             fields={GROUP_FIELDS}
@@ -233,9 +230,8 @@ function PlanLines({ choice }: { readonly choice: ReactNode }) {
             value={first}
             onChange={(by) => changeGroups({ by: by === '' ? 'none' : by })}
           />
-          <span>then</span>
           <GroupSelect
-            label="Then by"
+            label="then by"
             fields={GROUP_FIELDS}
             words={nameFact}
             value={second}

@@ -104,9 +104,6 @@ export function PurchaseList({ choice }: { readonly choice: ReactNode }) {
     <Box sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column', p: 1.5, gap: 1 }}>
       <Box role="toolbar" aria-label="Plan" sx={{ display: 'flex', gap: 1.5, alignItems: 'center', fontSize: 13 }}>
         {choice}
-        <Box component="span" sx={{ whiteSpace: 'nowrap' }}>
-          Grouped by
-        </Box>
         <GroupSelect
           label="Grouped by"
           fields={PURCHASE_GROUPS}

@@ -1,34 +1,52 @@
+import { zodResolver } from '@hookform/resolvers/zod';
 import { Box, Button, MenuItem, TextField, Typography } from '@mui/material';
 import type { ProjectDto, ProjectListDto } from '@tally/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { type FormEvent, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
+import { Controller, useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
+import { z } from 'zod';
 import { ApiProblem, postJson } from '../../store/client.ts';
 import { FileInput } from '../../ui/file-input.tsx';
+import { FormText } from '../../ui/form-text.tsx';
 
 const DEMO = 'demo';
 const NOTHING = 'nothing';
 const FILE = 'file';
 
+const formSchema = z.object({
+  name: z.string().trim().min(1, 'Give it a name.').max(120, 'A name has at most 120 signs.'),
+  currency: z
+    .string()
+    .trim()
+    .toUpperCase()
+    .regex(/^[A-Z]{3}$/, 'Three letters, such as EUR.'),
+  start: z.string(),
+});
+type ProjectForm = z.infer<typeof formSchema>;
+
 /** Makes a project: its name, its currency, and whose rules and book it begins with. */
 export function NewProject({ projects }: { readonly projects: readonly ProjectListDto[] }) {
-  const [name, setName] = useState('');
-  const [currency, setCurrency] = useState('EUR');
-  const [start, setStart] = useState(DEMO);
+  const { control, handleSubmit, watch, formState } = useForm<ProjectForm>({
+    defaultValues: { name: '', currency: 'EUR', start: DEMO },
+    resolver: zodResolver(formSchema),
+    mode: 'onChange',
+  });
+  const start = watch('start');
   const [file, setFile] = useState<File | null>(null);
   const input = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
   const client = useQueryClient();
   const create = useMutation({
-    mutationFn: async () => {
+    mutationFn: async (form: ProjectForm) => {
       // Read before anything is made: a file that is none makes no project.
-      const template: unknown = start === FILE && file ? parse(await file.text()) : null;
-      const isOther = ![DEMO, NOTHING, FILE].includes(start);
+      const template: unknown = form.start === FILE && file ? parse(await file.text()) : null;
+      const isOther = ![DEMO, NOTHING, FILE].includes(form.start);
       const project = await postJson<ProjectDto>('/projects', {
-        name,
-        currency: currency.trim().toUpperCase(),
-        withTemplate: start === DEMO,
-        ...(isOther && { templateOf: start }),
+        name: form.name,
+        currency: form.currency,
+        withTemplate: form.start === DEMO,
+        ...(isOther && { templateOf: form.start }),
       });
       if (template !== null) await postJson(`/projects/${project.id}/template`, { template });
       return project;
@@ -36,40 +54,47 @@ export function NewProject({ projects }: { readonly projects: readonly ProjectLi
     onSettled: () => client.invalidateQueries({ queryKey: ['projects'] }),
     onSuccess: (project) => navigate(`/projects/${project.id}/sources`),
   });
-  const submit = (e: FormEvent) => {
-    e.preventDefault();
-    create.mutate();
-  };
   return (
-    <Box component="form" onSubmit={submit} sx={{ display: 'grid', gap: 1.5, alignContent: 'start' }}>
+    <Box
+      component="form"
+      noValidate
+      onSubmit={handleSubmit((form) => create.mutate(form))}
+      sx={{ display: 'grid', gap: 1.5, alignContent: 'start' }}
+    >
       <Typography variant="h2">New project</Typography>
-      <TextField label="Name" value={name} onChange={(e) => setName(e.target.value)} required />
-      <TextField
+      <FormText control={control} name="name" label="Name" required />
+      <FormText
+        control={control}
+        name="currency"
         label="Currency"
-        value={currency}
-        onChange={(e) => setCurrency(e.target.value)}
         required
         slotProps={{ htmlInput: { maxLength: 3 } }}
       />
-      <TextField
-        select
-        label="Rules and book"
-        value={start}
-        helperText={start === FILE ? (file?.name ?? 'No file chosen yet.') : ' '}
-        onChange={(e) => {
-          setStart(e.target.value);
-          if (e.target.value === FILE) input.current?.click();
-        }}
-      >
-        <MenuItem value={DEMO}>Those of Heron Wharf</MenuItem>
-        <MenuItem value={NOTHING}>None yet</MenuItem>
-        <MenuItem value={FILE}>From a template file</MenuItem>
-        {projects.map((p) => (
-          <MenuItem key={p.id} value={p.id}>
-            As in {p.name}
-          </MenuItem>
-        ))}
-      </TextField>
+      <Controller
+        control={control}
+        name="start"
+        render={({ field }) => (
+          <TextField
+            select
+            label="Rules and book"
+            value={field.value}
+            helperText={field.value === FILE ? (file?.name ?? 'No file chosen yet.') : ' '}
+            onChange={(e) => {
+              field.onChange(e);
+              if (e.target.value === FILE) input.current?.click();
+            }}
+          >
+            <MenuItem value={DEMO}>Those of Heron Wharf</MenuItem>
+            <MenuItem value={NOTHING}>None yet</MenuItem>
+            <MenuItem value={FILE}>From a template file</MenuItem>
+            {projects.map((p) => (
+              <MenuItem key={p.id} value={p.id}>
+                As in {p.name}
+              </MenuItem>
+            ))}
+          </TextField>
+        )}
+      />
       <FileInput ref={input} label="Template file" accept=".json" onFile={setFile} />
       {create.error && (
         <Box role="alert" sx={{ color: 'error.main', fontSize: 13 }}>
@@ -81,7 +106,7 @@ export function NewProject({ projects }: { readonly projects: readonly ProjectLi
       <Button
         type="submit"
         variant="contained"
-        disabled={create.isPending || name.trim() === '' || (start === FILE && file === null)}
+        disabled={create.isPending || !formState.isValid || (start === FILE && file === null)}
       >
         Make project
       </Button>

@@ -288,6 +288,7 @@ export function TakeoffPage() {
         />
       </Box>
       <VirtualTable
+        hasOwnColumns
         label="Takeoff"
         keep={`${project.id}/takeoff`}
         rows={lines}

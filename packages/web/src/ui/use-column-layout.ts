@@ -1,0 +1,99 @@
+import {
+  columnOrderingFeature,
+  columnSizingFeature,
+  columnVisibilityFeature,
+  tableFeatures,
+  type Updater,
+  useTable,
+} from '@tanstack/react-table';
+import { useMemo } from 'react';
+import { useKept } from './kept-state.ts';
+import type { TableColumn } from './table-column.ts';
+
+/** How somebody has set up the columns of a table: which are put away, in which order, how wide, px. */
+export interface ColumnLayout {
+  readonly order: readonly string[];
+  readonly away: readonly string[];
+  readonly widths: Readonly<Record<string, number>>;
+}
+
+const AS_MADE: ColumnLayout = { order: [], away: [], widths: {} };
+const NO_ROWS: never[] = [];
+const features = tableFeatures({ columnOrderingFeature, columnSizingFeature, columnVisibilityFeature });
+
+/** A column for those who choose among them. */
+export interface ColumnChoice {
+  readonly key: string;
+  readonly heading: string;
+  readonly isShown: boolean;
+}
+
+/** The columns of a table as somebody has set them up; it is kept under the name. */
+export function useColumnLayout<R>(name: string, columns: readonly TableColumn<R>[]) {
+  const [layout, setLayout] = useKept(`${name}/columns`, AS_MADE);
+  const change = (part: Partial<ColumnLayout>) => setLayout((now) => ({ ...now, ...part }));
+  const apply = <T>(updater: Updater<T>, now: T): T =>
+    typeof updater === 'function' ? (updater as (now: T) => T)(now) : updater;
+  const keys = columns.map((c) => c.key).join('\n');
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the keys stand for the columns
+  const definitions = useMemo(() => columns.map((c) => ({ id: c.key, header: c.heading })), [keys]);
+  const state = useMemo(
+    () => ({
+      // What was not there when the order was made stands where the table has it.
+      columnOrder: placeNew(layout.order, keys.split('\n')),
+      columnVisibility: Object.fromEntries(layout.away.map((key) => [key, false])),
+      columnSizing: { ...layout.widths },
+    }),
+    [layout, keys],
+  );
+  const table = useTable({
+    features,
+    columns: definitions,
+    data: NO_ROWS,
+    state,
+    onColumnOrderChange: (next) => change({ order: apply(next, state.columnOrder) }),
+    onColumnVisibilityChange: (next) => {
+      const shown = apply(next, state.columnVisibility as Record<string, boolean>);
+      change({ away: Object.keys(shown).filter((key) => shown[key] === false) });
+    },
+    onColumnSizingChange: (next) => change({ widths: apply(next, state.columnSizing) }),
+  });
+  const byKey = new Map(columns.map((c) => [c.key, c]));
+  const pick = (all: readonly { readonly id: string }[]) => all.flatMap(({ id }) => byKey.get(id) ?? []);
+  const shown = pick(table.getVisibleLeafColumns());
+  const order = state.columnOrder;
+  return {
+    /** The columns that are seen, in their order; never none. */
+    columns: shown.length > 0 ? shown : columns.slice(0, 1),
+    widths: state.columnSizing as Readonly<Record<string, number>>,
+    choices: order.flatMap((key): ColumnChoice[] => {
+      const column = byKey.get(key);
+      return column ? [{ key, heading: column.heading, isShown: !layout.away.includes(key) }] : [];
+    }),
+    isAsMade: layout.order.length === 0 && layout.away.length === 0 && Object.keys(layout.widths).length === 0,
+    /** Draws a column to a width, px; null takes it back to its own. */
+    setWidth: (key: string, width: number | null) =>
+      table.setColumnSizing(({ [key]: _, ...others }) => (width === null ? others : { ...others, [key]: width })),
+    show: (key: string, isShown: boolean) => table.getColumn(key)?.toggleVisibility(isShown),
+    /** Moves a column by one place, to the left (-1) or to the right (1). */
+    move: (key: string, by: -1 | 1) => {
+      const [from, to] = [order.indexOf(key), order.indexOf(key) + by];
+      if (to < 0 || to >= order.length) return;
+      const next = [...order];
+      [next[from], next[to]] = [next[to]!, next[from]!];
+      table.setColumnOrder(next);
+    },
+    reset: () => setLayout(AS_MADE),
+  };
+}
+
+/** An order of keys with those that it does not know: each behind the one that stands before it in the table. */
+export function placeNew(order: readonly string[], keys: readonly string[]): string[] {
+  const known = order.filter((key) => keys.includes(key));
+  keys.forEach((key, i) => {
+    if (known.includes(key)) return;
+    const before = keys[i - 1];
+    known.splice(before === undefined ? 0 : known.indexOf(before) + 1, 0, key);
+  });
+  return known;
+}
