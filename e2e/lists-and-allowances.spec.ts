@@ -1,10 +1,9 @@
 import { expect, type Page, test } from '@playwright/test';
+import { makeProject } from './make-project.ts';
 
 /** Makes a project with the demo's book and opens a place of it. */
-async function makeProject(page: Page, name: string, place: 'Sources' | 'Plan'): Promise<void> {
-  await page.goto('/');
-  await page.getByLabel('Name').fill(name);
-  await page.getByRole('button', { name: 'Make project' }).click();
+async function openProject(page: Page, name: string, place: 'Sources' | 'Plan'): Promise<void> {
+  await makeProject(page, name);
   await page.getByRole('link', { name: place, exact: true }).click();
 }
 
@@ -13,7 +12,7 @@ const bringList = (page: Page, name: string, text: string) =>
 const total = (page: Page) => page.getByTestId('tape-total');
 
 test('a list becomes a source whose lines price themselves; a newer one takes its place', async ({ page }) => {
-  await makeProject(page, 'Yard list', 'Sources');
+  await openProject(page, 'Yard list', 'Sources');
   await bringList(
     page,
     'yard-1.csv',
@@ -45,7 +44,7 @@ test('a list becomes a source whose lines price themselves; a newer one takes it
 });
 
 test('a list whose columns nobody knows asks for them, and keeps them', async ({ page }) => {
-  await makeProject(page, 'Odd list', 'Sources');
+  await openProject(page, 'Odd list', 'Sources');
   await bringList(page, 'odd.csv', 'A;B;C\nM-LOCK;3;pcs\n');
   await expect(page.getByRole('region', { name: 'What would be taken' })).toContainText(
     'Say which column holds the quantity.',
@@ -66,7 +65,7 @@ test('a list whose columns nobody knows asks for them, and keeps them', async ({
 });
 
 test('costs without an object stand in the plan, and are undone like any change', async ({ page }) => {
-  await makeProject(page, 'Allowances', 'Plan');
+  await openProject(page, 'Allowances', 'Plan');
   await page.getByRole('button', { name: 'Add costs without an object' }).click();
   await page.getByRole('button', { name: 'Add an allowance' }).click();
   await page.getByLabel('Name of AL-1').fill('Site cabin');

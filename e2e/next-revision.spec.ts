@@ -1,13 +1,12 @@
 import { expect, test } from '@playwright/test';
 import { building } from './demo-figures.ts';
+import { makeProject } from './make-project.ts';
 
 test('the next revision from the design desk moves the plan in two pages, and the move is explained to the cent', async ({
   page,
   context,
 }) => {
-  await page.goto('/');
-  await page.getByLabel('Name').fill('Follows the design');
-  await page.getByRole('button', { name: 'Make project' }).click();
+  await makeProject(page, 'Follows the design');
   await page.getByRole('link', { name: 'Design desk' }).click();
   await page.getByRole('button', { name: 'R1' }).click();
   await page.getByRole('button', { name: 'Issue the revision' }).click();

@@ -1,15 +1,9 @@
-import { expect, type Page, test } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import { REVISIONS, writeBoathouse } from '@tally/demo';
 import { building } from './demo-figures.ts';
+import { makeProject } from './make-project.ts';
 
 const file = (name: string, text: string) => ({ name, mimeType: 'application/x-step', buffer: Buffer.from(text) });
-
-async function makeProject(page: Page, name: string): Promise<void> {
-  await page.goto('/');
-  await page.getByLabel('Name').fill(name);
-  await page.getByRole('button', { name: 'Make project' }).click();
-  await expect(page.getByText('Bring a model')).toBeVisible();
-}
 
 test('a model of one\u2019s own becomes a priced plan that a rate, a rule and undo move', async ({ page, context }) => {
   await makeProject(page, 'My boathouse');

@@ -1,10 +1,9 @@
 import { expect, type Page, test } from '@playwright/test';
+import { makeProject } from './make-project.ts';
 
 /** Makes a project with the demo's book and opens its price sheets. */
 async function openSheets(page: Page, name: string): Promise<void> {
-  await page.goto('/');
-  await page.getByLabel('Name').fill(name);
-  await page.getByRole('button', { name: 'Make project' }).click();
+  await makeProject(page, name);
   await page.getByRole('link', { name: 'Book', exact: true }).click();
   await page.getByRole('tab', { name: /Price sheets/ }).click();
 }

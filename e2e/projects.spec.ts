@@ -1,18 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
+import { makeProject } from './make-project.ts';
 
 const inUse = (page: Page) => page.getByRole('list', { name: 'Projects', exact: true });
-
-async function makeProject(page: Page, name: string, start?: string): Promise<void> {
-  await page.goto('/');
-  await page.getByLabel('Name').fill(name);
-  if (start) {
-    await page.getByRole('combobox', { name: 'Rules and book' }).click();
-    await page.getByRole('option', { name: start }).click();
-  }
-  await page.getByRole('button', { name: 'Make project' }).click();
-  await expect(page).toHaveURL(/\/sources$/);
-}
 
 test('a project is renamed, duplicated, put away and brought back; the list follows in another page', async ({
   page,

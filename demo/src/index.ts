@@ -1,4 +1,5 @@
 export { type BoathouseOptions, writeBoathouse } from './build-boathouse.ts';
+export { writeLodgeModel } from './lodge-model.ts';
 export {
   type BoathouseParameters,
   checkParameters,
@@ -7,5 +8,6 @@ export {
   REVISIONS,
   type RevisionName,
 } from './parameters.ts';
+export { makeStarter } from './starter/starter.ts';
 export { nameToGlobalId, StepWriter } from './step-writer.ts';
 export { writeWallModel } from './wall-model.ts';

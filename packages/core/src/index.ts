@@ -36,21 +36,7 @@ export {
   type RateStep,
   toFactor,
 } from './book/price-factors.ts';
-export {
-  type ChangedPrice,
-  comparePrices,
-  findProfile,
-  guessProfile,
-  makeProfile,
-  type PriceComparison,
-  type PriceRow,
-  readPriceRows,
-  replacesFormula,
-  SHEET_COLUMNS,
-  type SheetColumn,
-  type SheetProfile,
-  type SkippedRow,
-} from './book/price-sheet.ts';
+export { type ChangedPrice, comparePrices, findProfile, guessProfile, makeProfile, type PriceComparison, type PriceRow, readPriceRows, replacesFormula, SHEET_COLUMNS, type SheetColumn, type SheetProfile, type SkippedRow } from './book/price-sheet.ts'; // biome-ignore format: one module
 export { type DecimalSign, findDecimalSign, isSignSure, readPrice } from './book/price-text.ts';
 export {
   compileScale,
@@ -191,7 +177,8 @@ export {
   sliceOfKind,
 } from './contract/slices.ts';
 export type { CheckedRevision, DropFolderDto, JobDto, RevisionDto, SourceDto } from './contract/source.ts';
-export { conditionSchema, pinSchema, readTemplate, ruleSchema, sectionSchema, settingsSchema, TEMPLATE_FORMAT, type Template, templateSchema, templateToBasis, templateToEntries } from './contract/template.ts'; // biome-ignore format: one module
+export { conditionSchema, pinSchema, readTemplate, ruleSchema, sectionSchema, settingsSchema, TEMPLATE_FORMAT, type Template, templateSchema, templateToBasis } from './contract/template.ts'; // biome-ignore format: one module
+export { listTemplateSources, nameCurrency, templateToEntries } from './contract/template-entries.ts';
 export { type TakeoffView, viewSchema } from './contract/views.ts';
 export { isClassOrSubtype, listProductClasses, properClassName } from './elements/class-hierarchy.ts';
 export { classWord, findClassByWord, sayClass } from './elements/class-word.ts';
@@ -317,7 +304,14 @@ export {
 export { priceAllowances } from './lists/price-allowances.ts';
 export { type PricedByThemselves, priceListed } from './lists/price-listed.ts';
 export { type ListLine, type ReadList, type RefusedRow, readList } from './lists/read-list.ts';
-export { type Decider, type MappedRows, type Mapping, mapElements } from './mapping/map-elements.ts';
+export {
+  type CatchingDecision,
+  explainDecisions,
+  type SectionDecision,
+  type WhyNot,
+} from './mapping/explain-decisions.ts';
+export { type MappedRows, type Mapping, mapElements } from './mapping/map-elements.ts';
+export { type Decider, PRECEDENCE } from './mapping/precedence.ts';
 export type { Pin, PricedWith, PricingRule, WorkSection } from './mapping/pricing-rule.ts';
 export { ENGINE_VERSION, type PricingBasis, runPipeline, type SourceTable } from './pipeline.ts';
 export { PipelineMemory } from './pipeline-memory.ts';
@@ -330,6 +324,7 @@ export {
 } from './plan/explain-element.ts';
 export { GROUP_FIELDS, type GroupField, type GroupNames } from './plan/group-labels.ts';
 export { groupPlan, isLineUnknown, listGroupElements, type PlanGroup, type PlanLine, type PlanScope } from './plan/group-plan.ts'; // biome-ignore format: one module
+export { type ElementKind, type KindGrouping, type KindQuantity, listElementKinds, mainQuantityOf, type StateOf, stemOfName } from './plan/list-element-kinds.ts'; // biome-ignore format: one module
 export {
   COMPLETENESS_STATES,
   type CompletenessState,

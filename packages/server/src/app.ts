@@ -19,7 +19,7 @@ import { priceRoutes } from './features/prices/price-routes.ts';
 import { PriceService } from './features/prices/price-service.ts';
 import { ProjectReader } from './features/projects/project-reader.ts';
 import { type ProjectServices, projectRoutes } from './features/projects/project-routes.ts';
-import { ProjectService } from './features/projects/project-service.ts';
+import { ProjectService, type ShippedTemplate } from './features/projects/project-service.ts';
 import { SerialQueue } from './features/projects/serial-queue.ts';
 import { ImportService } from './features/sources/import-service.ts';
 import { ImportSteps } from './features/sources/import-steps.ts';
@@ -77,9 +77,9 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
       await imports.enqueue({ projectId, fileName, fileHash, author: 'Drop folder', sourceId: null });
     },
   });
-  const demoTemplate = () =>
-    JSON.parse(readFileSync(join(config.repositoryRoot, 'demo/template.json'), 'utf8')) as unknown;
-  const projects = new ProjectService(db, store, changes, shelf, events, demoTemplate);
+  const shipped = (name: ShippedTemplate) =>
+    JSON.parse(readFileSync(join(config.repositoryRoot, `demo/${name}.json`), 'utf8')) as unknown;
+  const projects = new ProjectService(db, store, changes, shelf, events, shipped);
   const reader = new ProjectReader(db, shelf, books, changes, revisions, imports);
   const services: ProjectServices = { db, projects, changes, reader, engines };
 

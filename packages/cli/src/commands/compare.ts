@@ -1,5 +1,6 @@
 import {
   diffElements,
+  listTemplateSources,
   minorToMajor,
   type Result,
   readText,
@@ -22,7 +23,7 @@ export async function compare(oldPath: string, newPath: string, templatePath: st
   const basis = templateToBasis(template.value);
   const before = toTable(old.value);
   const after = toTable(fresh.value, before);
-  const [from, to] = [before, after].map((table) => runPipeline(basis, [{ sourceId: 'model', table }])) as [
+  const [from, to] = [before, after].map((table) => runPipeline(basis, listTemplateSources(template.value, table))) as [
     ReturnType<typeof runPipeline>,
     ReturnType<typeof runPipeline>,
   ];

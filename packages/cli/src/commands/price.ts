@@ -6,6 +6,7 @@ import {
   groupPlan,
   guessProfile,
   isLineUnknown,
+  listTemplateSources,
   minorToMajor,
   type Plan,
   type PlanLine,
@@ -42,7 +43,7 @@ export async function price(path: string, templatePath: string, { book, out }: P
   const sheet = book === undefined ? null : await readBook(book, own);
   if (sheet && !sheet.ok) return sheet;
   const basis = sheet ? sheet.value.basis : own;
-  const plan = runPipeline(basis, [{ sourceId: 'model', table: toTable(read.value) }]);
+  const plan = runPipeline(basis, listTemplateSources(template.value, toTable(read.value)));
   const grouped = groupPlan(plan, ['section'], basis);
   if (out !== undefined) {
     try {
@@ -149,7 +150,8 @@ function listLineSources(plan: Plan): Map<string, { globalIds: Set<string>; rate
     const key = `${block.mapped.section}|${line.code}`;
     const of = found.get(key) ?? { globalIds: new Set(), rates: new Set() };
     found.set(key, of);
-    of.globalIds.add(readText(part.table.identity, row) ?? '');
+    // Only what a model brings has a GlobalId.
+    if (!part.table.origin) of.globalIds.add(readText(part.table.identity, row) ?? '');
     const rate = rateAt(line, at);
     if (rate !== null) of.rates.add(rate);
   });

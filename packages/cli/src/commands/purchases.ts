@@ -1,4 +1,4 @@
-import { minorToMajor, type Result, runPipeline, success, templateToBasis } from '@tally/core';
+import { listTemplateSources, minorToMajor, type Result, runPipeline, success, templateToBasis } from '@tally/core';
 import { readModel, readTemplateFile, toTable } from '../input.ts';
 
 /** `purchases MODEL.ifc --template T.json`: what has to be bought, by item. */
@@ -7,7 +7,7 @@ export async function purchases(path: string, templatePath: string): Promise<Res
   if (!template.ok) return template;
   const read = await readModel(path);
   if (!read.ok) return read;
-  const plan = runPipeline(templateToBasis(template.value), [{ sourceId: 'model', table: toTable(read.value) }]);
+  const plan = runPipeline(templateToBasis(template.value), listTemplateSources(template.value, toTable(read.value)));
   return success({
     currency: plan.currency,
     items: plan.purchases.map((p) => ({

@@ -19,7 +19,10 @@ import type { TakeoffView } from './views.ts';
 export const createProjectSchema = z.strictObject({
   name: z.string().trim().min(1, 'A project needs a name.').max(120),
   currency: z.string().regex(/^[A-Z]{3}$/, 'A currency is three capital letters, e.g. EUR.'),
+  /** Begins with the rules and the book of the demo. */
   withTemplate: z.boolean().default(false),
+  /** Begins with the rough rules that come along, for any building. */
+  withStarter: z.boolean().default(false),
   /** Another project, whose items, assemblies, rules and settings it begins with. */
   templateOf: z.string().max(100).optional(),
 });

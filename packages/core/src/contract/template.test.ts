@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { readTemplate, templateToEntries } from './template.ts';
+import { readTemplate } from './template.ts';
+import { templateToEntries } from './template-entries.ts';
 
 const demo = JSON.parse(readFileSync(join(__dirname, '../../../../demo/template.json'), 'utf8'));
 const change = (path: (string | number)[], value: unknown) => {

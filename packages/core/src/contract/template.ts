@@ -2,7 +2,6 @@ import { z } from 'zod';
 import { chooseClassification } from '../book/classification.ts';
 import { ITEM_KINDS } from '../book/item-kind.ts';
 import { parseRate } from '../book/parse-rate.ts';
-import type { Entry } from '../changes/entry-diff.ts';
 import type { PricingBasis } from '../pipeline.ts';
 import { failure, type Result, success } from '../result/result.ts';
 import { CONDITION_FIELDS, CONDITION_OPERATORS, type Condition } from '../scopes/condition.ts';
@@ -16,6 +15,7 @@ import {
   namedValueSchema,
   scaleSchema,
 } from './book-schemas.ts';
+import { allowanceSchema } from './lists.ts';
 
 const scalar = z.union([z.string(), z.number(), z.boolean()]);
 const fieldConditionSchema = z.strictObject({
@@ -166,6 +166,11 @@ export const templateSchema = z
     scales: z.array(scaleSchema).default([]),
     classifications: z.array(classificationSchema).default([]),
     rules: z.array(ruleSchema),
+    allowances: z
+      .array(allowanceSchema)
+      .max(200)
+      .optional()
+      .describe('Costs without an object: once, by time, by floor area, by the unit.'),
   })
   .describe('Items, assemblies, rules and settings that price a model.');
 
@@ -193,9 +198,10 @@ export function readTemplate(value: unknown): Result<Template> {
     ['values', 'name', 'value'],
     ['scales', 'name', 'scale'],
     ['classifications', 'name', 'classification'],
+    ['allowances', 'code', 'allowance'],
   ] as const) {
     const seen = new Set<string>();
-    for (const [i, entry] of parsed.data[list].entries()) {
+    for (const [i, entry] of (parsed.data[list] ?? []).entries()) {
       const own = String((entry as Record<string, unknown>)[key]);
       const id = entryKey(kind, own);
       if (seen.has(id))
@@ -219,21 +225,4 @@ export function templateToBasis(template: Template): PricingBasis {
   const { currency, factors, exchange } = settings;
   const classification = chooseClassification(settings.classification, classifications);
   return { currency, factors, exchange, sections, items, assemblies, values, scales, rules, classification, pins: [] };
-}
-
-/** A template as entries of a project. */
-export function templateToEntries(template: Template): Entry[] {
-  const { settings, sections, items, assemblies, values, scales, rules, classifications } = template;
-  return [
-    { kind: 'settings', id: 'project', body: settings },
-    ...items.map((body) => ({ kind: 'item', id: body.code, body })),
-    ...assemblies.map((body) => ({ kind: 'assembly', id: body.code, body })),
-    ...values.map((body) => ({ kind: 'value', id: body.name, body })),
-    ...scales.map((body) => ({ kind: 'scale', id: body.name, body })),
-    ...classifications.map((body) => ({ kind: 'classification', id: body.name, body })),
-    ...sections.map((body) => ({ kind: 'section', id: body.id, body })),
-    ...rules.map((body) => ({ kind: 'rule', id: body.id, body })),
-    { kind: 'order', id: 'sections', body: sections.map((s) => s.id) },
-    { kind: 'order', id: 'rules', body: rules.map((r) => r.id) },
-  ];
 }

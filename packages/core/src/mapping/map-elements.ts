@@ -2,10 +2,8 @@ import type { ElementTable } from '../elements/element-table.ts';
 import { relateElements } from '../elements/relations.ts';
 import { appendToList } from '../result/append-to-list.ts';
 import { evaluateScope, type RowMask } from '../scopes/evaluate-scope.ts';
+import { type Decider, deciderOfRule, listDecidedSections, orderRules, speaksIn } from './precedence.ts';
 import type { OwnDecision, Pin, PricedWith, PricingRule } from './pricing-rule.ts';
-
-/** Who decided: a pin, a rule for the type, the rule order, or the element itself (its code, its own price). */
-export type Decider = 'pin' | 'type' | 'order' | 'own';
 
 /** One decision: which rows it prices (or leaves out) in its section. Pins that price the same way in a section are one decision. */
 export interface MappedRows {
@@ -38,7 +36,7 @@ interface Related {
 }
 
 /** Rows of the wholes above and of all parts below each row that has any; worked out once for the same wholes. */
-function relateWholes(table: ElementTable): Related {
+export function relateWholes(table: ElementTable): Related {
   const { wholes } = relateElements(table);
   const kept = relatedOf.get(wholes);
   if (kept) return kept;
@@ -149,8 +147,7 @@ function gatherAlike(decisions: readonly (Pin | OwnDecision)[], who: 'pin' | 'ow
 }
 
 /**
- * Decides for each element and section what prices it: a pin, else the first rule for its type, else the first rule in
- * order. A whole and its parts are never both priced in one section: the first decision stands, the other is covered by it. Rules
+ * Decides for each element and section what prices it, as `precedence.ts` says. A whole and its parts are never both priced in one section: the first decision stands, the other is covered by it. Rules
  * that are off take no part.
  * @param memory sections of an earlier run; those are taken over whose rules, pins and caught elements are the same
  * @param own what elements are priced with by themselves, where nothing of this decides about them in any section
@@ -162,18 +159,13 @@ export function mapElements(
   memory: MappingMemory = new MappingMemory(),
   own: readonly OwnDecision[] = [],
 ): Mapping {
-  const sections = new Set<string>();
-  for (const r of rules) if (r.section) sections.add(r.section);
-  for (const p of pins) sections.add(p.section);
-  const active = rules.filter((r) => !r.isOff);
-  const ordered = [...active.filter((r) => r.forType), ...active.filter((r) => !r.forType)];
+  const ordered = orderRules(rules);
   const kinds = gatherAlike(pins, 'pin');
   const rowOf = pins.length + own.length > 0 ? listRowsByKey(table.keys) : new Map<number, number>();
   const rowsOf = new Map<string, Int32Array>();
   const leftOut = new Map<string, Set<number>>();
   const covered = new Uint8Array(table.count);
-  // Without any section, leave-out rules still speak.
-  for (const section of sections.size > 0 ? sections : ['']) {
+  for (const section of listDecidedSections(rules, pins)) {
     const fromPins = kinds
       .filter((k) => k.section === section)
       .map(({ id, decision, elements }): Candidate => {
@@ -181,7 +173,7 @@ export function mapElements(
         return { id, leaveOut: decision.leaveOut !== undefined, mask: null, rows };
       });
     const fromRules = ordered
-      .filter((r) => r.section === section || (r.leaveOut !== undefined && !r.section))
+      .filter((r) => speaksIn(r, section))
       .map(({ id, scope, leaveOut }): Candidate => ({ id, leaveOut: leaveOut !== undefined, mask: evaluateScope(scope, table), rows: [] })); // biome-ignore format: one step
     const candidates = [...fromPins, ...fromRules];
     const from = [table.keys, table.parent, table.identity, table.excluded?.join(), ...candidates.flatMap((c) => [c.id, c.leaveOut, c.mask ?? c.rows.join()])]; // biome-ignore format: what decides
@@ -201,8 +193,15 @@ export function mapElements(
   }
   for (const rule of ordered) {
     const rows = rowsOf.get(rule.id);
-    const decider = rule.forType ? 'type' : 'order';
-    if (rows) mapped.push({ id: rule.id, decider, rule, decision: rule, section: rule.section ?? null, rows });
+    if (rows)
+      mapped.push({
+        id: rule.id,
+        decider: deciderOfRule(rule),
+        rule,
+        decision: rule,
+        section: rule.section ?? null,
+        rows,
+      });
   }
   if (own.length > 0) {
     const decided = covered.slice();

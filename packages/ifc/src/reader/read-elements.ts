@@ -106,6 +106,15 @@ function readPredefined(a: readonly StepValue[]): string | null {
   );
 }
 
+/** What kind of its class an element says it is, as a property beside its own. */
+function addPredefined(
+  properties: Record<string, Record<string, PropertyValue>>,
+  predefined: string | null,
+): Record<string, Record<string, PropertyValue>> {
+  if (predefined === null || predefined === 'NOTDEFINED' || predefined === 'USERDEFINED') return properties;
+  return { ...properties, Class: { ...properties.Class, PredefinedType: predefined } };
+}
+
 class ElementReader {
   private readonly units: FileUnits;
   private readonly relations: Relations;
@@ -271,6 +280,7 @@ class ElementReader {
     const sets = this.readSets(id, type);
     const material = this.readMaterial(id, type, isPart ? whole : null);
     const spaceKind = isSpace ? this.spaceKindOf(id, a) : null;
+    const predefined = isSpace ? asEnum(a[9] ?? null) : readPredefined(a);
     const isFiller = isEntity(upper, 'IFCDOOR') || isEntity(upper, 'IFCWINDOW');
     const size = (i: number) => (asNumber(a[i]) === null ? null : asNumber(a[i])! * this.units.length);
     return [
@@ -289,7 +299,7 @@ class ElementReader {
         zones: this.readZones(id),
         codes: this.readCodes(id, type),
         material,
-        properties: this.addMaterialSets(sets.properties, material),
+        properties: addPredefined(this.addMaterialSets(sets.properties, material), predefined),
         stated: sets.quantities,
         unusable: sets.unusable,
         placement,
@@ -299,7 +309,7 @@ class ElementReader {
         isDamaged: shape?.isDamaged ?? false,
         hasParts: (r.parts.get(id) ?? []).length > 0,
         overall: isFiller ? { heightM: size(8), widthM: size(9) } : null,
-        predefined: isSpace ? asEnum(a[9] ?? null) : readPredefined(a),
+        predefined,
         axis: isEntity(upper, 'IFCWALL') ? this.bodies.readAxis(asRef(a[6])) : null,
         spaceKind,
         finishes: spaceKind === 'room' ? this.finishes.read(id, sets.properties) : null,

@@ -232,6 +232,7 @@ describe('the boathouse', () => {
     expect(named(r1, 'Landing')).toMatchObject({ parent: named(r1, 'Main stair').globalId, storey: 'Ground floor' });
     expect(named(r1, 'Showers A').zones).toEqual(['Wet areas']);
     expect(named(r1, 'Club room').properties).toEqual({
+      Class: { PredefinedType: 'INTERNAL' },
       Pset_SpaceCoveringRequirements: { FloorCovering: 'Oak boards', WallCovering: 'Paint' },
     });
   });

@@ -27,7 +27,7 @@ export async function loadDemo({ projects, lists, store, folder, dropFolder }: D
   const allowances = (JSON.parse(readFileSync(join(folder, 'allowances.json'), 'utf8')) as Allowance[]).map(
     (body, i): Entry => ({ kind: 'allowance', id: String(-1 - i), body }),
   );
-  await projects.create(DEMO, 'Heron Wharf Boathouse', 'EUR', 'Demo', projects.readDemoTemplate(), allowances);
+  await projects.create(DEMO, 'Heron Wharf Boathouse', 'EUR', 'Demo', projects.readShipped('template'), allowances);
   issueDesign(dropFolder, 'heron-wharf-R1.ifc', REVISIONS.R1, '2026-03-02T09:00:00');
   const fileName = 'yard-fittings.csv';
   const copy = store.uploadPath();

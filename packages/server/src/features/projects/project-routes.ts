@@ -32,7 +32,11 @@ const fromSchema = z.coerce.number().int().min(0).max(1_000_000).default(0);
 const findingsLimitSchema = z.coerce.number().int().min(1).max(2000).default(500);
 const limitSchema = z.coerce.number().int().min(1).max(500).default(100);
 /** A template that comes along, or the one of the demo. */
-const templateRequestSchema = z.strictObject({ demo: z.boolean().optional(), template: z.unknown().optional() });
+const templateRequestSchema = z.strictObject({
+  demo: z.boolean().optional(),
+  starter: z.boolean().optional(),
+  template: z.unknown().optional(),
+});
 
 export interface ProjectServices {
   readonly db: DbClient;
@@ -54,14 +58,16 @@ export function projectRoutes(services: ProjectServices): Router {
   router.post(
     '/',
     route(async (req) => {
-      const { name, currency, withTemplate, templateOf } = readBody(createProjectSchema, req);
+      const { name, currency, withTemplate, withStarter, templateOf } = readBody(createProjectSchema, req);
       const author = readAuthor(req.headers['x-author']);
       const template =
         templateOf !== undefined
           ? await projects.readTemplate(templateOf)
           : withTemplate
-            ? projects.readDemoTemplate()
-            : null;
+            ? projects.readShipped('template')
+            : withStarter
+              ? projects.readShipped('starter')
+              : null;
       return toProjectDto(await projects.create(randomUUID(), name, currency, author, template));
     }),
   );
@@ -195,7 +201,11 @@ export function projectRoutes(services: ProjectServices): Router {
     route(async (req) => {
       const body = readBody(templateRequestSchema, req);
       const [projectId, author] = [String(req.params.projectId), readAuthor(req.headers['x-author'])];
-      await projects.applyTemplate(projectId, body.demo ? projects.readDemoTemplate() : body.template, author);
+      await projects.applyTemplate(
+        projectId,
+        body.demo ? projects.readShipped('template') : body.starter ? projects.readShipped('starter') : body.template,
+        author,
+      );
       return { isDone: true };
     }),
   );

@@ -5,6 +5,7 @@ import {
   diffEntries,
   type Entry,
   type EntryDiff,
+  nameCurrency,
   type ProjectListDto,
   readContents,
   readTemplate,
@@ -21,6 +22,9 @@ import type { EventHub } from '../events/event-hub.ts';
 import type { ProjectRow } from './project-repository.ts';
 import { requireProject } from './require-project.ts';
 
+/** Templates that come along: that of the demo, and the rough rules for any building. */
+export type ShippedTemplate = 'template' | 'starter';
+
 /** Making, naming, copying and putting away projects; templates out of one and into another. */
 export class ProjectService {
   constructor(
@@ -30,7 +34,7 @@ export class ProjectService {
     private readonly shelf: BookShelf,
     private readonly events: EventHub,
     /** Reads the template that comes with the application. */
-    readonly readDemoTemplate: () => unknown,
+    readonly readShipped: (name: ShippedTemplate) => unknown,
   ) {}
 
   /** All projects with their totals, what of them is priced, and their last change. */
@@ -68,7 +72,7 @@ export class ProjectService {
   ): Promise<ProjectRow> {
     const read = template === null ? null : requireTemplate(template);
     const settings: Entry = { kind: 'settings', id: 'project', body: { currency, units: 'metric' } };
-    const added = [settings, ...(read ? listPricing(read) : []), ...more];
+    const added = [settings, ...(read ? listPricing(read, currency) : []), ...more];
     const cause = read ? `Project made, with template ${read.name}` : 'Project made';
     await this.changes.createProject(
       { id, name, currency },
@@ -84,7 +88,7 @@ export class ProjectService {
     const project = await requireProject(this.db, projectId);
     const present = await this.db.projects.listEntries(projectId);
     const { orders } = readContents(present, project.currency);
-    const wanted = listPricing(template).map((e) =>
+    const wanted = listPricing(template, project.currency).map((e) =>
       e.kind === 'order' ? joinOrder(e, orders[e.id as keyof typeof orders] ?? []) : e,
     );
     const names = new Set(wanted.map((e) => `${e.kind}/${e.id}`));
@@ -184,7 +188,8 @@ function requireTemplate(value: unknown): Template {
 }
 
 /** What a template prices with; the settings of a project are its own. */
-const listPricing = (template: Template): Entry[] => templateToEntries(template).filter((e) => e.kind !== 'settings');
+const listPricing = (template: Template, currency: string): Entry[] =>
+  templateToEntries(nameCurrency(template, currency)).filter((e) => e.kind !== 'settings');
 
 /** The order of a template after what the project has of its own: its own rules go first. */
 function joinOrder(order: Entry, present: readonly string[]): Entry {

@@ -10,6 +10,7 @@ import { ApiProblem, postJson } from '../../store/client.ts';
 import { FileInput } from '../../ui/file-input.tsx';
 import { FormText } from '../../ui/form-text.tsx';
 
+const STARTER = 'starter';
 const DEMO = 'demo';
 const NOTHING = 'nothing';
 const FILE = 'file';
@@ -28,7 +29,7 @@ type ProjectForm = z.infer<typeof formSchema>;
 /** Makes a project: its name, its currency, and whose rules and book it begins with. */
 export function NewProject({ projects }: { readonly projects: readonly ProjectListDto[] }) {
   const { control, handleSubmit, watch, formState } = useForm<ProjectForm>({
-    defaultValues: { name: '', currency: 'EUR', start: DEMO },
+    defaultValues: { name: '', currency: 'EUR', start: STARTER },
     resolver: zodResolver(formSchema),
     mode: 'onChange',
   });
@@ -41,11 +42,12 @@ export function NewProject({ projects }: { readonly projects: readonly ProjectLi
     mutationFn: async (form: ProjectForm) => {
       // Read before anything is made: a file that is none makes no project.
       const template: unknown = form.start === FILE && file ? parse(await file.text()) : null;
-      const isOther = ![DEMO, NOTHING, FILE].includes(form.start);
+      const isOther = ![STARTER, DEMO, NOTHING, FILE].includes(form.start);
       const project = await postJson<ProjectDto>('/projects', {
         name: form.name,
         currency: form.currency,
         withTemplate: form.start === DEMO,
+        withStarter: form.start === STARTER,
         ...(isOther && { templateOf: form.start }),
       });
       if (template !== null) await postJson(`/projects/${project.id}/template`, { template });
@@ -78,12 +80,19 @@ export function NewProject({ projects }: { readonly projects: readonly ProjectLi
             select
             label="Rules and book"
             value={field.value}
-            helperText={field.value === FILE ? (file?.name ?? 'No file chosen yet.') : ' '}
+            helperText={
+              field.value === FILE
+                ? (file?.name ?? 'No file chosen yet.')
+                : field.value === STARTER
+                  ? 'A first price in a minute; every line says that it is rough.'
+                  : ' '
+            }
             onChange={(e) => {
               field.onChange(e);
               if (e.target.value === FILE) input.current?.click();
             }}
           >
+            <MenuItem value={STARTER}>Rough ones for any building</MenuItem>
             <MenuItem value={DEMO}>Those of Heron Wharf</MenuItem>
             <MenuItem value={NOTHING}>None yet</MenuItem>
             <MenuItem value={FILE}>From a template file</MenuItem>

@@ -167,6 +167,7 @@ export function SourcesPage() {
             This project has no rules yet
             {summary.counts.unpriced > 0 ? `: ${summary.counts.unpriced} elements are not priced` : ''}.
           </Box>
+          <Button onClick={() => void post('/template', { starter: true })}>Apply the rough starter</Button>
           <Button onClick={() => void post('/template', { demo: true })}>Apply the Heron Wharf template</Button>
         </Box>
       )}
