@@ -6,6 +6,8 @@ const PLACES = [
   'model',
   'takeoff',
   'mapping',
+  'mapping?view=rules',
+  'mapping?view=matrix',
   'book',
   'plan',
   'plan?view=purchases',

@@ -127,7 +127,7 @@ test('a line runs once for the project: whole bags over all walls', async ({ pag
 });
 
 test('a rule sets the parameters of its assembly', async ({ page, own }) => {
-  await page.goto(`${own}/mapping`);
+  await page.goto(`${own}/mapping?view=rules`);
   await page.getByRole('row', { name: 'Wet and fire partitions' }).getByText('Wet and fire partitions').click();
   const dialog = page.getByRole('dialog', { name: 'Rule' });
   const parameters = dialog.getByRole('group', { name: 'Parameters' });

@@ -56,6 +56,7 @@ test('a model of one\u2019s own becomes a priced plan that a rate, a rule and un
 
   // A rule turned off leaves its elements unpriced: lockers with their waste are 3,379.20.
   await page.getByRole('link', { name: 'Mapping', exact: true }).click();
+  await page.getByRole('button', { name: 'Rules', exact: true }).click();
   await page
     .getByRole('row', { name: /Lockers/ })
     .getByRole('switch')

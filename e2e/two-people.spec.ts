@@ -38,7 +38,7 @@ test('two people write one rule at once: what only one changed is joined, what b
 }) => {
   const other = await context.newPage();
   for (const p of [page, other]) {
-    await p.goto(`${own}/mapping`);
+    await p.goto(`${own}/mapping?view=rules`);
     await p.getByText('Steel columns', { exact: true }).click();
   }
   await page.getByLabel('Name').fill('Columns of steel');

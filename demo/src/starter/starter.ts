@@ -44,7 +44,7 @@ const makeItem = ({ code, name, unit, rate }: { code: string; name: string; unit
 /** The rule of a kind; where its figure may be missing a second one after it, that takes each as a usual piece. */
 function listRules({ code, name, section, scope, by, usual }: RoughKind): PricingRule[] {
   const id = code.toLowerCase();
-  const rule = { id, name, scope, section, item: code, driver: by };
+  const rule = { id, name, scope, section, item: code, driver: by, mayBeIdle: true };
   if (usual === undefined) return [rule];
   const known = { field: 'quantity', of: by, op: 'present' } as const;
   return [

@@ -2,6 +2,8 @@ import { writeSync } from 'node:fs';
 import type { Result } from '@tally/core';
 import { readArguments, UsageError } from './arguments.ts';
 import { compare } from './commands/compare.ts';
+import { completeness } from './commands/completeness.ts';
+import { explain } from './commands/explain.ts';
 import { formula } from './commands/formula.ts';
 import { price } from './commands/price.ts';
 import { purchases } from './commands/purchases.ts';
@@ -13,6 +15,8 @@ const USAGE = `Use:
   tally price MODEL.ifc --template T.json [--book SHEET.xlsx] [--out FILE.csv or FILE.xlsx]
   tally purchases MODEL.ifc --template T.json
   tally compare OLD.ifc NEW.ifc --template T.json
+  tally explain MODEL.ifc --template T.json --element GLOBALID
+  tally completeness MODEL.ifc --template T.json
   tally formula 'EXPR' --unit UNIT [--model M.ifc --element GLOBALID]
 `;
 
@@ -78,6 +82,20 @@ async function run(args: readonly string[]): Promise<{ json: unknown; isOk: bool
           need(options.get('template'), '--template'),
         ),
       );
+    }
+    case 'explain': {
+      const { positional, options } = take(['template', 'element'], 1);
+      return settle(
+        await explain(
+          need(positional[0], 'MODEL.ifc'),
+          need(options.get('template'), '--template'),
+          need(options.get('element'), '--element'),
+        ),
+      );
+    }
+    case 'completeness': {
+      const { positional, options } = take(['template'], 1);
+      return settle(await completeness(need(positional[0], 'MODEL.ifc'), need(options.get('template'), '--template')));
     }
     case 'formula': {
       const { positional, options } = take(['unit', 'model', 'element'], 1);

@@ -2,7 +2,7 @@ import { execFile } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { REVISIONS, writeBoathouse } from '@tally/demo';
+import { REVISIONS, writeBoathouse, writeLodgeModel } from '@tally/demo';
 import { readSheets } from '@tally/files';
 
 const root = join(__dirname, '../../..');
@@ -238,5 +238,44 @@ describe('the tally command', () => {
       expect(stderr).toContain('Use:');
     }
     for (const { stderr } of [...bad, ...wrong]) expect(stderr).not.toMatch(/^\s+at /m);
+  });
+});
+
+describe('what the command says of a mapping', () => {
+  const STARTER = join(root, 'demo/starter.json');
+  const LODGE = file('lodge.ifc', writeLodgeModel());
+  it('prices any building by the starter, and finds in it what stands twice in one place, with the money', async () => {
+    const lodge = (await tally('price', LODGE, '--template', STARTER)).json;
+    expect([lodge.completeness, lodge.unpricedGlobalIds]).toEqual([{ unpriced: 0, partly: 0, priced: 63, leftOut: 0 }, []]); // biome-ignore format: one line
+    const codes = (json: { findings: { code: string }[] }) => json.findings.map((f) => f.code);
+    expect(codes(lodge)).not.toContain('double-count');
+    const boathouse = (await tally('price', R1, '--template', TEMPLATE)).json;
+    expect(boathouse.findings.filter((f: { code: string }) => /^(double|price|rule)/.test(f.code))).toMatchObject([
+      { code: 'double-count', money: 2037.22, cause: 'IfcColumn and IfcColumn' },
+      { code: 'rule-idle', cause: 'walls-rendered' },
+      { code: 'rule-idle', cause: 'partitions-acoustic' },
+    ]);
+  });
+  it('explains an element: who decides, who lost and why, why it is not priced', async () => {
+    const { elements } = (await tally('takeoff', R1)).json;
+    const flight = elements.find((e: { ifcClass: string }) => e.ifcClass === 'IfcStairFlight');
+    const { json } = await tally('explain', R1, '--template', TEMPLATE, '--element', flight.globalId);
+    const structure = json.sections.find((s: { section: string }) => s.section === 'structure');
+    expect(structure).toEqual({
+      section: 'structure',
+      winner: { kind: 'order', id: 'stair-parts', name: expect.any(String), rank: 3 },
+      others: [],
+      why: { code: 'left-out', message: 'Left out: Priced with the stair as a whole' },
+    });
+    const unknown = await tally('explain', R1, '--template', TEMPLATE, '--element', 'nobody');
+    expect([unknown.code, unknown.json.problem.code]).toEqual([1, 'element-unknown']);
+  });
+  it('counts by class what is priced, and in which sections', async () => {
+    const { classes } = (await tally('completeness', R1, '--template', TEMPLATE)).json;
+    const doors = classes.find((c: { ifcClass: string }) => c.ifcClass === 'IfcDoor');
+    const all = doors.priced + doors.partly + doors.unpriced;
+    expect(doors.sections.openings).toEqual({ priced: all, missing: 0 });
+    expect(doors.sections.joinery.priced + doors.sections.joinery.missing).toBe(all);
+    expect(classes.map((c: { ifcClass: string }) => c.ifcClass)).toEqual([...new Set(classes.map((c: { ifcClass: string }) => c.ifcClass))].sort()); // biome-ignore format: one line
   });
 });

@@ -89,6 +89,7 @@ export {
   SAME_PLACE_SHARE,
   type SharedLabel,
 } from './checks/check-overlaps.ts';
+export { checkPlan } from './checks/check-plan.ts';
 export {
   FINDING_CODES,
   type Finding,

@@ -80,6 +80,7 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
   const shipped = (name: ShippedTemplate) =>
     JSON.parse(readFileSync(join(config.repositoryRoot, `demo/${name}.json`), 'utf8')) as unknown;
   const projects = new ProjectService(db, store, changes, shelf, events, shipped);
+  projects.onUndrawn = (revision, author) => imports.drawAgain(revision, author);
   const reader = new ProjectReader(db, shelf, books, changes, revisions, imports);
   const services: ProjectServices = { db, projects, changes, reader, engines };
 

@@ -1,6 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import {
   COMPLETENESS_STATES,
+  checkPlan,
   comparePrices,
   failure,
   groupPlan,
@@ -85,6 +86,7 @@ export async function price(path: string, templatePath: string, { book, out }: P
       };
     }),
   );
+  const { findings } = read.value;
   const { table, completeness } = plan.parts[0]!;
   const unpriced = [...completeness].flatMap((state, row) =>
     COMPLETENESS_STATES[state] === 'unpriced' ? [readText(table.identity, row)] : [],
@@ -96,7 +98,15 @@ export async function price(path: string, templatePath: string, { book, out }: P
     lines,
     completeness: plan.counts,
     unpricedGlobalIds: unpriced,
-    findings: read.value.findings,
+    findings: [
+      ...findings,
+      ...checkPlan(plan, basis.rules, { findings, overlapShare: template.value.settings.overlapShare }).map(
+        ({ money, ...finding }) => ({
+          ...finding,
+          ...(money === undefined ? {} : { money: major(money) }),
+        }),
+      ),
+    ],
     ...(sheet ? { book: sheet.value.comparison } : {}),
   });
 }

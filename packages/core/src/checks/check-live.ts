@@ -152,9 +152,15 @@ export function keepConsequential(
   findings: readonly Finding[],
   { troubled, byVolume }: FindingConsequences,
 ): Finding[] {
-  return findings.filter(({ code, severity, keys }) => {
+  const told = new Set(findings.flatMap((f) => (f.code === 'double-count' ? [pairOf(f)] : [])));
+  return findings.filter((finding) => {
+    const { code, severity, keys } = finding;
     if (!keys || keys.length === 0) return true;
+    // What is counted twice is told once, with its money.
+    if (code === 'coincident' || code === 'overlap') if (told.has(pairOf(finding))) return false;
     if (CONSEQUENTIAL.has(code)) return keys.some((k) => troubled.has(k));
     return code !== 'overlap' || severity !== 'notice' || keys.every((k) => byVolume.has(k));
   });
 }
+
+const pairOf = ({ keys = [] }: Finding): string => [...keys].sort((a, b) => a - b).join();

@@ -30,6 +30,10 @@ export const FINDING_CODES = [
   'given-as-in-file',
   'list-row-refused',
   'list-key-twice',
+  'rule-idle',
+  'rule-hidden',
+  'double-count',
+  'price-absurd',
 ] as const;
 export type FindingCode = (typeof FINDING_CODES)[number];
 
@@ -43,6 +47,8 @@ export interface Finding {
   readonly keys?: readonly number[];
   /** What several findings have in common (a material, a type, a storey): screens tell them in one line. */
   readonly cause?: string;
+  /** Money at stake, in minor units, where it is known. */
+  readonly money?: number;
   /** The material it is about, if it is about one. */
   readonly material?: string;
 }

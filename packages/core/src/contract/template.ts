@@ -58,6 +58,10 @@ export const ruleSchema = z
     section: z.string().optional(),
     forType: z.boolean().optional(),
     isOff: z.boolean().optional(),
+    mayBeIdle: z
+      .boolean()
+      .optional()
+      .describe('Made for any building: that it catches nothing in this one is no fault.'),
     ...pricedWith,
   })
   .refine(saysOne, SAY_ONE)

@@ -30,6 +30,8 @@ export interface PricingRule extends PricedWith {
   /** A decision for all occurrences of a type: beats rules that are not. */
   readonly forType?: boolean;
   readonly isOff?: boolean;
+  /** Made for any building: that it catches nothing in this one is no fault. */
+  readonly mayBeIdle?: boolean;
 }
 
 /** A decision for one element, by its ElementKey: beats every rule of the section. */

@@ -56,16 +56,45 @@ export type StateOf = (key: number) => { readonly state: CompletenessState; read
  */
 export const stemOfName = (name: string): string => name.replace(/[\s\d.,;:/#()_-]+$/u, '').trim() || name.trim();
 
-interface Gathered {
+/** Elements of one kind in one table; what does not depend on the plan. */
+interface TableKind {
+  readonly id: string;
   readonly ifcClass: string;
   readonly typeName: string | null;
   readonly stem: string | null;
   readonly storey: string | null;
-  readonly rows: [table: ElementTable, row: number][];
+  readonly rows: readonly number[];
+  readonly quantities: readonly KindQuantity[];
+}
+
+const gathered = new WeakMap<ElementTable, Map<KindGrouping, readonly TableKind[]>>();
+
+/** The kinds of a table; gathered once for the same table. */
+function gatherKinds(table: ElementTable, by: KindGrouping): readonly TableKind[] {
+  const known = gathered.get(table) ?? new Map<KindGrouping, readonly TableKind[]>();
+  gathered.set(table, known);
+  const kept = known.get(by);
+  if (kept) return kept;
+  const kinds = new Map<string, Omit<TableKind, 'rows' | 'quantities'> & { readonly rows: number[] }>();
+  for (let row = 0; row < table.count; row++) {
+    const ifcClass = readText(table.ifcClass, row) ?? '';
+    const typeName = readText(table.typeName, row) || null;
+    const name = readText(table.name, row);
+    const stem = typeName === null && name ? stemOfName(name) : null;
+    const storey = by === 'storey' ? readText(table.storey, row) : null;
+    const called = typeName === null ? `=${foldText(stem ?? '')}` : foldText(typeName);
+    const id = [ifcClass, called, ...(by === 'storey' ? [storey ?? ''] : [])].join('\n');
+    const kind = kinds.get(id) ?? { id, ifcClass, typeName, stem, storey, rows: [] };
+    kinds.set(id, kind);
+    kind.rows.push(row);
+  }
+  const list = [...kinds.values()].map((kind) => ({ ...kind, quantities: sumQuantities(table, kind.rows) }));
+  known.set(by, list);
+  return list;
 }
 
 /**
- * The elements of a project by kind, what misses most money first. Elements that are left out of the model by hand are none.
+ * The elements of a project by kind, what misses most money first.
  * @param stateOf what the plan says of an element; one it does not know is unpriced
  */
 export function listElementKinds(
@@ -73,25 +102,15 @@ export function listElementKinds(
   stateOf: StateOf,
   by: KindGrouping = 'type',
 ): ElementKind[] {
-  const kinds = new Map<string, Gathered>();
+  const kinds = new Map<string, ElementKind>();
   for (const table of tables) {
     if (table.origin) continue;
-    for (let row = 0; row < table.count; row++) {
-      const ifcClass = readText(table.ifcClass, row) ?? '';
-      const typeName = readText(table.typeName, row) || null;
-      const name = readText(table.name, row);
-      const stem = typeName === null && name ? stemOfName(name) : null;
-      const storey = by === 'storey' ? readText(table.storey, row) : null;
-      const id = [ifcClass, typeName === null ? `=${foldText(stem ?? '')}` : foldText(typeName), ...(by === 'storey' ? [storey ?? ''] : [])].join('\n'); // biome-ignore format: one key
-      let kind = kinds.get(id);
-      if (!kind) {
-        kind = { ifcClass, typeName, stem, storey, rows: [] };
-        kinds.set(id, kind);
-      }
-      kind.rows.push([table, row]);
+    for (const kind of gatherKinds(table, by)) {
+      const before = kinds.get(kind.id);
+      kinds.set(kind.id, before ? joinKinds(before, describeKind(table, kind, stateOf)) : describeKind(table, kind, stateOf)); // biome-ignore format: one step
     }
   }
-  const list = [...kinds].map(([id, kind]) => describeKind(id, kind, stateOf));
+  const list = [...kinds.values()];
   const rates = gatherRates(list);
   return list
     .map((kind) => ({ ...kind, missing: estimateMissing(kind, rates) }))
@@ -101,40 +120,58 @@ export function listElementKinds(
 const countOpen = ({ counts }: ElementKind): number => counts.unpriced + counts.partly;
 const openOf = (kind: ElementKind): number => Number(countOpen(kind) > 0);
 
-function describeKind(id: string, { rows, ...kind }: Gathered, stateOf: StateOf): ElementKind {
+function describeKind(table: ElementTable, { rows, ...kind }: TableKind, stateOf: StateOf): ElementKind {
   const counts = Object.fromEntries(COMPLETENESS_STATES.map((s) => [s, 0])) as Record<CompletenessState, number>;
   const keys: number[] = [];
   let amount = 0;
-  for (const [table, row] of rows) {
+  for (const row of rows) {
     const key = table.keys[row]!;
     const known = table.excluded?.[row] ? { state: 'leftOut' as const, amount: 0 } : stateOf(key);
     counts[known?.state ?? 'unpriced']++;
     amount += known?.amount ?? 0;
     keys.push(key);
   }
-  return { id, ...kind, keys, counts, amount, missing: null, quantities: sumQuantities(rows) };
+  return { ...kind, keys, counts, amount, missing: null };
 }
 
-/** Every quantity that any of the elements has, those that say most first; pieces last. */
-function sumQuantities(rows: readonly (readonly [ElementTable, number])[]): KindQuantity[] {
-  const sums = new Map<string, { unit: string; value: number; known: number }>();
-  for (const [table, row] of rows)
-    for (const column of listEffectiveQuantities(table).values()) {
-      const figure = column.values[row]!;
-      if (Number.isNaN(figure)) continue;
-      const sum = sums.get(column.name) ?? { unit: column.unit, value: 0, known: 0 };
-      sums.set(column.name, sum);
-      sum.value += figure;
-      sum.known++;
+/** The same kind in another source. */
+function joinKinds(a: ElementKind, b: ElementKind): ElementKind {
+  const sums = new Map(a.quantities.map((q) => [q.name, q]));
+  for (const q of b.quantities) {
+    const own = sums.get(q.name);
+    sums.set(q.name, own ? { ...own, value: own.value + q.value, known: own.known + q.known } : q);
+  }
+  return {
+    ...a,
+    keys: [...a.keys, ...b.keys],
+    counts: Object.fromEntries(COMPLETENESS_STATES.map((s) => [s, a.counts[s] + b.counts[s]])) as ElementKind['counts'],
+    amount: a.amount + b.amount,
+    quantities: sortQuantities([...sums.values()]),
+  };
+}
+
+/** Every quantity that any of the elements has, those that say most first. */
+function sumQuantities(table: ElementTable, rows: readonly number[]): KindQuantity[] {
+  const sums: KindQuantity[] = [];
+  for (const { name, unit, values } of listEffectiveQuantities(table).values()) {
+    let [value, known] = [0, 0];
+    for (const row of rows) {
+      if (Number.isNaN(values[row]!)) continue;
+      value += values[row]!;
+      known++;
     }
-  if (!sums.has('Count')) sums.set('Count', { unit: 'each', value: rows.length, known: rows.length });
-  const rank = (name: string) => {
+    if (known > 0) sums.push({ name, unit, value, known });
+  }
+  if (!sums.some((q) => q.name === 'Count')) sums.push({ name: 'Count', unit: 'each', value: rows.length, known: rows.length }); // biome-ignore format: one step
+  return sortQuantities(sums);
+}
+
+function sortQuantities(list: readonly KindQuantity[]): KindQuantity[] {
+  const rank = ({ name }: KindQuantity) => {
     const at = (KIND_QUANTITIES as readonly string[]).indexOf(name);
     return at < 0 ? KIND_QUANTITIES.length : at;
   };
-  return [...sums]
-    .map(([name, sum]) => ({ name, ...sum }))
-    .sort((a, b) => rank(a.name) - rank(b.name) || (a.name < b.name ? -1 : 1));
+  return [...list].sort((a, b) => rank(a) - rank(b) || (a.name < b.name ? -1 : 1));
 }
 
 /** The first quantity that all of a kind's elements have; pieces in the end. */

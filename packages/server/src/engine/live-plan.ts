@@ -5,6 +5,7 @@ import {
   buildProjectAllowances,
   type ChangedElementDto,
   type CheckThresholds,
+  checkPlan,
   checkTable,
   classWord,
   type DrawnRoom,
@@ -16,7 +17,9 @@ import {
   findShortfall,
   groupPlan,
   keepIdentity,
+  keyFindings,
   listGroupElements,
+  listKeysByIdentity,
   listMaskedRows,
   type MeshOfRow,
   measureParts,
@@ -108,11 +111,16 @@ export class LivePlan implements PlanQueries {
       this.layered.delete(path);
       this.shapes.delete(path);
     }
+    const samePlaces = tables.flatMap((t) => t.samePlaces);
+    const planned = placeFindings(plan, checkPlan(plan, basis.rules, { findings: samePlaces, overlapShare: thresholds.overlapShare })); // biome-ignore format: one step
     const checked = tables.map(({ sourceId, revisionId, path }) => {
       const part = plan.parts.find((p) => p.sourceId === sourceId);
       // What a model is asked about (storeys, bodies) no other origin has.
       const findings = part && !part.table.origin ? this.check(part.table, this.readTable(path), thresholds) : [];
-      return { revisionId, findings, consequences: part ? readConsequences(part) : null };
+      const own = part
+        ? [...findings, ...planned.filter((f) => f.sourceId === sourceId).map((f) => f.finding)]
+        : findings;
+      return { revisionId, findings: own, consequences: part ? readConsequences(part) : null };
     });
     return { summary: summarize(plan), move, checked };
   };
@@ -366,4 +374,21 @@ function summarize(plan: Plan): PlanSummaryDto {
   const { currency, minorDigits, unknownLines, counts } = plan;
   const shortfall = findShortfall(plan);
   return { currency, minorDigits, total: amountToMinor(plan.total), unknownLines, counts, shortfall, caught, priced };
+}
+
+/** Findings about a plan with the source that they are told at: that of their first element, of those about no element the first model. */
+function placeFindings(
+  plan: Plan,
+  findings: readonly Finding[],
+): { readonly sourceId: string; readonly finding: Finding }[] {
+  if (findings.length === 0) return [];
+  const models = plan.parts
+    .filter((p) => !p.table.origin)
+    .map(({ sourceId, table }) => ({ sourceId, ids: listKeysByIdentity(table) }));
+  return findings.flatMap((finding) => {
+    const [first] = finding.globalIds;
+    const model = first === undefined ? models[0] : models.find((m) => m.ids.has(first));
+    if (!model) return [];
+    return [{ sourceId: model.sourceId, finding: keyFindings([finding], (id) => model.ids.get(id))[0]! }];
+  });
 }

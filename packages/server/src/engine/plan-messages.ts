@@ -26,6 +26,8 @@ export interface StoredRevision {
 export interface CountingTable extends StoredRevision {
   readonly sourceId: string;
   readonly revisionId: string;
+  /** What was found when it was read: pairs that stand in one place. */
+  readonly samePlaces: readonly Finding[];
 }
 
 /** What the checks find in a counting revision as the project sees it, and what of its plan findings may matter for. */

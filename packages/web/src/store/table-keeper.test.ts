@@ -31,6 +31,7 @@ function openSources() {
         await gate;
         return structuredClone(await reader.read(r));
       },
+      map: async (...of) => reader.map(...of),
       forget: async (id) => reader.forget(id),
       close: () => undefined,
       died,
@@ -87,7 +88,13 @@ describe('what keeps the tables of a page', () => {
       starts++;
       const died = Promise.reject(new Error('no memory'));
       died.catch(() => undefined);
-      return { read: () => new Promise(() => undefined), forget: async () => undefined, close: () => undefined, died };
+      return {
+        read: () => new Promise(() => undefined),
+        map: async () => [],
+        forget: async () => undefined,
+        close: () => undefined,
+        died,
+      };
     });
     await expect(keeper.read(request())).rejects.toThrow('Reload the page');
     expect(starts).toBe(3);
@@ -101,6 +108,14 @@ describe('what keeps the tables of a page', () => {
     const [after] = await keeper.read(request());
     expect(after!.table).not.toBe(before!.table);
     expect(after!.table).toEqual(before!.table);
+  });
+  it('says who decides about what was read, and nothing of what was not', async () => {
+    const keeper = new TableKeeper(openSources().open);
+    const rule = { id: 'w', name: 'W', scope: { field: 'class', op: 'is', value: 'IfcWall' }, section: 's', item: 'X', driver: 'Length' } as const; // biome-ignore format: one rule
+    expect(await keeper.map('p', [rule], [])).toEqual([]);
+    await keeper.read(request());
+    const [{ id, mapping }] = (await keeper.map('p', [rule], [])) as [Awaited<ReturnType<TableKeeper['map']>>[number]];
+    expect([id, mapping.mapped.map((m) => [m.id, [...m.rows]])]).toEqual(['r1', [['w', [0, 1, 2]]]]);
   });
   it('keeps a project that is let go and asked for at once, as when its page is left for another', async () => {
     const keeper = new TableKeeper(openSources().open);

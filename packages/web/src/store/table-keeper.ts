@@ -1,11 +1,19 @@
+import type { Pin, PricingRule } from '@tally/core';
 import { wrap } from 'comlink';
 import { getBytes } from './client.ts';
 import { applyPatch } from './table-patch.ts';
-import { type SeenTable, TableReader, type TablesAnswer, type TablesRequest } from './table-reader.ts';
+import {
+  type SeenTable,
+  type SourceMapping,
+  TableReader,
+  type TablesAnswer,
+  type TablesRequest,
+} from './table-reader.ts';
 
 /** What reads tables: in a worker, or here. */
 export interface TableSource {
   read(request: TablesRequest): Promise<TablesAnswer>;
+  map(projectId: string, rules: readonly PricingRule[], pins: readonly Pin[]): Promise<SourceMapping[]>;
   forget(projectId: string): Promise<void>;
   close(): void;
   /** Settles when it died. */
@@ -19,6 +27,7 @@ function openHere(): TableSource {
   const reader = new TableReader(getBytes);
   return {
     read: (request) => reader.read(request),
+    map: async (...asked) => reader.map(...asked),
     forget: async (projectId) => reader.forget(projectId),
     close: () => undefined,
     died: NEVER,
@@ -34,6 +43,7 @@ function openWorker(): TableSource {
   died.catch(() => undefined);
   return {
     read: (request) => reader.read(request),
+    map: (...asked) => reader.map(...asked),
     forget: (projectId) => reader.forget(projectId),
     close: () => worker.terminate(),
     died,
@@ -72,6 +82,15 @@ export class TableKeeper {
       return this.ask(newest);
     });
     this.waiting.set(projectId, { request, answer });
+    this.last = answer.catch(() => undefined);
+    return answer;
+  }
+
+  /** Who decides about the elements of a project, as they were read last, by source. Errors: what works it out died. */
+  map(projectId: string, rules: readonly PricingRule[], pins: readonly Pin[]): Promise<SourceMapping[]> {
+    const answer = this.last.then(() =>
+      this.source ? Promise.race([this.source.map(projectId, rules, pins), this.source.died]) : [],
+    );
     this.last = answer.catch(() => undefined);
     return answer;
   }

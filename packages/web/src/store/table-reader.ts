@@ -5,6 +5,10 @@ import {
   decodeElementTable,
   type ElementTable,
   listEffectiveQuantities,
+  type Mapping,
+  mapElements,
+  type Pin,
+  type PricingRule,
   type ProjectStateDto,
   readAdditions,
   receiveParts,
@@ -44,6 +48,12 @@ export interface NamedQuantity {
   readonly unit: SiUnit;
 }
 
+/** Who decides about the elements of one source. */
+export interface SourceMapping {
+  readonly id: string;
+  readonly mapping: Mapping;
+}
+
 /** Of every source, in their order, what changed since the last answer about its project. */
 export type TablesAnswer = readonly { readonly id: string; readonly patch: Patch }[];
 
@@ -72,6 +82,15 @@ export class TableReader {
     });
     this.told.set(projectId, now);
     return answer;
+  }
+
+  /**
+   * Who decides about the elements of a project as they were told last, by source.
+   * @returns the mappings in the order of the sources; none of a project that was never read
+   */
+  map(projectId: string, rules: readonly PricingRule[], pins: readonly Pin[]): SourceMapping[] {
+    const seen = [...(this.told.get(projectId)?.values() ?? [])];
+    return seen.map(({ id, table }) => ({ id, mapping: mapElements(table, rules, pins) }));
   }
 
   /** Forgets what was told of a project, and its tables. */

@@ -32,6 +32,10 @@ export const FINDING_WORDS: Record<FindingCode, string> = {
   'given-as-in-file': 'File says the same by now',
   'list-row-refused': 'Rows not taken',
   'list-key-twice': 'Lines of one key',
+  'rule-idle': 'Rule catches nothing',
+  'rule-hidden': 'Rule decides nothing',
+  'double-count': 'Counted twice',
+  'price-absurd': 'Price out of line',
 };
 
 /** What to do about a finding. */
@@ -66,4 +70,8 @@ export const FINDING_REMEDIES: Record<FindingCode, string> = {
   'given-as-in-file': 'Withdraw what was given here.',
   'list-row-refused': 'Correct the rows in the list and bring it again.',
   'list-key-twice': 'Choose another key, or give each line its own.',
+  'rule-idle': 'Correct what it asks for, or switch it off.',
+  'rule-hidden': 'Move it before the other, or remove it.',
+  'double-count': 'Leave one out, take a line off one of them, or accept it with a reason.',
+  'price-absurd': 'Look at the rate and its unit.',
 };

@@ -10,11 +10,14 @@ export function Panes({
   name,
   left,
   right,
+  leftSize = 224,
   children,
 }: {
   readonly name: string;
   readonly left: ReactNode | null;
   readonly right: ReactNode | null;
+  /** Width of the left pane as it begins, px. */
+  readonly leftSize?: number;
   readonly children: ReactNode;
 }) {
   const panelIds = [...(left === null ? [] : ['left']), 'middle', ...(right === null ? [] : ['right'])];
@@ -29,7 +32,7 @@ export function Panes({
     >
       {left !== null && (
         <>
-          <Panel id="left" defaultSize={224} minSize={150} maxSize="45%" groupResizeBehavior="preserve-pixel-size">
+          <Panel id="left" defaultSize={leftSize} minSize={150} maxSize="60%" groupResizeBehavior="preserve-pixel-size">
             <Box sx={{ bgcolor: 'background.paper', height: '100%', overflow: 'auto' }}>{left}</Box>
           </Panel>
           <Line label="Width of the left pane" />

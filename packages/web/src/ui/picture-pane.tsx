@@ -44,11 +44,13 @@ export function PicturePane({
   name,
   isShownFirst = false,
   hasSelection,
+  isByState = false,
   children,
 }: {
   readonly name: string;
   readonly isShownFirst?: boolean;
   readonly hasSelection: boolean;
+  readonly isByState?: boolean;
   readonly children: ReactNode;
 }) {
   const [isShown] = usePictureShown(name, isShownFirst);
@@ -56,7 +58,7 @@ export function PicturePane({
   const picture =
     Picture && isShown && hasSelection ? (
       <Suspense fallback={<LinearProgress />}>
-        <Picture />
+        <Picture isByState={isByState} />
       </Suspense>
     ) : null;
   return (

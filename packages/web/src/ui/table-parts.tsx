@@ -61,7 +61,7 @@ export function TableHead<R>({
       {children && (
         <Box
           className="beside"
-          role="presentation"
+          role="columnheader"
           sx={{ position: 'absolute', right: 4, top: 0, bottom: 0, display: 'flex', alignItems: 'center', opacity: 0 }}
         >
           {children}

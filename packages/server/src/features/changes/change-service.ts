@@ -135,7 +135,11 @@ export class ChangeService {
       const revision = revisions.get(revisionId);
       return revision ? [{ sourceId, revisionId, revision }] : [];
     });
-    const tables = counted.map(({ revision, ...of }) => ({ ...of, ...findStored(revision, this.store) }));
+    const tables = counted.map(({ revision, ...of }) => ({
+      ...of,
+      ...findStored(revision, this.store),
+      samePlaces: revision.findings.filter((f) => f.code === 'coincident'),
+    }));
     const { statedTolerance, overlapShare, belowStoreyM } = contents.settings;
     const { summary, move, checked } = await engine
       .ask('update', basis, tables, readAdditions(contents.layer, contents.settings), {

@@ -19,6 +19,7 @@ import type { FileStore } from '../../importers/file-store.ts';
 import type { BookShelf } from '../books/book-shelf.ts';
 import type { ChangeService } from '../changes/change-service.ts';
 import type { EventHub } from '../events/event-hub.ts';
+import type { RevisionRow } from '../sources/source-repository.ts';
 import type { ProjectRow } from './project-repository.ts';
 import { requireProject } from './require-project.ts';
 
@@ -27,6 +28,9 @@ export type ShippedTemplate = 'template' | 'starter';
 
 /** Making, naming, copying and putting away projects; templates out of one and into another. */
 export class ProjectService {
+  /** Draws a revision of a copy whose picture was not whole yet. */
+  onUndrawn: (revision: RevisionRow, author: string) => Promise<unknown> = async () => undefined;
+
   constructor(
     private readonly db: DbClient,
     private readonly store: FileStore,
@@ -142,11 +146,12 @@ export class ProjectService {
     const entries = await this.db.projects.listEntries(projectId);
     const id = randomUUID();
     const sources = await this.db.sources.list(projectId);
-    // What is being read or drawn just now is not taken along.
-    const revisions = (await this.db.sources.listRevisions(projectId)).filter((r) => r.geometryState !== 'running');
+    const revisions = await this.db.sources.listRevisions(projectId);
+    // Of what is being drawn just now the copy draws a picture of its own: its elements are there.
+    const undrawn = new Set(revisions.filter((r) => r.geometryState === 'running').map((r) => r.id));
     const sourceIds = new Map(sources.map((s) => [s.id, randomUUID()]));
     const revisionIds = new Map(revisions.map((r) => [r.id, randomUUID()]));
-    for (const { id: old, chunks } of revisions)
+    for (const { id: old, chunks } of revisions.filter((r) => !undrawn.has(r.id)))
       for (let n = 0; n < chunks; n++) {
         const path = this.store.picturePath(old, n);
         if (existsSync(path)) this.copyPicture(path, this.store.picturePath(revisionIds.get(old)!, n));
@@ -164,6 +169,7 @@ export class ProjectService {
         id: revisionIds.get(r.id)!,
         projectId: id,
         sourceId: sourceIds.get(r.sourceId)!,
+        ...(undrawn.has(r.id) ? { geometryState: 'failed' as const, chunks: 0 } : {}),
       })),
     };
     await this.changes.createProject(
@@ -172,6 +178,11 @@ export class ProjectService {
       copied,
     );
     this.events.publish({ kind: 'projects', projectId: id });
+    // Made as it is: a picture that cannot be drawn now is drawn by hand later.
+    for (const old of undrawn) {
+      const revision = copied.revisions.find((r) => r.id === revisionIds.get(old))!;
+      await this.onUndrawn(revision, author).catch(() => undefined);
+    }
     return requireProject(this.db, id);
   }
 

@@ -27,7 +27,9 @@ export function FindingsPage() {
     for (const line of lines ?? []) appendToList(byCode, line.code, line);
     const rank = (lines: readonly ShownLine[]) =>
       Math.min(...lines.flatMap((l) => l.shown.map((f) => (f.accepted === null ? RANK[f.finding.severity] : 3))));
-    return [...byCode].sort(([, a], [, b]) => rank(a) - rank(b));
+    const stakeOf = (lines: readonly ShownLine[]) =>
+      lines.flatMap((l) => l.shown).reduce((sum, f) => sum + (f.accepted === null ? (f.finding.money ?? 0) : 0), 0);
+    return [...byCode].sort(([, a], [, b]) => rank(a) - rank(b) || stakeOf(b) - stakeOf(a));
   }, [lines]);
   /** Elements that something is wrong with, as far as nobody has accepted it: what they cost is what one cannot be sure of. */
   const doubtful = useMemo(
@@ -102,11 +104,12 @@ export function FindingsPage() {
 const MOST_SHOWN = 200;
 
 function FindingRow({ line }: { readonly line: ShownLine }) {
-  const { project, accepted: reasons } = useProjectState('project', 'accepted');
+  const { project, accepted: reasons, money } = useProjectState('project', 'accepted', 'money');
   const change = useCommit(project.id);
   const [reason, setReason] = useState<string | null>(null);
   const [isOpen, setIsOpen] = useState(false);
   const { shown } = line;
+  const stake = shown.reduce((sum, s) => sum + (s.finding.money ?? 0), 0);
   const { finding, revisionId, revisionNumber, accepted, source } = shown[0]!;
   const show = useShowElements(revisionId);
   const mark = useSelectElements(revisionId);
@@ -140,7 +143,11 @@ function FindingRow({ line }: { readonly line: ShownLine }) {
           color: accepted === null ? 'text.primary' : 'text.secondary',
         }}
       >
-        <SeverityMark severity={finding.severity} isAccepted={accepted !== null} />
+        <SeverityMark
+          severity={finding.severity}
+          isDoubled={finding.code === 'double-count'}
+          isAccepted={accepted !== null}
+        />
         <Box
           sx={{
             flex: 1,
@@ -160,6 +167,11 @@ function FindingRow({ line }: { readonly line: ShownLine }) {
           {shown.length > 1 && (
             <Box component="span" sx={{ fontWeight: 700, ml: 1 }}>
               and {shown.length - 1} more like it
+            </Box>
+          )}
+          {stake > 0 && (
+            <Box component="span" sx={{ fontFamily: FIGURES, fontWeight: 700, ml: 1, whiteSpace: 'nowrap' }}>
+              {showMinor(stake, money.minorDigits)} {money.currency}
             </Box>
           )}
           <Box component="span" sx={{ color: 'text.secondary', ml: 1 }}>
@@ -222,15 +234,18 @@ function FindingRow({ line }: { readonly line: ShownLine }) {
 
 function SeverityMark({
   severity,
+  isDoubled,
   isAccepted,
 }: {
   readonly severity: Finding['severity'];
+  /** Something is counted twice. */
+  readonly isDoubled: boolean;
   readonly isAccepted: boolean;
 }) {
   return (
     <Box
       role="img"
-      aria-label={isAccepted ? 'accepted' : severity}
+      aria-label={isAccepted ? 'accepted' : isDoubled ? 'counted twice' : severity}
       sx={{
         width: 10,
         height: 10,
@@ -238,9 +253,15 @@ function SeverityMark({
         borderRadius: severity === 'notice' ? '50%' : 0.25,
         transform: severity === 'error' ? 'rotate(45deg)' : undefined,
         border: 1,
-        borderColor: severity === 'error' ? 'error.main' : 'tally.unpriced',
+        borderColor: isDoubled ? 'tally.doubled' : severity === 'error' ? 'error.main' : 'tally.unpriced',
         bgcolor:
-          isAccepted || severity === 'notice' ? 'transparent' : severity === 'error' ? 'error.main' : 'tally.unpriced',
+          isAccepted || severity === 'notice'
+            ? 'transparent'
+            : isDoubled
+              ? 'tally.doubled'
+              : severity === 'error'
+                ? 'error.main'
+                : 'tally.unpriced',
         opacity: isAccepted ? 0.4 : 1,
       }}
     />

@@ -44,6 +44,7 @@ export function readRuleForm(form: RuleForm, from: PricingRule, assembly: Assemb
     scope,
     ...(section !== '' ? { section } : {}),
     ...(from.forType ? { forType: true } : {}),
+    ...(from.mayBeIdle ? { mayBeIdle: true } : {}),
     ...(isOff ? { isOff } : {}),
     ...(kind === 'leaveOut'
       ? { leaveOut: form.leaveOut }

@@ -1,16 +1,19 @@
 import { Box } from '@mui/material';
 import { Link } from 'react-router';
 import { useProjectState } from '../../store/project-store.tsx';
+import { useStates } from '../../store/queries.ts';
 import { useSelection } from '../../store/selection.tsx';
 import { useElements } from '../../store/use-elements.ts';
+import type { PictureProps } from '../../ui/model-picture.tsx';
 import { listBoxes } from './bound-rows.ts';
 import { ModelView } from './model-view.tsx';
 
 const NOTHING: ReadonlySet<number> = new Set();
 
 /** The building in small: what is selected on the page is framed and marked in it, and what is clicked in it is selected there. */
-export default function ModelPicture() {
+export default function ModelPicture({ isByState = false }: PictureProps) {
   const { project } = useProjectState('project');
+  const { data: states } = useStates(project.id);
   const { models, find } = useElements();
   const { keys, frame } = useSelection();
   const placed = listBoxes([...keys].flatMap((key) => find(key) ?? [])).length;
@@ -19,8 +22,8 @@ export default function ModelPicture() {
       <Box sx={{ flex: 1, position: 'relative', minHeight: 0 }}>
         <ModelView
           models={models}
-          states={undefined}
-          colours="natural"
+          states={isByState ? states : undefined}
+          colours={isByState ? 'completeness' : 'natural'}
           hidden={NOTHING}
           fitRequest={0}
           planLevelM={null}

@@ -268,7 +268,7 @@ function Preview({ preview: p, isNext }: { readonly preview: ListPreviewDto; rea
   const figure = { ...cell, fontFamily: FIGURES, textAlign: 'right' } as const;
   return (
     <Box sx={{ fontSize: 13, display: 'grid', gap: 1 }}>
-      <Box data-testid="list-money">
+      <Box data-testid="list-summary">
         {p.lines} lines; the book knows the codes of {p.known}, {p.priced} have a price.
         {isNext && ` Against the version before: ${p.came} came, ${p.went} went, ${p.changed} changed.`}
         {p.alike > 0 && ` ${p.alike} share their key with another line; they are told apart by their order.`}

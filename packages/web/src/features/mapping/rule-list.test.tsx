@@ -3,7 +3,7 @@ import type { ChangeDto, ProjectStateDto } from '@tally/core';
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { refuse, renderInProject, sampleState } from '../../testing/in-project.tsx';
-import { MappingPage } from './mapping-page.tsx';
+import { RuleList } from './rule-list.tsx';
 
 const done = (seq: number): { body: ChangeDto } => ({
   body: { id: seq, projectId: 'p', seq, author: 'Ann', cause: '', undoes: null, isUndone: false, at: '', entryCount: 1, isRevision: false, move: null }, // biome-ignore format: one answer
@@ -17,7 +17,7 @@ const saveButton = () => screen.getByRole('button', { name: 'Save the rule' }) a
 
 describe('the rules', () => {
   it('say in words what they catch, and how many', () => {
-    renderInProject(<MappingPage />);
+    renderInProject(<RuleList choice={null} />);
     const row = screen.getByRole('row', { name: 'Lockers' });
     expect(within(row).getByText('class is Furniture')).toBeTruthy();
     expect(within(row).getAllByText('24')).toHaveLength(2);
@@ -25,7 +25,7 @@ describe('the rules', () => {
   it('stay open with what was typed when the server says no, and close when it says yes', async () => {
     const user = userEvent.setup();
     let isRefused = true;
-    const { posted } = renderInProject(<MappingPage />, {
+    const { posted } = renderInProject(<RuleList choice={null} />, {
       'POST /changes': () => (isRefused ? refuse('Ann changed the same thing meanwhile.') : done(8)),
     });
     await user.click(screen.getByText('Lockers'));
@@ -48,7 +48,7 @@ describe('the rules', () => {
   it('take in what only somebody else changed, and ask about what both did', async () => {
     const user = userEvent.setup();
     const first = sampleState();
-    const { come, posted } = renderInProject(<MappingPage />, { 'POST /changes': () => done(9) }, first);
+    const { come, posted } = renderInProject(<RuleList choice={null} />, { 'POST /changes': () => done(9) }, first);
     await user.click(screen.getByText('Lockers'));
     await user.clear(nameField());
     await user.type(nameField(), 'Mine');
@@ -68,7 +68,7 @@ describe('the rules', () => {
   it('go on asking while somebody else goes on changing', async () => {
     const user = userEvent.setup();
     const first = sampleState();
-    const { come } = renderInProject(<MappingPage />, {}, first);
+    const { come } = renderInProject(<RuleList choice={null} />, {}, first);
     await user.click(screen.getByText('Lockers'));
     await user.clear(nameField());
     await user.type(nameField(), 'Mine');
@@ -84,7 +84,7 @@ describe('the rules', () => {
   it('that somebody removed meanwhile can be made again', async () => {
     const user = userEvent.setup();
     const first = sampleState();
-    const { come, posted } = renderInProject(<MappingPage />, { 'POST /changes': () => done(9) }, first);
+    const { come, posted } = renderInProject(<RuleList choice={null} />, { 'POST /changes': () => done(9) }, first);
     await user.click(screen.getByText('Lockers'));
     come({ ...first, basis: { ...first.basis, rules: [] } });
     expect(await screen.findByText(/Somebody else removed this rule meanwhile/)).toBeTruthy();
@@ -102,7 +102,7 @@ describe('the rules', () => {
   }, 30_000);
   it('are switched off, moved and removed each by one change', async () => {
     const user = userEvent.setup();
-    const { posted } = renderInProject(<MappingPage />, { 'POST /changes': () => done(9) });
+    const { posted } = renderInProject(<RuleList choice={null} />, { 'POST /changes': () => done(9) });
     await user.click(screen.getByRole('switch', { name: 'Rule Lockers is on' }));
     await user.click(screen.getByRole('button', { name: 'Remove' }));
     await waitFor(() => expect(posted()).toHaveLength(2));
@@ -111,7 +111,7 @@ describe('the rules', () => {
   }, 30_000);
   it('of a project without any say the next step', () => {
     const first = sampleState();
-    renderInProject(<MappingPage />, {}, { ...renamed(first, ''), basis: { ...first.basis, rules: [] } });
+    renderInProject(<RuleList choice={null} />, {}, { ...renamed(first, ''), basis: { ...first.basis, rules: [] } });
     expect(screen.getByText('No rules yet')).toBeTruthy();
   });
 });

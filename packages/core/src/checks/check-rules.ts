@@ -1,0 +1,137 @@
+import type { ElementTable } from '../elements/element-table.ts';
+import { orderRules } from '../mapping/precedence.ts';
+import type { PricingRule } from '../mapping/pricing-rule.ts';
+import type { Plan } from '../plan/plan.ts';
+import { type Condition, describeCondition, type FieldCondition } from '../scopes/condition.ts';
+import { evaluateScope, listMaskedRows } from '../scopes/evaluate-scope.ts';
+import { foldText } from '../units/fold-text.ts';
+import type { Finding } from './finding.ts';
+
+/** Values that a rule which catches nothing may have meant, at most. */
+const MOST_GUESSES = 3;
+
+/**
+ * Rules that catch nothing, and rules that one before them hides whole. Rules that are off, and those made for any building, are nobody's
+ * business; nor is one that takes what another leaves over (it asks for nothing beyond what that one asks for), or what is priced with its whole.
+ */
+export function checkRules(plan: Plan, rules: readonly PricingRule[]): Finding[] {
+  const parts = plan.parts.filter((p) => !p.table.origin);
+  const tables = parts.map((p) => p.table);
+  const deciding = new Set(parts.flatMap((p) => p.mapping.mapped.filter((m) => m.rows.length > 0).map((m) => m.id)));
+  const found: Finding[] = [];
+  // Where nothing is to be caught yet, no rule is at fault.
+  if (tables.every((t) => t.count === 0)) return found;
+  for (const rule of orderRules(rules)) {
+    if (rule.mayBeIdle) continue;
+    const caught = parts.reduce((n, p) => n + (p.mapping.caught.get(rule.id) ?? 0), 0);
+    if (caught === 0) {
+      const guesses = guessValues(rule.scope, tables);
+      found.push({
+        code: 'rule-idle',
+        severity: 'notice',
+        message: `Rule "${rule.name}" catches nothing: ${describeCondition(rule.scope)}.${guesses.length > 0 ? ` Near it: ${guesses.join(', ')}.` : ''}`,
+        globalIds: [],
+        cause: rule.id,
+      });
+    } else if (!deciding.has(rule.id)) {
+      const hiding = findHiding(rule, rules, parts);
+      if (hiding !== null)
+        found.push({
+          code: 'rule-hidden',
+          severity: 'warning',
+          message: `Rule "${rule.name}" decides nothing: all ${caught} that it catches are decided before it, by ${hiding}.`,
+          globalIds: [],
+          cause: rule.id,
+        });
+    }
+  }
+  return found;
+}
+
+/** What alone has all that a rule catches in its section, and asks for other things than it; null if nothing does. */
+function findHiding(rule: PricingRule, rules: readonly PricingRule[], parts: Plan['parts']): string | null {
+  const hiding = new Set<string>();
+  for (const { table, mapping } of parts) {
+    const mask = evaluateScope(rule.scope, table);
+    const open = new Set(listMaskedRows(mask).filter((row) => !table.excluded?.[row]));
+    for (const m of mapping.mapped) {
+      if (m.section !== rule.section && m.section !== null) continue;
+      for (const row of m.rows) if (open.delete(row)) hiding.add(m.decider === 'pin' ? '' : m.id);
+    }
+    // What is priced with its whole, or by its parts, is hidden by no rule.
+    if (open.size > 0) return null;
+  }
+  if (hiding.size !== 1) return null;
+  const [id] = hiding;
+  if (id === '') return 'pins';
+  const other = rules.find((r) => r.id === id)!;
+  const asked = new Set(listParts(other.scope).map((part) => JSON.stringify(part)));
+  return listParts(rule.scope).every((part) => asked.has(JSON.stringify(part))) ? null : `"${other.name}"`;
+}
+
+/** What a scope asks for all at once. */
+const listParts = (scope: Condition): Condition[] => ('all' in scope ? scope.all.flatMap(listParts) : [scope]);
+
+/** Texts of the model that are near to those which a scope asks for and which none of it has. */
+function guessValues(scope: Condition, tables: readonly ElementTable[]): string[] {
+  const guesses: string[] = [];
+  for (const test of listTests(scope)) {
+    const pool = listPool(test, tables);
+    const wanted = [test.value, ...(test.values ?? [])].filter((v) => typeof v === 'string');
+    for (const value of wanted) {
+      if (pool.length === 0 || tables.some((t) => evaluateScope(test, t).includes(1))) continue;
+      const bare = foldText(value.replace(/[*?]/g, ' '));
+      const near = pool
+        .map((text) => ({ text, distance: distanceOf(foldText(text), bare) }))
+        .filter(({ text, distance }) => distance <= Math.max(2, 0.4 * Math.max(bare.length, text.length)))
+        .sort((a, b) => a.distance - b.distance || (a.text < b.text ? -1 : 1));
+      guesses.push(...near.map(({ text }) => `"${text}"`));
+    }
+  }
+  return [...new Set(guesses)].slice(0, MOST_GUESSES);
+}
+
+function listTests(scope: Condition): FieldCondition[] {
+  if ('field' in scope) return [scope];
+  if ('not' in scope) return [];
+  return ('all' in scope ? scope.all : scope.any).flatMap(listTests);
+}
+
+function listPool({ field, of = '' }: FieldCondition, tables: readonly ElementTable[]): string[] {
+  const wanted = foldText(of);
+  const pools = tables.flatMap((t): readonly (readonly string[])[] => {
+    switch (field) {
+      case 'type':
+        return [t.typeName.pool];
+      case 'name':
+        return [t.name.pool];
+      case 'material':
+        return [t.materials.pool];
+      case 'storey':
+        return [t.storey.pool];
+      case 'zone':
+        return [t.zones.pool];
+      case 'code':
+        return [t.codes.pool];
+      case 'property':
+        return t.properties
+          .filter((c) => foldText(`${c.set}.${c.name}`) === wanted || foldText(c.name) === wanted)
+          .map((c) => c.values.map(String));
+      default:
+        return [];
+    }
+  });
+  return [...new Set(pools.flat())].slice(0, 5000);
+}
+
+/** Signs that have to be put in, taken out or exchanged to make one text of another. */
+export function distanceOf(a: string, b: string): number {
+  let before = Array.from({ length: b.length + 1 }, (_, j) => j);
+  for (let i = 1; i <= a.length; i++) {
+    const row = [i];
+    for (let j = 1; j <= b.length; j++)
+      row.push(Math.min(before[j]! + 1, row[j - 1]! + 1, before[j - 1]! + Number(a[i - 1] !== b[j - 1])));
+    before = row;
+  }
+  return before[b.length]!;
+}

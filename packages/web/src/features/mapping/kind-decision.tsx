@@ -1,0 +1,357 @@
+import { Autocomplete, Box, Button, Chip, TextField } from '@mui/material';
+import {
+  describeCondition,
+  type ElementKind,
+  evaluateScope,
+  nameQuantity,
+  type PricingRule,
+  sayInWords,
+} from '@tally/core';
+import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
+import { useForm, useWatch } from 'react-hook-form';
+import { Link } from 'react-router';
+import { useBasis, useProjectState } from '../../store/project-store.tsx';
+import { refusalOf, useCommit } from '../../store/use-commit.ts';
+import { useElements, useFormulaNames, useSample } from '../../store/use-elements.ts';
+import { useMappings } from '../../store/use-mappings.ts';
+import { usePreview } from '../../store/use-preview.ts';
+import { ConditionEditor } from '../../ui/condition-editor.tsx';
+import { FIGURES } from '../../ui/fonts.ts';
+import { FormText } from '../../ui/form-text.tsx';
+import { showMove, showSiText, showUnit } from '../../ui/format.ts';
+import { checkFormula, FormulaText } from '../../ui/formula-field.tsx';
+import { fillFromRule, type KindForm, listDrivers, listOptions, makeRule, nameKind, optionId, type PricedOption, scopeOfKind } from './decide-kind.ts'; // biome-ignore format: one module
+import { type KindDecision, listDecisions } from './kind-states.ts';
+import { addRule, DEFAULT_SECTION } from './rule-changes.ts';
+
+/** Quantities that are offered as drivers, at most. */
+const MOST_DRIVERS = 4;
+/** Decisions for other kinds that are offered, at most. */
+const MOST_LIKES = 4;
+
+/** The decision for one kind: what it catches, what it is priced with and by, and what comes of it, while it is typed. */
+export function KindDecisionPane({
+  kind,
+  kinds,
+  next,
+  onNext,
+}: {
+  readonly kind: ElementKind;
+  readonly kinds: readonly ElementKind[];
+  readonly next: ElementKind | null;
+  readonly onNext: () => void;
+}) {
+  const { project, orders, money } = useProjectState('project', 'orders', 'money');
+  const { rules, sections, items, assemblies, settings } = useBasis(
+    'rules',
+    'sections',
+    'items',
+    'assemblies',
+    'settings',
+  );
+  const { tables, models } = useElements();
+  const mappings = useMappings();
+  const names = useFormulaNames();
+  const sample = useSample();
+  const commit = useCommit(project.id);
+  const [refusal, setRefusal] = useState<string | null>(null);
+  const isHere = useRef(true);
+  useEffect(() => {
+    isHere.current = true;
+    return () => {
+      isHere.current = false;
+    };
+  }, []);
+  const keys = useMemo(() => new Set(kind.keys), [kind.keys]);
+  const decisions = useMemo(() => listDecisions(keys, models, mappings ?? []), [keys, models, mappings]);
+  const options = useMemo(() => listOptions(kind, assemblies, items), [kind, assemblies, items]);
+  const likes = useMemo(() => listLikes(kind, kinds, rules, (of) => listDecisions(new Set(of.keys), models, mappings ?? [])), [kind, kinds, rules, models, mappings]); // biome-ignore format: one step
+  // The first rule of a project makes its first section.
+  const offered = sections.length > 0 ? sections : [DEFAULT_SECTION];
+  const form = useForm<KindForm>({
+    defaultValues: {
+      scope: scopeOfKind(kind),
+      pricedWith: '',
+      section: likes[0]?.by.section ?? offered[0]!.id,
+      driver: '',
+      leaveOut: '',
+    },
+  });
+  const draft = useWatch({ control: form.control }) as KindForm;
+  const [isLeavingOut, setLeavingOut] = useState(false);
+  const [isScopeOpen, setScopeOpen] = useState(false);
+  const set = (part: Partial<KindForm>) => {
+    for (const [name, value] of Object.entries(part)) form.setValue(name as keyof KindForm, value as never);
+  };
+  const option = options.find((o) => optionId(o) === draft.pricedWith) ?? null;
+  const drivers = option ? listDrivers(kind, option.unit).slice(0, MOST_DRIVERS) : [];
+  const problem = option ? checkFormula(draft.driver, option.unit, names) : null;
+  const rule =
+    isLeavingOut || problem === null ? makeRule(kind, isLeavingOut ? draft : { ...draft, leaveOut: '' }) : null;
+  const change = rule && addRule({ rules, sections, orders }, rule);
+  // A new rule has another id at every drawing: what it does is the same for the same decision.
+  const text = rule && JSON.stringify({ ...rule, id: 'tried' });
+  const tried = useMemo(
+    () => (text ? addRule({ rules, sections, orders }, JSON.parse(text) as PricingRule).diff : null),
+    [text, rules, sections, orders],
+  );
+  const move = usePreview(project.id, tried);
+  const caught = useMemo(() => {
+    let [all, own] = [0, 0];
+    for (const table of tables) {
+      const mask = evaluateScope(draft.scope, table);
+      for (let row = mask.indexOf(1); row >= 0; row = mask.indexOf(1, row + 1)) {
+        all++;
+        if (keys.has(table.keys[row]!)) own++;
+      }
+    }
+    return { all, own };
+  }, [tables, draft.scope, keys]);
+  const choose = (chosen: PricedOption | null) =>
+    set({
+      pricedWith: chosen ? optionId(chosen) : '',
+      driver: chosen ? (listDrivers(kind, chosen.unit)[0]?.name ?? '') : '',
+      // Where the book's thing is used already, it belongs.
+      section: rules.find((r) => r.section && (r.item ?? r.assembly) === chosen?.code)?.section ?? draft.section,
+    });
+  const keep = async () => {
+    if (!change) return;
+    const refused = await refusalOf(commit.mutateAsync(change));
+    // Meanwhile one may have gone on oneself.
+    if (!isHere.current) return;
+    setRefusal(refused);
+    if (refused === null) onNext();
+  };
+  const onKeyDown = (e: KeyboardEvent) => {
+    if (e.key !== 'Enter' || !(e.ctrlKey || e.metaKey)) return;
+    e.preventDefault();
+    void keep();
+  };
+  const isRight = caught.own === kind.keys.length;
+  return (
+    <Box component="section" aria-label="Decision" onKeyDown={onKeyDown} sx={PANE}>
+      <Box sx={{ flex: 1, minHeight: 0, overflow: 'auto', p: 1.5, display: 'grid', gap: 1.25, alignContent: 'start' }}>
+        <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'baseline' }}>
+          <Box component="h2" sx={{ m: 0, fontSize: 15, fontWeight: 650 }}>
+            {nameKind(kind)}
+          </Box>
+          <Box sx={{ fontSize: 13, color: 'text.secondary', whiteSpace: 'nowrap' }}>
+            {kind.keys.length === 1 ? 'one element' : `${kind.keys.length} elements`}
+          </Box>
+        </Box>
+        {decisions.length > 0 ? (
+          <DecidedBy kind={kind} decisions={decisions} />
+        ) : (
+          <Box sx={{ fontSize: 13, color: 'text.secondary' }}>Nothing decides about it yet.</Box>
+        )}
+        {likes.length > 0 && !isLeavingOut && (
+          <Box sx={CHIPS}>
+            As in
+            {likes.map(({ like, by }) => (
+              <Chip
+                key={by.id}
+                size="small"
+                variant="outlined"
+                title={`Prices ${like}`}
+                label={by.name}
+                onClick={() => set(fillFromRule(by))}
+              />
+            ))}
+          </Box>
+        )}
+        {isLeavingOut ? (
+          <FormText control={form.control} name="leaveOut" label="Why it is left out" autoFocus />
+        ) : (
+          <>
+            <Box sx={{ display: 'grid', gridTemplateColumns: '1.6fr 1fr', gap: 1.5 }}>
+              <Autocomplete
+                options={options}
+                value={option}
+                getOptionKey={optionId}
+                getOptionLabel={(o) => `${o.code} ${o.description}`}
+                groupBy={(o) => (o.isFitting ? 'Of a unit that it has' : 'Of other units')}
+                isOptionEqualToValue={(a, b) => optionId(a) === optionId(b)}
+                onChange={(_, chosen) => choose(chosen)}
+                renderOption={({ key, ...props }, o) => (
+                  <Box component="li" key={key} {...props} sx={{ fontSize: 13, gap: 1 }}>
+                    <Box sx={{ fontFamily: FIGURES, minWidth: 84 }}>{o.code}</Box>
+                    <Box sx={{ flex: 1 }}>{o.description}</Box>
+                    <Box sx={{ color: 'text.secondary' }}>{showUnit(o.unit)}</Box>
+                  </Box>
+                )}
+                renderInput={(p) => <TextField {...p} label="Priced with" placeholder="Code or words" />}
+              />
+              <Autocomplete
+                options={offered}
+                value={offered.find((s) => s.id === draft.section) ?? null}
+                getOptionKey={(s) => s.id}
+                getOptionLabel={(s) => s.name}
+                onChange={(_, s) => set({ section: s?.id ?? '' })}
+                renderInput={(p) => <TextField {...p} label="Work section" />}
+              />
+            </Box>
+            {option && (
+              <Box sx={CHIPS}>
+                By
+                {drivers.map((q) => (
+                  <Chip
+                    key={q.name}
+                    size="small"
+                    color={draft.driver === q.name ? 'primary' : 'default'}
+                    variant={draft.driver === q.name ? 'filled' : 'outlined'}
+                    title={q.name}
+                    label={`${nameQuantity(q.name).word} ${showSiText(q.value, q.unit, settings.units)}${q.known < kind.keys.length ? `, of ${q.known}` : ''}`}
+                    onClick={() => set({ driver: q.name })}
+                  />
+                ))}
+              </Box>
+            )}
+            {option && (
+              <FormulaText
+                label={`Driver, in ${showUnit(option.unit)}`}
+                value={draft.driver}
+                names={names}
+                problem={problem}
+                onChange={(driver) => set({ driver })}
+              />
+            )}
+          </>
+        )}
+        <Box sx={{ fontSize: 13 }}>
+          <Box sx={{ display: 'flex', gap: 1, alignItems: 'baseline' }}>
+            <Box sx={{ flex: 1, minWidth: 0 }} title={describeCondition(draft.scope)}>
+              Where {sayInWords(describeCondition(draft.scope))}:{' '}
+              <Box
+                component="span"
+                data-testid="kind-catches"
+                sx={{ color: isRight ? 'text.secondary' : 'error.main', whiteSpace: 'nowrap' }}
+              >
+                {isRight
+                  ? caught.own === 1
+                    ? 'it alone'
+                    : `all ${caught.own}`
+                  : `${caught.own} of ${kind.keys.length} of it`}
+                {caught.all > caught.own ? ` and ${caught.all - caught.own} others` : ''}
+              </Box>
+            </Box>
+            <Button color="inherit" aria-expanded={isScopeOpen} onClick={() => setScopeOpen(!isScopeOpen)}>
+              {isScopeOpen ? 'Done' : 'Change'}
+            </Button>
+          </Box>
+          {isScopeOpen && (
+            <ConditionEditor scope={draft.scope} tables={tables} sample={sample} onChange={(scope) => set({ scope })} />
+          )}
+        </Box>
+        {refusal && (
+          <Box role="alert" sx={{ color: 'error.main', fontSize: 13 }}>
+            {refusal}
+          </Box>
+        )}
+      </Box>
+      <Box
+        sx={{
+          display: 'flex',
+          gap: 1,
+          alignItems: 'center',
+          flexWrap: 'wrap',
+          px: 1.5,
+          py: 1,
+          borderTop: 1,
+          borderColor: 'divider',
+        }}
+      >
+        <Box
+          role="status"
+          aria-label="Effect"
+          sx={{ flex: 1, minWidth: 110, fontSize: 13, fontFamily: FIGURES, whiteSpace: 'nowrap' }}
+        >
+          {move ? `${showMove(move.move, money.minorDigits)} ${money.currency}` : ''}
+        </Box>
+        {next && (
+          <Button color="inherit" onClick={onNext} aria-keyshortcuts="n">
+            Next open (N)
+          </Button>
+        )}
+        <Button color="inherit" onClick={() => setLeavingOut(!isLeavingOut)}>
+          {isLeavingOut ? 'Price it' : 'Leave it out'}
+        </Button>
+        <Button
+          variant="contained"
+          disabled={!change || commit.isPending}
+          onClick={() => void keep()}
+          aria-keyshortcuts="Control+Enter"
+          title="Ctrl/⌘ Enter"
+        >
+          {isLeavingOut ? 'Keep it out' : 'Keep the decision'}
+        </Button>
+      </Box>
+    </Box>
+  );
+}
+
+const PANE = {
+  flex: 1,
+  minHeight: 0,
+  display: 'flex',
+  flexDirection: 'column',
+  bgcolor: 'background.paper',
+  border: 1,
+  borderColor: 'divider',
+  borderRadius: 1,
+} as const;
+const CHIPS = { display: 'flex', flexWrap: 'wrap', gap: 0.75, alignItems: 'center', fontSize: 13 } as const;
+
+/** What decides about a kind already, section by section; each rule leads to its place. */
+function DecidedBy({ kind, decisions }: { readonly kind: ElementKind; readonly decisions: readonly KindDecision[] }) {
+  const { project } = useProjectState('project');
+  const { sections } = useBasis('sections');
+  const sectionName = (id: string | null) =>
+    sections.find((s) => s.id === id)?.name ?? (id === null ? 'Every section' : id);
+  return (
+    <Box
+      component="ul"
+      aria-label="Decided by"
+      sx={{ m: 0, p: 0, listStyle: 'none', fontSize: 13, display: 'grid', gap: 0.25 }}
+    >
+      {decisions.map((d) => (
+        <Box component="li" key={`${d.rule?.id ?? 'hand'}/${d.section}`} sx={{ display: 'flex', gap: 1 }}>
+          <Box sx={{ fontFamily: FIGURES, minWidth: 64, color: 'text.secondary' }}>
+            {d.elements} of {kind.keys.length}
+          </Box>
+          <Box sx={{ flex: 1 }}>
+            {d.leaveOut === null ? sectionName(d.section) : `Left out: ${d.leaveOut}`}
+            {d.rule ? ', by ' : ', by hand'}
+            {d.rule && (
+              <Box
+                component={Link}
+                to={`/projects/${project.id}/mapping?rule=${d.rule.id}`}
+                sx={{ color: 'primary.main' }}
+              >
+                {d.rule.name}
+              </Box>
+            )}
+          </Box>
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+/** Decisions for other kinds of the class, to be used again: what is called what, at most a few. */
+function listLikes(
+  kind: ElementKind,
+  kinds: readonly ElementKind[],
+  rules: readonly PricingRule[],
+  decide: (kind: ElementKind) => ReturnType<typeof listDecisions>,
+): { readonly like: string; readonly by: PricingRule }[] {
+  const found = new Map<string, { readonly like: string; readonly by: PricingRule }>();
+  for (const other of kinds) {
+    if (found.size >= MOST_LIKES) break;
+    if (other.id === kind.id || other.ifcClass !== kind.ifcClass) continue;
+    for (const { rule, leaveOut } of decide(other)) {
+      const by = rule && rules.find((r) => r.id === rule.id);
+      if (by && leaveOut === null && !found.has(by.id)) found.set(by.id, { like: nameKind(other), by });
+    }
+  }
+  return [...found.values()].slice(0, MOST_LIKES);
+}

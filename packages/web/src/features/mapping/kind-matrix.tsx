@@ -1,0 +1,110 @@
+import { Box, LinearProgress } from '@mui/material';
+import type { ElementKind } from '@tally/core';
+import { type ReactNode, useMemo } from 'react';
+import { useNavigate } from 'react-router';
+import { useBasis, useProjectState } from '../../store/project-store.tsx';
+import { useSelection } from '../../store/selection.tsx';
+import { useElements } from '../../store/use-elements.ts';
+import { useMappings } from '../../store/use-mappings.ts';
+import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
+import { nameKind } from './decide-kind.ts';
+import { type KindDecision, listDecisions } from './kind-states.ts';
+import { useKinds } from './use-kinds.ts';
+
+interface MatrixRow {
+  readonly kind: ElementKind;
+  readonly decisions: readonly KindDecision[];
+}
+
+/** The whole building at once: kinds against the work sections, how many of each are priced there, and where one has a gap. */
+export function KindMatrix({ choice }: { readonly choice: ReactNode }) {
+  const { project } = useProjectState('project');
+  const { sections } = useBasis('sections');
+  const kinds = useKinds('type');
+  const mappings = useMappings();
+  const { models } = useElements();
+  const { keys, select } = useSelection();
+  const navigate = useNavigate();
+  const rows = useMemo(
+    (): MatrixRow[] =>
+      (kinds ?? []).map((kind) => ({ kind, decisions: listDecisions(new Set(kind.keys), models, mappings ?? []) })),
+    [kinds, models, mappings],
+  );
+  const used = useMemo(() => {
+    const ids = new Set(rows.flatMap((r) => r.decisions.flatMap((d) => (d.section !== null ? [d.section] : []))));
+    return sections.filter((s) => ids.has(s.id));
+  }, [rows, sections]);
+  if (!kinds) return <LinearProgress />;
+  const columns: TableColumn<MatrixRow>[] = [
+    { key: 'kind', heading: 'Kind', width: 250, cell: ({ kind }) => nameKind(kind), text: ({ kind }) => nameKind(kind) },
+    { key: 'count', heading: 'Elements', width: 76, isFigure: true, isFaint: true, cell: ({ kind }) => String(kind.keys.length) },
+    ...used.map(
+      ({ id, name }): TableColumn<MatrixRow> => ({
+        key: `s/${id}`,
+        heading: name,
+        hint: name,
+        width: 104,
+        isFigure: true,
+        cell: (row) => <Filled row={row} section={id} />,
+        text: (row) => tellFilled(row, id),
+      }),
+    ),
+    {
+      key: 'out',
+      heading: 'Left out',
+      width: 84,
+      isFigure: true,
+      isFaint: true,
+      cell: ({ kind }) => (kind.counts.leftOut > 0 ? String(kind.counts.leftOut) : ''),
+    },
+  ]; // biome-ignore format: a column a line
+  return (
+    <Box sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column', p: 1.5, gap: 1 }}>
+      <Box role="toolbar" aria-label="Mapping" sx={{ display: 'flex', gap: 1.5, alignItems: 'center', fontSize: 13 }}>
+        {choice}
+        <Box sx={{ color: 'text.secondary' }}>
+          How many elements of a kind each work section prices. Marigold: a kind of which a section prices some, not
+          all, or which nothing prices.
+        </Box>
+      </Box>
+      <VirtualTable
+        label="Kinds by section"
+        keep={`${project.id}/matrix`}
+        rows={rows}
+        columns={columns}
+        rowId={({ kind }) => kind.id}
+        selectedId={
+          rows.find((r) => r.kind.keys.length === keys.size && r.kind.keys.every((k) => keys.has(k)))?.kind.id ?? null
+        }
+        onSelect={({ kind }) => select(kind.keys)}
+        onOpen={({ kind }) =>
+          navigate(`/projects/${project.id}/mapping?view=kinds&kind=${encodeURIComponent(kind.id)}`)
+        }
+        isMarked={({ kind }) => kind.counts.unpriced + kind.counts.partly > 0}
+      />
+    </Box>
+  );
+}
+
+/** Elements of a kind that a section prices, and those that it leaves out. */
+function countIn({ decisions }: MatrixRow, section: string): { readonly priced: number; readonly out: number } {
+  const own = decisions.filter((d) => d.section === section);
+  const sum = (list: readonly KindDecision[]) => list.reduce((n, d) => n + d.elements, 0);
+  return { priced: sum(own.filter((d) => d.leaveOut === null)), out: sum(own.filter((d) => d.leaveOut !== null)) };
+}
+
+function tellFilled(row: MatrixRow, section: string): string {
+  const { priced, out } = countIn(row, section);
+  if (priced === 0) return out > 0 ? 'out' : '';
+  return priced + out < row.kind.keys.length ? `${priced} of ${row.kind.keys.length}` : String(priced);
+}
+
+function Filled({ row, section }: { readonly row: MatrixRow; readonly section: string }) {
+  const { priced, out } = countIn(row, section);
+  const isPart = priced > 0 && priced + out < row.kind.keys.length;
+  return (
+    <Box component="span" sx={isPart ? { bgcolor: 'tally.unpricedSoft', px: 0.5, borderRadius: 0.5 } : undefined}>
+      {tellFilled(row, section)}
+    </Box>
+  );
+}

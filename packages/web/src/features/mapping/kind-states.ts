@@ -1,0 +1,63 @@
+import {
+  COMPLETENESS_STATES,
+  type ElementKind,
+  type ElementStatesDto,
+  type ElementTable,
+  type KindGrouping,
+  listElementKinds,
+  type PricingRule,
+  type StateOf,
+} from '@tally/core';
+import type { LoadedModel } from '../../store/loaded-models.ts';
+import type { SourceMapping } from '../../store/table-reader.ts';
+
+/** The kinds of a project's elements with their state in the plan. */
+export function readKinds(
+  tables: readonly ElementTable[],
+  states: readonly ElementStatesDto[],
+  by: KindGrouping,
+): ElementKind[] {
+  const known = new Map<number, NonNullable<ReturnType<StateOf>>>();
+  for (const { keys, states: own, amounts } of states)
+    keys.forEach((key, i) => void known.set(key, { state: COMPLETENESS_STATES[own[i]!]!, amount: amounts[i]! }));
+  return listElementKinds(tables, (key) => known.get(key), by);
+}
+
+/** What decides about a kind in a section. */
+export interface KindDecision {
+  readonly section: string | null;
+  /** The rule; null for decisions by hand, and what elements are priced with by themselves. */
+  readonly rule: PricingRule | null;
+  readonly leaveOut: string | null;
+  /** Of how many of its elements. */
+  readonly elements: number;
+}
+
+/** What decides about the elements of a kind, section by section; what decides about most first. */
+export function listDecisions(
+  keys: ReadonlySet<number>,
+  models: readonly LoadedModel[],
+  mappings: readonly SourceMapping[],
+): KindDecision[] {
+  const found = new Map<string, KindDecision>();
+  for (const { id, mapping } of mappings) {
+    const table = models.find((m) => m.revision.id === id)?.table;
+    if (!table) continue;
+    for (const { id: decision, section, rule, decision: made, rows } of mapping.mapped) {
+      let elements = 0;
+      for (const row of rows) if (keys.has(table.keys[row]!)) elements++;
+      if (elements === 0) continue;
+      const before = found.get(decision);
+      const leaveOut = made.leaveOut ?? null;
+      found.set(decision, { section, rule, leaveOut, elements: elements + (before?.elements ?? 0) });
+    }
+  }
+  return [...found.values()].sort((a, b) => b.elements - a.elements);
+}
+
+/** The next kind that something of is open, after one; the first where there is none after it. Null if nothing is open. */
+export function nextOpenKind(kinds: readonly ElementKind[], after: string | null): ElementKind | null {
+  const isOpen = ({ counts }: ElementKind) => counts.unpriced + counts.partly > 0;
+  const at = kinds.findIndex((k) => k.id === after);
+  return kinds.slice(at + 1).find(isOpen) ?? kinds.find((k) => isOpen(k) && k.id !== after) ?? null;
+}
