@@ -1,3 +1,4 @@
+import { demo } from './demo-figures.ts';
 import { expect, test } from './own-project.ts';
 
 test('a fact that the file has wrong is corrected, listed for the designers, and taken back in one step', async ({
@@ -64,4 +65,20 @@ test('a threshold of the checks is set by the project: what the frame shares wit
   await page.goto(`${own}/settings`);
   await page.getByRole('textbox', { name: 'Stated against measured, %' }).fill('1');
   await page.keyboard.press('Enter');
+});
+
+test('what is counted twice is told with its money, and settled in one step that undo takes back', async ({
+  page,
+  own,
+}) => {
+  await page.goto(`${own}/findings`);
+  const row = page.getByRole('listitem').filter({ hasText: 'stand in one place and are both priced' });
+  // One of the two columns is worth 2,037.22.
+  await expect(row).toContainText('2,037.22 EUR');
+  await row.getByRole('button', { name: 'Leave one out' }).click();
+  await expect(page.getByTestId('tape-total')).toHaveText(demo(-2037.22));
+  await expect(row).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByTestId('tape-total')).toHaveText(demo());
+  await expect(row).toContainText('2,037.22 EUR');
 });

@@ -7,6 +7,7 @@ import { explain } from './commands/explain.ts';
 import { formula } from './commands/formula.ts';
 import { price } from './commands/price.ts';
 import { purchases } from './commands/purchases.ts';
+import { suggestCodes } from './commands/suggest-codes.ts';
 import { takeoff } from './commands/takeoff.ts';
 import { listJsonPieces } from './write-json.ts';
 
@@ -17,6 +18,7 @@ const USAGE = `Use:
   tally compare OLD.ifc NEW.ifc --template T.json
   tally explain MODEL.ifc --template T.json --element GLOBALID
   tally completeness MODEL.ifc --template T.json
+  tally suggest-codes MODEL.ifc --template T.json [--property SET.NAME]
   tally formula 'EXPR' --unit UNIT [--model M.ifc --element GLOBALID]
 `;
 
@@ -96,6 +98,16 @@ async function run(args: readonly string[]): Promise<{ json: unknown; isOk: bool
     case 'completeness': {
       const { positional, options } = take(['template'], 1);
       return settle(await completeness(need(positional[0], 'MODEL.ifc'), need(options.get('template'), '--template')));
+    }
+    case 'suggest-codes': {
+      const { positional, options } = take(['template', 'property'], 1);
+      return settle(
+        await suggestCodes(
+          need(positional[0], 'MODEL.ifc'),
+          need(options.get('template'), '--template'),
+          options.get('property') ?? null,
+        ),
+      );
     }
     case 'formula': {
       const { positional, options } = take(['unit', 'model', 'element'], 1);

@@ -278,4 +278,12 @@ describe('what the command says of a mapping', () => {
     expect(doors.sections.joinery.priced + doors.sections.joinery.missing).toBe(all);
     expect(classes.map((c: { ifcClass: string }) => c.ifcClass)).toEqual([...new Set(classes.map((c: { ifcClass: string }) => c.ifcClass))].sort()); // biome-ignore format: one line
   });
+  it('tells what of the book the codes of a model mean', async () => {
+    const { json } = await tally('suggest-codes', R1, '--template', TEMPLATE);
+    expect(json.withCode).toBeGreaterThan(0);
+    const windows = json.codes.find((c: { code: string }) => c.code === 'B2020');
+    // What is of the class of windows in the demo's book.
+    expect(windows.targets.map((t: { by: string }) => t.by)).toEqual(windows.targets.map(() => 'class'));
+    expect(windows.targets.length).toBeGreaterThan(0);
+  });
 });

@@ -312,6 +312,7 @@ export {
   type WhyNot,
 } from './mapping/explain-decisions.ts';
 export { type MappedRows, type Mapping, mapElements } from './mapping/map-elements.ts';
+export { type CodeTarget, type MatchedCode, matchCodes } from './mapping/match-codes.ts';
 export { type Decider, PRECEDENCE } from './mapping/precedence.ts';
 export type { Pin, PricedWith, PricingRule, WorkSection } from './mapping/pricing-rule.ts';
 export { ENGINE_VERSION, type PricingBasis, runPipeline, type SourceTable } from './pipeline.ts';

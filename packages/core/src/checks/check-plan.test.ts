@@ -4,7 +4,6 @@ import type { PricingRule } from '../mapping/pricing-rule.ts';
 import { type PricingBasis, runPipeline } from '../pipeline.ts';
 import { sampleElement } from '../testing/sample-element.ts';
 import { checkPlan } from './check-plan.ts';
-import { distanceOf } from './check-rules.ts';
 import type { Finding } from './finding.ts';
 
 const item = (code: string, unit: string, rate: string | null, more = {}) => ({ code, description: code, kind: 'material' as const, unit, rate, ...more }); // biome-ignore format: one item
@@ -116,10 +115,3 @@ describe('prices that cannot be meant', () => {
     expect([free('0.00'), free('12.00'), free('-5.00', { isDeduction: true })]).toEqual([['price-absurd'], [], []]);
   });
 });
-
-it.each([
-  ['kitten', 'sitting', 3],
-  ['', 'abc', 3],
-  ['wall', 'wall', 0],
-  ['wal', 'wall', 1],
-])('from %j to %j are %d steps', (a, b, steps) => expect(distanceOf(a, b)).toBe(steps));

@@ -5,6 +5,7 @@ import type { Plan } from '../plan/plan.ts';
 import { type Condition, describeCondition, type FieldCondition } from '../scopes/condition.ts';
 import { evaluateScope, listMaskedRows } from '../scopes/evaluate-scope.ts';
 import { foldText } from '../units/fold-text.ts';
+import { distanceOf } from '../units/text-distance.ts';
 import type { Finding } from './finding.ts';
 
 /** Values that a rule which catches nothing may have meant, at most. */
@@ -122,16 +123,4 @@ function listPool({ field, of = '' }: FieldCondition, tables: readonly ElementTa
     }
   });
   return [...new Set(pools.flat())].slice(0, 5000);
-}
-
-/** Signs that have to be put in, taken out or exchanged to make one text of another. */
-export function distanceOf(a: string, b: string): number {
-  let before = Array.from({ length: b.length + 1 }, (_, j) => j);
-  for (let i = 1; i <= a.length; i++) {
-    const row = [i];
-    for (let j = 1; j <= b.length; j++)
-      row.push(Math.min(before[j]! + 1, row[j - 1]! + 1, before[j - 1]! + Number(a[i - 1] !== b[j - 1])));
-    before = row;
-  }
-  return before[b.length]!;
 }

@@ -14,6 +14,7 @@ import { FIGURES } from '../../ui/fonts.ts';
 import { showMinor } from '../../ui/format.ts';
 import { PictureButton, PicturePane } from '../../ui/picture-pane.tsx';
 import { CorrectionList } from './correction-list.tsx';
+import { settleDouble } from './settle-double.ts';
 
 const RANK = { error: 0, warning: 1, notice: 2 } as const;
 
@@ -130,6 +131,7 @@ function FindingRow({ line }: { readonly line: ShownLine }) {
       },
     });
   const ids = shown.flatMap((s) => s.finding.globalIds);
+  const settling = shown.length === 1 ? settleDouble(finding) : null;
   return (
     <Box role="listitem" sx={{ borderTop: 1, borderColor: 'divider' }}>
       <Box
@@ -190,6 +192,11 @@ function FindingRow({ line }: { readonly line: ShownLine }) {
           </IconButton>
         )}
         {show && ids.length > 0 && <Button onClick={() => show(ids)}>Show</Button>}
+        {accepted === null && settling && (
+          <Button color="inherit" disabled={change.isPending} onClick={() => change.mutate(settling)}>
+            Leave one out
+          </Button>
+        )}
         {accepted !== null ? (
           <Button color="inherit" onClick={reopen}>
             Open again

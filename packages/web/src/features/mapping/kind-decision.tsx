@@ -21,7 +21,7 @@ import { FormText } from '../../ui/form-text.tsx';
 import { showMove, showSiText, showUnit } from '../../ui/format.ts';
 import { checkFormula, FormulaText } from '../../ui/formula-field.tsx';
 import { fillFromRule, type KindForm, listDrivers, listOptions, makeRule, nameKind, optionId, type PricedOption, scopeOfKind } from './decide-kind.ts'; // biome-ignore format: one module
-import { type KindDecision, listDecisions } from './kind-states.ts';
+import { type KindDecision, listCoded, listDecisions } from './kind-states.ts';
 import { addRule, DEFAULT_SECTION } from './rule-changes.ts';
 
 /** Quantities that are offered as drivers, at most. */
@@ -65,6 +65,10 @@ export function KindDecisionPane({
   const keys = useMemo(() => new Set(kind.keys), [kind.keys]);
   const decisions = useMemo(() => listDecisions(keys, models, mappings ?? []), [keys, models, mappings]);
   const options = useMemo(() => listOptions(kind, assemblies, items), [kind, assemblies, items]);
+  const coded = useMemo(
+    () => listCoded(keys, models, { items, assemblies }).slice(0, MOST_LIKES),
+    [keys, models, items, assemblies],
+  );
   const likes = useMemo(() => listLikes(kind, kinds, rules, (of) => listDecisions(new Set(of.keys), models, mappings ?? [])), [kind, kinds, rules, models, mappings]); // biome-ignore format: one step
   // The first rule of a project makes its first section.
   const offered = sections.length > 0 ? sections : [DEFAULT_SECTION];
@@ -143,6 +147,21 @@ export function KindDecisionPane({
           <DecidedBy kind={kind} decisions={decisions} />
         ) : (
           <Box sx={{ fontSize: 13, color: 'text.secondary' }}>Nothing decides about it yet.</Box>
+        )}
+        {coded.length > 0 && !isLeavingOut && (
+          <Box sx={CHIPS}>
+            By its code
+            {coded.map(({ code, target }) => (
+              <Chip
+                key={optionId(target)}
+                size="small"
+                variant="outlined"
+                title={`${target.description}${target.by === 'class' ? `, of class ${code}` : ''}`}
+                label={`${code}: ${target.code}`}
+                onClick={() => choose({ ...target, isFitting: true })}
+              />
+            ))}
+          </Box>
         )}
         {likes.length > 0 && !isLeavingOut && (
           <Box sx={CHIPS}>

@@ -1,10 +1,13 @@
 import {
   COMPLETENESS_STATES,
+  type CodeTarget,
   type ElementKind,
   type ElementStatesDto,
   type ElementTable,
   type KindGrouping,
   listElementKinds,
+  type MatchedCode,
+  matchCodes,
   type PricingRule,
   type StateOf,
 } from '@tally/core';
@@ -60,4 +63,34 @@ export function nextOpenKind(kinds: readonly ElementKind[], after: string | null
   const isOpen = ({ counts }: ElementKind) => counts.unpriced + counts.partly > 0;
   const at = kinds.findIndex((k) => k.id === after);
   return kinds.slice(at + 1).find(isOpen) ?? kinds.find((k) => isOpen(k) && k.id !== after) ?? null;
+}
+
+type CodedBook = Parameters<typeof matchCodes>[1];
+const codesOf = new WeakMap<ElementTable, { readonly book: CodedBook; readonly matched: readonly MatchedCode[] }>();
+
+/** The codes of a table; looked up once for the same table and book. */
+function readCodes(table: ElementTable, book: CodedBook): readonly MatchedCode[] {
+  const known = codesOf.get(table);
+  if (known?.book.items === book.items && known.book.assemblies === book.assemblies) return known.matched;
+  const matched = matchCodes(table, book);
+  codesOf.set(table, { book, matched });
+  return matched;
+}
+
+/** What of the book the codes mean that all elements of a kind carry. */
+export function listCoded(
+  keys: ReadonlySet<number>,
+  models: readonly LoadedModel[],
+  book: CodedBook,
+): { readonly code: string; readonly target: CodeTarget }[] {
+  const carried = new Map<string, { elements: number; readonly targets: readonly CodeTarget[] }>();
+  for (const { table } of models)
+    for (const { code, rows, targets } of readCodes(table, book)) {
+      const of = carried.get(code) ?? { elements: 0, targets };
+      carried.set(code, of);
+      for (const row of rows) if (keys.has(table.keys[row]!)) of.elements++;
+    }
+  return [...carried].flatMap(([code, { elements, targets }]) =>
+    elements === keys.size ? targets.map((target) => ({ code, target })) : [],
+  );
 }

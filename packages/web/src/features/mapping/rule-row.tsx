@@ -34,6 +34,10 @@ export const RuleRow = memo(function RuleRow({
   readonly onAct: (what: RuleAct, rule: PricingRule) => void;
 }) {
   const scope = describeCondition(rule.scope);
+  const isIdle = caught === 0;
+  const isHidden = !isIdle && priced === 0;
+  // One that was made for any building may catch nothing in this.
+  const needsLook = (isIdle || isHidden) && !rule.isOff && !rule.mayBeIdle;
   return (
     <RowOfCells
       label={rule.name}
@@ -43,7 +47,7 @@ export const RuleRow = memo(function RuleRow({
         borderTop: 1,
         borderColor: 'divider',
         opacity: rule.isOff ? 0.55 : 1,
-        bgcolor: caught === 0 && !rule.isOff ? 'tally.unpricedSoft' : undefined,
+        bgcolor: needsLook ? 'tally.unpricedSoft' : undefined,
         '&:hover': { bgcolor: 'tally.petrolSoft' },
       }}
     >
@@ -66,10 +70,15 @@ export const RuleRow = memo(function RuleRow({
       <Box sx={{ fontFamily: FIGURES, fontSize: 12.5, ...ONE_LINE }} title={rule.driver}>
         {rule.driver}
       </Box>
-      <Box sx={FIGURE} title={caught === 0 ? 'Catches nothing: a name may have changed' : ''}>
+      <Box sx={FIGURE} title={isIdle ? 'Catches nothing: a name may have changed' : undefined}>
         {caught}
       </Box>
-      <Box sx={FIGURE}>{priced ?? ''}</Box>
+      <Box
+        sx={FIGURE}
+        title={isHidden ? 'All that it catches is decided before it, or priced with its whole' : undefined}
+      >
+        {priced ?? ''}
+      </Box>
       <Box sx={{ display: 'flex', justifyContent: 'flex-end' }}>
         <IconAct word="Earlier" isOff={isFirst} onClick={() => onAct('earlier', rule)}>
           <ArrowUpwardIcon sx={ICON} />

@@ -1,0 +1,62 @@
+import { buildElementTable, type ElementKind } from '@tally/core';
+import type { LoadedModel } from '../../store/loaded-models.ts';
+import type { SourceMapping } from '../../store/table-reader.ts';
+import { sampleElement } from '../../testing/sample-table.ts';
+import { listCoded, listDecisions, nextOpenKind, readKinds } from './kind-states.ts';
+
+const window_ = (id: string, codes: string[]) =>
+  sampleElement(id, id, 'IfcWindow', 'Ground floor', { typeName: 'W', codes });
+const table = buildElementTable(
+  [window_('a', ['B2020']), window_('b', ['B2020', 'X1']), window_('c', [])],
+  Int32Array.of(1, 2, 3),
+);
+const models = [{ table, plain: table, offset: 0, revision: { id: 'r' } }] as unknown as LoadedModel[];
+const book = {
+  items: [{ code: 'X1', description: 'X', kind: 'material' as const, unit: 'each', rate: '1.00' }],
+  assemblies: [{ code: 'A-WIN', description: 'Window', unit: 'm2', lines: [], classes: { 'UNIFORMAT II': 'B20' } }],
+};
+
+describe('what is known of a kind', () => {
+  it('is its state in the plan, by the elements of all sources', () => {
+    const states = [{ revisionId: 'r', keys: [1, 2, 3], states: [2, 0, 1], amounts: [500, 0, 20] }];
+    expect(readKinds([table], states, 'type')).toMatchObject([
+      { amount: 520, counts: { priced: 1, unpriced: 1, partly: 1, leftOut: 0 }, keys: [1, 2, 3] },
+    ]);
+  });
+  it('are the codes that all of its elements carry and the book knows', () => {
+    expect(listCoded(new Set([1, 2]), models, book).map((c) => [c.code, c.target.code])).toEqual([['B2020', 'A-WIN']]);
+    expect(listCoded(new Set([2]), models, book).map((c) => c.target.code)).toEqual(['A-WIN', 'X1']);
+    expect(listCoded(new Set([1, 2, 3]), models, book)).toEqual([]);
+  });
+  it('is what decides about its elements, about most of them first', () => {
+    const decided = (id: string, section: string | null, rows: number[], decision = {}) => ({ id, decider: 'order', rule: { id }, decision, section, rows: Int32Array.from(rows) }); // biome-ignore format: one decision
+    const mapping = {
+      mapped: [
+        decided('few', 's', [0]),
+        decided('most', 't', [0, 1]),
+        decided('out', null, [2], { leaveOut: 'Later' }),
+      ],
+    };
+    const mappings = [{ id: 'r', mapping }, { id: 'other', mapping }] as unknown as SourceMapping[]; // biome-ignore format: one list
+    expect(listDecisions(new Set([1, 2]), models, mappings).map((d) => [d.rule?.id, d.section, d.elements])).toEqual([
+      ['most', 't', 2],
+      ['few', 's', 1],
+    ]);
+    expect(listDecisions(new Set([3]), models, mappings)).toMatchObject([{ leaveOut: 'Later', elements: 1 }]);
+  });
+});
+
+describe('the next open kind', () => {
+  const kind = (id: string, unpriced: number) => ({ id, counts: { unpriced, partly: 0, priced: 1, leftOut: 0 } }) as unknown as ElementKind; // biome-ignore format: one kind
+  const kinds = [kind('a', 1), kind('b', 0), kind('c', 2)];
+  it.each([
+    ['a', 'c'],
+    ['b', 'c'],
+    ['c', 'a'],
+    [null, 'a'],
+  ])('after %s is %s', (after, next) => expect(nextOpenKind(kinds, after)?.id).toBe(next));
+  it('is none where nothing else is open', () => {
+    expect(nextOpenKind([kind('a', 1), kind('b', 0)], 'a')).toBeNull();
+    expect(nextOpenKind([], null)).toBeNull();
+  });
+});
