@@ -2,6 +2,7 @@ import { benchBook } from './book.ts';
 import { benchExtraction } from './extraction.ts';
 import { benchGround } from './ground.ts';
 import { benchImportMemory } from './import-memory.ts';
+import { benchMapping } from './mapping.ts';
 import { benchPage } from './page.ts';
 import { benchPricing } from './pricing.ts';
 import { benchRecompute } from './recompute.ts';
@@ -19,6 +20,7 @@ const BENCHES: Record<string, () => Promise<void>> = {
   extraction: benchExtraction,
   ground: benchGround,
   'import-memory': benchImportMemory,
+  mapping: benchMapping,
   page: benchPage,
   pricing: benchPricing,
   recompute: benchRecompute,

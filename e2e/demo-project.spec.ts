@@ -91,7 +91,7 @@ test('anything is found from the keyboard', async ({ page, own }) => {
 
 test('the checks of the model are told in words and lead to the elements', async ({ page, own }) => {
   await page.goto(`${own}/sources`);
-  const finding = page.getByRole('listitem').filter({ hasText: 'Twice in one place' }).first();
+  const finding = page.getByRole('listitem').filter({ hasText: 'Counted twice' }).first();
   await expect(finding).toContainText('Column 3A');
   await finding.getByRole('button', { name: 'Show' }).click();
   await expect(page.getByRole('heading', { name: '2 elements' })).toBeVisible();

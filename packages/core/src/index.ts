@@ -114,7 +114,7 @@ export { composeProject } from './contract/compose-project.ts';
 export { deskSchema } from './contract/desk.ts';
 export { diffSchema, ENTRY_SCHEMAS, type EntryKind } from './contract/entries.ts';
 export type { EventDto } from './contract/event.ts';
-export { countOpenLines, listFindingLines, listProjectFindings } from './contract/listed-findings.ts';
+export { countOpenLines, listFindingLines, listProjectFindings, sumOpenStake } from './contract/listed-findings.ts';
 export {
   allowanceSchema,
   type ListFileDto,
@@ -311,7 +311,7 @@ export {
   type SectionDecision,
   type WhyNot,
 } from './mapping/explain-decisions.ts';
-export { type MappedRows, type Mapping, mapElements } from './mapping/map-elements.ts';
+export { type MappedRows, type Mapping, MappingMemory, mapElements } from './mapping/map-elements.ts';
 export { type CodeTarget, type MatchedCode, matchCodes } from './mapping/match-codes.ts';
 export { type Decider, PRECEDENCE } from './mapping/precedence.ts';
 export type { Pin, PricedWith, PricingRule, WorkSection } from './mapping/pricing-rule.ts';

@@ -35,3 +35,7 @@ export function listFindingLines<F extends ListedFinding>(found: readonly F[]): 
 /** How many lines have a finding that nobody has accepted yet. */
 export const countOpenLines = (found: readonly ListedFinding[]): number =>
   listFindingLines(found.filter((f) => f.accepted === null)).length;
+
+/** Money at stake in findings that nobody has accepted yet, as far as it is known, in minor units. */
+export const sumOpenStake = (found: readonly ListedFinding[]): number =>
+  found.reduce((sum, f) => sum + (f.accepted === null ? (f.finding.money ?? 0) : 0), 0);

@@ -100,6 +100,8 @@ export interface ProjectSummaryDto {
   readonly book: ProjectBookDto | null;
   /** Lines of findings that nobody has accepted yet. */
   readonly openFindings: number;
+  /** Money at stake in them, as far as it is known, in minor units. */
+  readonly openStake: number;
 }
 
 /** Sources with their revisions, what is known of each finding left out, and the work on them. */

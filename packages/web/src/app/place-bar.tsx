@@ -4,6 +4,8 @@ import { memo } from 'react';
 import { Link, NavLink } from 'react-router';
 import { useProjectState } from '../store/project-store.tsx';
 import { useOpenFindings } from '../store/slices.ts';
+import { FIGURES } from '../ui/fonts.ts';
+import { showMinor } from '../ui/format.ts';
 import { Mark } from '../ui/mark.tsx';
 import { PersonMenu } from './person-menu.tsx';
 import { PLACES } from './places.ts';
@@ -16,8 +18,10 @@ export const PlaceBar = memo(function PlaceBar({
   readonly onFind: () => void;
   readonly onKeys: () => void;
 }) {
-  const { name, id } = useProjectState('project').project;
-  const findings = useOpenFindings(id);
+  const { project, money } = useProjectState('project', 'money');
+  const { name, id } = project;
+  const { count: findings, stake } = useOpenFindings(id);
+  const worth = stake > 0 ? showMinor(stake, money.minorDigits) : '';
   return (
     <Box
       component="header"
@@ -52,7 +56,7 @@ export const PlaceBar = memo(function PlaceBar({
           {findings > 0 && (
             <Box
               component="span"
-              title={`${findings} findings`}
+              title={`${findings} findings${worth ? `, ${worth} ${money.currency} at stake` : ''}`}
               sx={{
                 ml: 0.75,
                 px: 0.75,
@@ -63,6 +67,11 @@ export const PlaceBar = memo(function PlaceBar({
               }}
             >
               {findings}
+              {worth && (
+                <Box component="span" sx={{ display: { xs: 'none', lg: 'inline' }, ml: 0.75, fontFamily: FIGURES }}>
+                  · {worth}
+                </Box>
+              )}
             </Box>
           )}
         </NavLink>

@@ -70,8 +70,11 @@ export function useProject(
   };
 }
 
-/** Findings of a project that are open, as every page tells them. */
-export const useOpenFindings = (id: string): number => useQuery(summaryQuery(id)).data?.openFindings ?? 0;
+/** How many findings of a project are open, and the money at stake in them in minor units, as every page tells. */
+export function useOpenFindings(id: string): { readonly count: number; readonly stake: number } {
+  const { data } = useQuery(summaryQuery(id));
+  return { count: data?.openFindings ?? 0, stake: data?.openStake ?? 0 };
+}
 
 /** What a change is made on: the state on screen, and the book that the project stands on. */
 export function readBase(

@@ -16,6 +16,7 @@ import {
   type ProjectSourcesDto,
   type ProjectSummaryDto,
   sliceOfKind,
+  sumOpenStake,
   TAKEN_OUT,
 } from '@tally/core';
 import type { DbClient } from '../../db/db-client.ts';
@@ -59,7 +60,14 @@ export class ProjectReader {
       this.listFindings(read),
     ]);
     const book = await this.books.describe(read.own);
-    return { project: toProjectDto(read.project), summary, manifest, book, openFindings: countOpenLines(found) };
+    return {
+      project: toProjectDto(read.project),
+      summary,
+      manifest,
+      book,
+      openFindings: countOpenLines(found),
+      openStake: sumOpenStake(found),
+    };
   }
 
   /**
