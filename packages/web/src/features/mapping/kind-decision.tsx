@@ -13,7 +13,6 @@ import { Link } from 'react-router';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { refusalOf, useCommit } from '../../store/use-commit.ts';
 import { useElements, useFormulaNames, useSample } from '../../store/use-elements.ts';
-import { useMappings } from '../../store/use-mappings.ts';
 import { usePreview } from '../../store/use-preview.ts';
 import { ConditionEditor } from '../../ui/condition-editor.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
@@ -21,7 +20,7 @@ import { FormText } from '../../ui/form-text.tsx';
 import { showMove, showSiText, showUnit } from '../../ui/format.ts';
 import { checkFormula, FormulaText } from '../../ui/formula-field.tsx';
 import { fillFromRule, type KindForm, listDrivers, listOptions, makeRule, nameKind, optionId, type PricedOption, scopeOfKind } from './decide-kind.ts'; // biome-ignore format: one module
-import { type KindDecision, listCoded, listDecisions } from './kind-states.ts';
+import { type KindDecision, listCoded } from './kind-states.ts';
 import { addRule, DEFAULT_SECTION } from './rule-changes.ts';
 
 /** Quantities that are offered as drivers, at most. */
@@ -33,11 +32,14 @@ const MOST_LIKES = 4;
 export function KindDecisionPane({
   kind,
   kinds,
+  decided,
   next,
   onNext,
 }: {
   readonly kind: ElementKind;
   readonly kinds: readonly ElementKind[];
+  /** What decides about each kind, by its id. */
+  readonly decided: ReadonlyMap<string, readonly KindDecision[]>;
   readonly next: ElementKind | null;
   readonly onNext: () => void;
 }) {
@@ -50,7 +52,6 @@ export function KindDecisionPane({
     'settings',
   );
   const { tables, models } = useElements();
-  const mappings = useMappings();
   const names = useFormulaNames();
   const sample = useSample();
   const commit = useCommit(project.id);
@@ -63,15 +64,15 @@ export function KindDecisionPane({
     };
   }, []);
   const keys = useMemo(() => new Set(kind.keys), [kind.keys]);
-  const decisions = useMemo(() => listDecisions(keys, models, mappings ?? []), [keys, models, mappings]);
+  const decisions = decided.get(kind.id) ?? [];
   const options = useMemo(() => listOptions(kind, assemblies, items), [kind, assemblies, items]);
   const coded = useMemo(
     () => listCoded(keys, models, { items, assemblies }).slice(0, MOST_LIKES),
     [keys, models, items, assemblies],
   );
-  const likes = useMemo(() => listLikes(kind, kinds, rules, (of) => listDecisions(new Set(of.keys), models, mappings ?? [])), [kind, kinds, rules, models, mappings]); // biome-ignore format: one step
   // The first rule of a project makes its first section.
   const offered = sections.length > 0 ? sections : [DEFAULT_SECTION];
+  const likes = useMemo(() => listLikes(kind, kinds, rules, decided), [kind, kinds, rules, decided]);
   const form = useForm<KindForm>({
     defaultValues: {
       scope: scopeOfKind(kind),
@@ -361,13 +362,13 @@ function listLikes(
   kind: ElementKind,
   kinds: readonly ElementKind[],
   rules: readonly PricingRule[],
-  decide: (kind: ElementKind) => ReturnType<typeof listDecisions>,
+  decided: ReadonlyMap<string, readonly KindDecision[]>,
 ): { readonly like: string; readonly by: PricingRule }[] {
   const found = new Map<string, { readonly like: string; readonly by: PricingRule }>();
   for (const other of kinds) {
     if (found.size >= MOST_LIKES) break;
     if (other.id === kind.id || other.ifcClass !== kind.ifcClass) continue;
-    for (const { rule, leaveOut } of decide(other)) {
+    for (const { rule, leaveOut } of decided.get(other.id) ?? []) {
       const by = rule && rules.find((r) => r.id === rule.id);
       if (by && leaveOut === null && !found.has(by.id)) found.set(by.id, { like: nameKind(other), by });
     }

@@ -18,6 +18,7 @@ import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { nameKind } from './decide-kind.ts';
 import { KindDecisionPane } from './kind-decision.tsx';
 import { nextOpenKind } from './kind-states.ts';
+import { useDecisions } from './use-decisions.ts';
 import { useKinds } from './use-kinds.ts';
 
 const FIRST_DESK = { by: 'type', kind: '' };
@@ -33,6 +34,7 @@ export function KindDesk({ choice }: { readonly choice: ReactNode }) {
   const [view, changeView] = usePageView('mapping-desk', FIRST_DESK);
   const by = view.by === 'storey' ? 'storey' : 'type';
   const kinds = useKinds(by);
+  const decided = useDecisions(kinds);
   const { keys, select } = useSelection();
   const show = useShowStates();
   const Picture = useModelPicture();
@@ -184,7 +186,16 @@ export function KindDesk({ choice }: { readonly choice: ReactNode }) {
       <Panes name="mapping-desk" left={list} leftSize={500} right={null}>
         <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column', gap: 1, pl: 1.5 }}>
           <Box sx={{ flex: isPictured ? '0 1 auto' : 1, minHeight: 0, display: 'flex' }}>
-            {chosen && <KindDecisionPane key={chosen.id} kind={chosen} kinds={kinds} next={next} onNext={goOn} />}
+            {chosen && (
+              <KindDecisionPane
+                key={chosen.id}
+                kind={chosen}
+                kinds={kinds}
+                decided={decided}
+                next={next}
+                onNext={goOn}
+              />
+            )}
           </Box>
           {isPictured && Picture && (
             <Box

@@ -4,11 +4,10 @@ import { type ReactNode, useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { useSelection } from '../../store/selection.tsx';
-import { useElements } from '../../store/use-elements.ts';
-import { useMappings } from '../../store/use-mappings.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { nameKind } from './decide-kind.ts';
-import { type KindDecision, listDecisions } from './kind-states.ts';
+import type { KindDecision } from './kind-states.ts';
+import { useDecisions } from './use-decisions.ts';
 import { useKinds } from './use-kinds.ts';
 
 interface MatrixRow {
@@ -21,14 +20,12 @@ export function KindMatrix({ choice }: { readonly choice: ReactNode }) {
   const { project } = useProjectState('project');
   const { sections } = useBasis('sections');
   const kinds = useKinds('type');
-  const mappings = useMappings();
-  const { models } = useElements();
+  const decided = useDecisions(kinds);
   const { keys, select } = useSelection();
   const navigate = useNavigate();
   const rows = useMemo(
-    (): MatrixRow[] =>
-      (kinds ?? []).map((kind) => ({ kind, decisions: listDecisions(new Set(kind.keys), models, mappings ?? []) })),
-    [kinds, models, mappings],
+    (): MatrixRow[] => (kinds ?? []).map((kind) => ({ kind, decisions: decided.get(kind.id) ?? [] })),
+    [kinds, decided],
   );
   const used = useMemo(() => {
     const ids = new Set(rows.flatMap((r) => r.decisions.flatMap((d) => (d.section !== null ? [d.section] : []))));

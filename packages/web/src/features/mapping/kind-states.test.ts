@@ -2,7 +2,7 @@ import { buildElementTable, type ElementKind } from '@tally/core';
 import type { LoadedModel } from '../../store/loaded-models.ts';
 import type { SourceMapping } from '../../store/table-reader.ts';
 import { sampleElement } from '../../testing/sample-table.ts';
-import { listCoded, listDecisions, nextOpenKind, readKinds } from './kind-states.ts';
+import { indexDecisions, listCoded, nextOpenKind, readKinds } from './kind-states.ts';
 
 const window_ = (id: string, codes: string[]) =>
   sampleElement(id, id, 'IfcWindow', 'Ground floor', { typeName: 'W', codes });
@@ -38,11 +38,14 @@ describe('what is known of a kind', () => {
       ],
     };
     const mappings = [{ id: 'r', mapping }, { id: 'other', mapping }] as unknown as SourceMapping[]; // biome-ignore format: one list
-    expect(listDecisions(new Set([1, 2]), models, mappings).map((d) => [d.rule?.id, d.section, d.elements])).toEqual([
+    const kinds = [{ id: 'windows', keys: [1, 2] }, { id: 'hatch', keys: [3] }, { id: 'none', keys: [9] }]; // biome-ignore format: one list
+    const found = indexDecisions(kinds, models, mappings);
+    expect(found.get('windows')!.map((d) => [d.rule?.id, d.section, d.elements])).toEqual([
       ['most', 't', 2],
       ['few', 's', 1],
     ]);
-    expect(listDecisions(new Set([3]), models, mappings)).toMatchObject([{ leaveOut: 'Later', elements: 1 }]);
+    expect(found.get('hatch')).toMatchObject([{ leaveOut: 'Later', elements: 1 }]);
+    expect(found.has('none')).toBe(false);
   });
 });
 

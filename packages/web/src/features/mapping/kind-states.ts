@@ -36,26 +36,32 @@ export interface KindDecision {
   readonly elements: number;
 }
 
-/** What decides about the elements of a kind, section by section; what decides about most first. */
-export function listDecisions(
-  keys: ReadonlySet<number>,
+/** What decides about the elements of each kind, by its id, section by section; what decides about most first. */
+export function indexDecisions(
+  kinds: readonly Pick<ElementKind, 'id' | 'keys'>[],
   models: readonly LoadedModel[],
   mappings: readonly SourceMapping[],
-): KindDecision[] {
-  const found = new Map<string, KindDecision>();
+): ReadonlyMap<string, readonly KindDecision[]> {
+  const kindOf = new Map(kinds.flatMap(({ id, keys }) => keys.map((key) => [key, id] as const)));
+  const found = new Map<string, Map<string, KindDecision>>();
   for (const { id, mapping } of mappings) {
     const table = models.find((m) => m.revision.id === id)?.table;
     if (!table) continue;
     for (const { id: decision, section, rule, decision: made, rows } of mapping.mapped) {
-      let elements = 0;
-      for (const row of rows) if (keys.has(table.keys[row]!)) elements++;
-      if (elements === 0) continue;
-      const before = found.get(decision);
-      const leaveOut = made.leaveOut ?? null;
-      found.set(decision, { section, rule, leaveOut, elements: elements + (before?.elements ?? 0) });
+      const counts = new Map<string, number>();
+      for (const row of rows) {
+        const kind = kindOf.get(table.keys[row]!);
+        if (kind !== undefined) counts.set(kind, (counts.get(kind) ?? 0) + 1);
+      }
+      for (const [kind, count] of counts) {
+        const own = found.get(kind) ?? new Map<string, KindDecision>();
+        found.set(kind, own);
+        const elements = count + (own.get(decision)?.elements ?? 0);
+        own.set(decision, { section, rule, leaveOut: made.leaveOut ?? null, elements });
+      }
     }
   }
-  return [...found.values()].sort((a, b) => b.elements - a.elements);
+  return new Map([...found].map(([kind, own]) => [kind, [...own.values()].sort((a, b) => b.elements - a.elements)]));
 }
 
 /** The next kind that something of is open, after one; the first where there is none after it. Null if nothing is open. */
