@@ -142,9 +142,8 @@ test('an item sold in packs is bought whole; what is left over is a line of the 
   await expect(bought).toContainText('3,456.00');
   await page.getByRole('button', { name: 'Lines' }).click();
   const plan = page.getByRole('treegrid', { name: 'Plan' });
-  await plan.hover();
-  await page.mouse.wheel(0, 20_000);
-  await expect(plan.getByRole('row', { name: /Locker, steel, left over of whole packs/ })).toContainText('384.00');
+  const surplus = await findRow(page, plan, /Locker, steel, left over of whole packs/);
+  await expect(surplus).toContainText('384.00');
   await page.goto(`${own}/changes`);
   await expect(page.getByText('Packs: what whole ones leave over').first()).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
