@@ -4,10 +4,16 @@ import {
   buildElementTable,
   type ElementTable,
   failure,
+  listTemplateSources,
+  type Plan,
+  type PricingBasis,
   type Result,
   readTemplate,
+  readText,
+  runPipeline,
   success,
   type Template,
+  templateToBasis,
 } from '@tally/core';
 import { type ModelTakeoff, takeOffIfc } from '@tally/ifc';
 
@@ -50,4 +56,32 @@ export function toTable(takeoff: ModelTakeoff, before: ElementTable | null = nul
   const table = buildElementTable(takeoff.elements, undefined, takeoff.site);
   const next = before ? Math.max(0, ...before.keys) + 1 : 1;
   return { ...table, keys: assignElementKeys(before, table, next).keys };
+}
+
+/** A template, a model and the plan that the one gives of the other. */
+export interface ReadPlan {
+  readonly template: Template;
+  readonly takeoff: ModelTakeoff;
+  readonly basis: PricingBasis;
+  readonly plan: Plan;
+}
+
+/** Prices a model file by a template file. Errors: those of reading either. */
+export async function readPlan(path: string, templatePath: string): Promise<Result<ReadPlan>> {
+  const template = readTemplateFile(templatePath);
+  if (!template.ok) return template;
+  const read = await readModel(path);
+  if (!read.ok) return read;
+  const basis = templateToBasis(template.value);
+  const plan = runPipeline(basis, listTemplateSources(template.value, toTable(read.value)));
+  return success({ template: template.value, takeoff: read.value, basis, plan });
+}
+
+/** Row of the element of a GlobalId. Errors: `element-unknown`. */
+export function findElement(table: ElementTable, globalId: string, path: string): Result<number> {
+  for (let row = 0; row < table.count; row++) if (readText(table.identity, row) === globalId) return success(row);
+  return failure('element-unknown', `${path} has no element ${globalId}.`, {
+    path: globalId,
+    remedy: 'Take a GlobalId from the takeoff.',
+  });
 }

@@ -181,6 +181,7 @@ export type { CheckedRevision, DropFolderDto, JobDto, RevisionDto, SourceDto } f
 export { conditionSchema, pinSchema, readTemplate, ruleSchema, sectionSchema, settingsSchema, TEMPLATE_FORMAT, type Template, templateSchema, templateToBasis } from './contract/template.ts'; // biome-ignore format: one module
 export { listTemplateSources, nameCurrency, templateToEntries } from './contract/template-entries.ts';
 export { type TakeoffView, viewSchema } from './contract/views.ts';
+export { BARE_ELEMENT } from './elements/bare-element.ts';
 export { isClassOrSubtype, listProductClasses, properClassName } from './elements/class-hierarchy.ts';
 export { classWord, findClassByWord, sayClass } from './elements/class-word.ts';
 export {
@@ -330,6 +331,7 @@ export { type ElementKind, type KindGrouping, type KindQuantity, listElementKind
 export {
   COMPLETENESS_STATES,
   type CompletenessState,
+  countNothing,
   joinPlan,
   judgeCompleteness,
   type Plan,
@@ -474,6 +476,7 @@ export {
 export { evaluateScope, findPropertyColumns, listMaskedRows, type RowMask } from './scopes/evaluate-scope.ts';
 export { applyQuantityOverrides, type QuantityOverride } from './scopes/quantity-overrides.ts';
 export { compileTextMatcher } from './scopes/text-matcher.ts';
+export { textPoolOf } from './scopes/text-pool.ts';
 export type { TableLine } from './tables/build-table.ts';
 export { nameFact, nameQuantity } from './tables/field-catalogue.ts';
 export { nameProperty, sayInWords } from './tables/say-in-words.ts';

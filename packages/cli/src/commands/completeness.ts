@@ -1,14 +1,5 @@
-import {
-  COMPLETENESS_STATES,
-  type CompletenessState,
-  listTemplateSources,
-  type Result,
-  readText,
-  runPipeline,
-  success,
-  templateToBasis,
-} from '@tally/core';
-import { readModel, readTemplateFile, toTable } from '../input.ts';
+import { COMPLETENESS_STATES, type CompletenessState, countNothing, type Result, readText, success } from '@tally/core';
+import { readPlan } from '../input.ts';
 
 interface ClassRow {
   readonly counts: Record<CompletenessState, number>;
@@ -21,19 +12,16 @@ interface ClassRow {
  * a class is missing for those that it does not price and that are not left out.
  */
 export async function completeness(path: string, templatePath: string): Promise<Result<unknown>> {
-  const template = readTemplateFile(templatePath);
-  if (!template.ok) return template;
-  const read = await readModel(path);
+  const read = await readPlan(path, templatePath);
   if (!read.ok) return read;
-  const plan = runPipeline(templateToBasis(template.value), listTemplateSources(template.value, toTable(read.value)));
+  const { plan } = read.value;
   const { table, mapping, completeness: states } = plan.parts[0]!;
   const classes = new Map<string, ClassRow>();
   const rowOf = (row: number): ClassRow => {
     const ifcClass = readText(table.ifcClass, row) ?? '';
     const known = classes.get(ifcClass);
     if (known) return known;
-    const counts = Object.fromEntries(COMPLETENESS_STATES.map((s) => [s, 0])) as Record<CompletenessState, number>;
-    const made = { counts, priced: new Map<string, number>() };
+    const made = { counts: countNothing(), priced: new Map<string, number>() };
     classes.set(ifcClass, made);
     return made;
   };

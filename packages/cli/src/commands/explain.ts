@@ -1,32 +1,15 @@
-import {
-  explainDecisions,
-  explainElement,
-  failure,
-  listTemplateSources,
-  type Result,
-  readText,
-  runPipeline,
-  success,
-  templateToBasis,
-  type WhyNot,
-} from '@tally/core';
-import { readModel, readTemplateFile, toTable } from '../input.ts';
+import { explainDecisions, explainElement, type Result, readText, success, type WhyNot } from '@tally/core';
+import { findElement, readPlan } from '../input.ts';
 
 /** `explain MODEL.ifc --template T.json --element GLOBALID`: what decides about an element, section by section, and why it is not priced. */
 export async function explain(path: string, templatePath: string, globalId: string): Promise<Result<unknown>> {
-  const template = readTemplateFile(templatePath);
-  if (!template.ok) return template;
-  const read = await readModel(path);
+  const read = await readPlan(path, templatePath);
   if (!read.ok) return read;
-  const basis = templateToBasis(template.value);
-  const plan = runPipeline(basis, listTemplateSources(template.value, toTable(read.value)));
+  const { basis, plan } = read.value;
   const { table, mapping } = plan.parts[0]!;
-  const row = Array.from({ length: table.count }, (_, r) => r).find((r) => readText(table.identity, r) === globalId);
-  if (row === undefined)
-    return failure('element-unknown', `There is no element ${globalId} in ${path}.`, {
-      path: globalId,
-      remedy: 'Take the GlobalId from `tally takeoff`.',
-    });
+  const found = findElement(table, globalId, path);
+  if (!found.ok) return found;
+  const row = found.value;
   const lines = explainElement(plan, table.keys[row]!)?.lines ?? [];
   const sections = explainDecisions(table, row, basis.rules, basis.pins, mapping).map((decided) => {
     const problems = lines.filter((l) => l.section === decided.section && l.problem !== null);

@@ -4,18 +4,16 @@ import {
   describeFormulaType,
   type ElementTable,
   evaluateOnElement,
-  failure,
   listEffectiveQuantities,
   listQuantityNames,
   type Problem,
   parseUnit,
   type Result,
-  readText,
   siToUnit,
   success,
   type Unit,
 } from '@tally/core';
-import { readModel, toTable } from '../input.ts';
+import { findElement, readModel, toTable } from '../input.ts';
 
 /** Answer to a formula: whether it fits, what it gives, and its figure in the unit where an element was named. */
 export interface FormulaAnswer {
@@ -33,7 +31,7 @@ export async function formula(
 ): Promise<FormulaAnswer> {
   const unit = parseUnit(unitText);
   if (!unit.ok) return { ok: false, unit: null, problem: unit.problem };
-  const element = on ? await findElement(on.model, on.element) : null;
+  const element = on ? await readElement(on.model, on.element) : null;
   if (element && !element.ok) return { ok: false, unit: null, value: null, problem: element.problem };
   const names = listQuantityNames(element ? listEffectiveQuantities(element.value.table).values() : []);
   const free = compileFormula(text, names);
@@ -49,16 +47,12 @@ interface FoundElement {
   readonly row: number;
 }
 
-async function findElement(path: string, globalId: string): Promise<Result<FoundElement>> {
+async function readElement(path: string, globalId: string): Promise<Result<FoundElement>> {
   const read = await readModel(path);
   if (!read.ok) return read;
   const table = toTable(read.value);
-  for (let row = 0; row < table.count; row++)
-    if (readText(table.identity, row) === globalId) return success({ table, row });
-  return failure('element-unknown', `${path} has no element ${globalId}.`, {
-    path: globalId,
-    remedy: 'Take a GlobalId from the takeoff.',
-  });
+  const row = findElement(table, globalId, path);
+  return row.ok ? success({ table, row: row.value }) : row;
 }
 
 function answer(formula: CompiledFormula, gives: string, unit: Unit, { table, row }: FoundElement): FormulaAnswer {

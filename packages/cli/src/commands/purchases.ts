@@ -1,13 +1,11 @@
-import { listTemplateSources, minorToMajor, type Result, runPipeline, success, templateToBasis } from '@tally/core';
-import { readModel, readTemplateFile, toTable } from '../input.ts';
+import { minorToMajor, type Result, success } from '@tally/core';
+import { readPlan } from '../input.ts';
 
 /** `purchases MODEL.ifc --template T.json`: what has to be bought, by item. */
 export async function purchases(path: string, templatePath: string): Promise<Result<unknown>> {
-  const template = readTemplateFile(templatePath);
-  if (!template.ok) return template;
-  const read = await readModel(path);
+  const read = await readPlan(path, templatePath);
   if (!read.ok) return read;
-  const plan = runPipeline(templateToBasis(template.value), listTemplateSources(template.value, toTable(read.value)));
+  const { plan } = read.value;
   return success({
     currency: plan.currency,
     items: plan.purchases.map((p) => ({

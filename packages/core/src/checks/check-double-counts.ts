@@ -3,11 +3,9 @@ import { readText } from '../elements/columns.ts';
 import { type ElementTable, findMeasured } from '../elements/element-table.ts';
 import type { Plan, PlanPart } from '../plan/plan.ts';
 import { amountToMinor } from '../pricing/money.ts';
+import { labelElement, VOLUMES } from './check-live.ts';
 import { OVERLAP_SHARE, SAME_PLACE_SHARE } from './check-overlaps.ts';
 import type { Finding } from './finding.ts';
-
-/** Names of figures that the volume of a body goes into. */
-const VOLUMES = /volume|weight/i;
 
 /** What an element costs by its volume, in 1/10,000 of a minor unit, and by which items. */
 interface ByVolume {
@@ -44,7 +42,7 @@ function tellPair(table: ElementTable, a: number, b: number, what: string, amoun
   return {
     code: 'double-count',
     severity: 'warning',
-    message: `${labelRow(table, a)} and ${labelRow(table, b)} ${what}`,
+    message: `${labelElement(table, a)} and ${labelElement(table, b)} ${what}`,
     globalIds: [a, b].map((row) => readText(table.identity, row) ?? ''),
     cause: [a, b]
       .map((row) => readText(table.ifcClass, row) ?? '')
@@ -104,6 +102,3 @@ function listByVolume({ blocks }: PlanPart): ReadonlyMap<number, ByVolume> {
   }
   return costs;
 }
-
-const labelRow = (table: ElementTable, row: number): string =>
-  `${readText(table.ifcClass, row) ?? ''} ${readText(table.name, row) ?? readText(table.identity, row) ?? ''}`.trim();

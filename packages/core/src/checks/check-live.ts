@@ -69,6 +69,10 @@ export function checkTable(
   return keyFindings(found, (id) => ids.get(id));
 }
 
+/** What an element is called in findings: its class and name, its identity where it has no name. */
+export const labelElement = (table: ElementTable, row: number): string =>
+  `${readText(table.ifcClass, row) ?? ''} ${readText(table.name, row) ?? readText(table.identity, row) ?? ''}`;
+
 function labelRow(table: ElementTable, row: number) {
   const ifcClass = readText(table.ifcClass, row) ?? '';
   const globalId = readText(table.identity, row) ?? '';
@@ -76,7 +80,7 @@ function labelRow(table: ElementTable, row: number) {
   return {
     globalId,
     ifcClass,
-    label: `${ifcClass} ${readText(table.name, row) ?? globalId}`,
+    label: labelElement(table, row),
     volumeM3: volume ?? Infinity,
   };
 }
@@ -123,7 +127,7 @@ function reportAgreed(plain: ElementTable, facts: ReadonlyMap<number, CorrectedF
 }
 
 /** Names of figures that the volume of a body goes into. */
-const VOLUMES = /volume|weight/i;
+export const VOLUMES = /volume|weight/i;
 
 /** What of a plan findings may have a consequence for, by ElementKey. */
 export interface FindingConsequences {
@@ -157,7 +161,7 @@ export function keepConsequential(
     const { code, severity, keys } = finding;
     if (!keys || keys.length === 0) return true;
     // What is counted twice is told once, with its money.
-    if (code === 'coincident' || code === 'overlap') if (told.has(pairOf(finding))) return false;
+    if ((code === 'coincident' || code === 'overlap') && told.has(pairOf(finding))) return false;
     if (CONSEQUENTIAL.has(code)) return keys.some((k) => troubled.has(k));
     return code !== 'overlap' || severity !== 'notice' || keys.every((k) => byVolume.has(k));
   });

@@ -1,7 +1,9 @@
 import { readText } from '../elements/columns.ts';
+import type { ElementTable } from '../elements/element-table.ts';
 import { listElementKinds, mainQuantityOf } from '../plan/list-element-kinds.ts';
 import { COMPLETENESS_STATES, type Plan } from '../plan/plan.ts';
 import { amountToMinor } from '../pricing/money.ts';
+import { median } from '../units/median.ts';
 import type { Finding } from './finding.ts';
 
 /** A price so many times as high or low as that of its like is asked about. */
@@ -54,13 +56,10 @@ function checkRates(plan: Plan): Finding[] {
 
 function checkKinds(plan: Plan): Finding[] {
   const states = new Map<number, { state: (typeof COMPLETENESS_STATES)[number]; amount: number }>();
-  const ids = new Map<number, string>();
   const tables = plan.parts.map((p) => p.table).filter((t) => !t.origin);
   for (const { table, completeness, elementAmounts } of plan.parts)
-    for (let row = 0; row < table.count; row++) {
+    for (let row = 0; row < table.count; row++)
       states.set(table.keys[row]!, { state: COMPLETENESS_STATES[completeness[row]!]!, amount: elementAmounts[row]! });
-      ids.set(table.keys[row]!, readText(table.identity, row) ?? '');
-    }
   const groups = new Map<
     string,
     { label: string; unit: string; price: number; amount: number; keys: readonly number[] }[]
@@ -74,8 +73,8 @@ function checkKinds(plan: Plan): Finding[] {
   }
   return [...groups.values()].flatMap((kinds): Finding[] => {
     if (kinds.length < ENOUGH) return [];
-    const usual = Math.exp(medianOf(kinds.map((k) => Math.log(k.price))));
-    const spread = medianOf(kinds.map((k) => Math.abs(Math.log(k.price / usual))));
+    const usual = Math.exp(median(kinds.map((k) => Math.log(k.price))));
+    const spread = median(kinds.map((k) => Math.abs(Math.log(k.price / usual))));
     return kinds.flatMap(({ label, unit, price, amount, keys }): Finding[] => {
       const away = Math.abs(Math.log(price / usual));
       if (away < Math.log(FAR) || away < SPREADS * spread) return [];
@@ -86,13 +85,21 @@ function checkKinds(plan: Plan): Finding[] {
           code: 'price-absurd',
           severity: 'warning',
           message: `${label} costs ${show(price, plan.minorDigits)} a ${unit === 'each' ? 'piece' : unit}, ${ratio >= 20 ? Math.round(ratio) : Number(ratio.toPrecision(2))} times ${price > usual ? 'as much as' : 'less than'} its like (${show(usual, plan.minorDigits)}).${tellCause(ratio)}`,
-          globalIds: keys.map((key) => ids.get(key) ?? ''),
+          globalIds: listIdentities(tables, keys),
           cause: label,
           money,
         },
       ];
     });
   });
+}
+
+/** Identities of elements, in the order of their tables. */
+function listIdentities(tables: readonly ElementTable[], keys: readonly number[]): string[] {
+  const wanted = new Set(keys);
+  return tables.flatMap((t) =>
+    [...t.keys].flatMap((key, row) => (wanted.has(key) ? [readText(t.identity, row) ?? ''] : [])),
+  );
 }
 
 /** A price per unit, from 1/10,000 of a minor unit, as it is written in messages. */
@@ -104,9 +111,3 @@ function tellCause(ratio: number): string {
 }
 
 const offBy = (ratio: number, factor: number): number => Math.abs(Math.log(ratio / factor));
-
-function medianOf(figures: readonly number[]): number {
-  const sorted = [...figures].sort((a, b) => a - b);
-  const middle = Math.floor(sorted.length / 2);
-  return sorted.length % 2 === 1 ? sorted[middle]! : (sorted[middle - 1]! + sorted[middle]!) / 2;
-}

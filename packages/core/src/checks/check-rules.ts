@@ -3,7 +3,8 @@ import { orderRules } from '../mapping/precedence.ts';
 import type { PricingRule } from '../mapping/pricing-rule.ts';
 import type { Plan } from '../plan/plan.ts';
 import { type Condition, describeCondition, type FieldCondition } from '../scopes/condition.ts';
-import { evaluateScope, listMaskedRows } from '../scopes/evaluate-scope.ts';
+import { evaluateScope, findPropertyColumns, listMaskedRows } from '../scopes/evaluate-scope.ts';
+import { textPoolOf } from '../scopes/text-pool.ts';
 import { foldText } from '../units/fold-text.ts';
 import { distanceOf } from '../units/text-distance.ts';
 import type { Finding } from './finding.ts';
@@ -98,29 +99,16 @@ function listTests(scope: Condition): FieldCondition[] {
   return ('all' in scope ? scope.all : scope.any).flatMap(listTests);
 }
 
+/** Fields in whose texts a mistake in writing is looked for. */
+const WRITTEN: ReadonlySet<FieldCondition['field']> = new Set(['type', 'name', 'material', 'storey', 'zone', 'code']);
+
 function listPool({ field, of = '' }: FieldCondition, tables: readonly ElementTable[]): string[] {
-  const wanted = foldText(of);
-  const pools = tables.flatMap((t): readonly (readonly string[])[] => {
-    switch (field) {
-      case 'type':
-        return [t.typeName.pool];
-      case 'name':
-        return [t.name.pool];
-      case 'material':
-        return [t.materials.pool];
-      case 'storey':
-        return [t.storey.pool];
-      case 'zone':
-        return [t.zones.pool];
-      case 'code':
-        return [t.codes.pool];
-      case 'property':
-        return t.properties
-          .filter((c) => foldText(`${c.set}.${c.name}`) === wanted || foldText(c.name) === wanted)
-          .map((c) => c.values.map(String));
-      default:
-        return [];
-    }
-  });
-  return [...new Set(pools.flat())].slice(0, 5000);
+  const texts = tables.flatMap((t) =>
+    field === 'property'
+      ? findPropertyColumns(t, of).flatMap((c) => c.values.map(String))
+      : WRITTEN.has(field)
+        ? (textPoolOf(t, field) ?? [])
+        : [],
+  );
+  return [...new Set(texts)].slice(0, 5000);
 }

@@ -1,3 +1,5 @@
+import { hashText } from '../units/hash-text.ts';
+
 /** Codes of what the checks find; documented in docs/findings.md. A code never changes its meaning. */
 export const FINDING_CODES = [
   'file-truncated',
@@ -51,16 +53,6 @@ export interface Finding {
   readonly money?: number;
   /** The material it is about, if it is about one. */
   readonly material?: string;
-}
-
-/** FNV-1a, two lanes: enough to tell the findings of a project apart. */
-function hashText(text: string): string {
-  let [a, b] = [0x811c9dc5, 0x01000193];
-  for (let i = 0; i < text.length; i++) {
-    a = Math.imul(a ^ text.charCodeAt(i), 0x01000193);
-    b = Math.imul(b ^ text.charCodeAt(i), 0x85ebca6b);
-  }
-  return `${(a >>> 0).toString(16).padStart(8, '0')}${(b >>> 0).toString(16).padStart(8, '0')}`;
 }
 
 /**

@@ -3,14 +3,14 @@ import type { ElementTable } from '../elements/element-table.ts';
 import { priceAllowances } from '../lists/price-allowances.ts';
 import type { SourceTable } from '../pipeline.ts';
 import { codeKey } from '../units/code-key.ts';
+import { hashText } from '../units/hash-text.ts';
 import { buildProjectAllowances } from './project-additions.ts';
 import type { Template } from './template.ts';
 
 /** ElementKey of an allowance that comes with a template: negative, and the same whenever the template comes again. */
 function allowanceKey(template: string, allowance: string): number {
-  let hash = 0x811c9dc5;
-  for (const sign of `${template}/${codeKey(allowance)}`) hash = Math.imul(hash ^ sign.codePointAt(0)!, 0x01000193);
-  return -1 - (hash & 0x3fffffff);
+  const lane = Number.parseInt(hashText(`${template}/${codeKey(allowance)}`).slice(0, 8), 16);
+  return -1 - (lane & 0x3fffffff);
 }
 
 /**
@@ -20,8 +20,10 @@ function allowanceKey(template: string, allowance: string): number {
 export function nameCurrency(template: Template, currency: string): Template {
   const own = template.settings.currency;
   if (own === currency) return template;
-  const items = template.items.map((item) => ({ ...item, currency: item.currency ?? own }));
-  return { ...template, items: items.map((i) => (i.currency === currency ? { ...i, currency: undefined } : i)) };
+  const items = template.items.map(({ currency: of = own, ...item }) =>
+    of === currency ? item : { ...item, currency: of },
+  );
+  return { ...template, items };
 }
 
 /** A table with the costs without an object that a template brings, as sources of a plan. */

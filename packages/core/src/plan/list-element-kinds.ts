@@ -2,7 +2,8 @@ import { readText } from '../elements/columns.ts';
 import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
 import type { ElementTable } from '../elements/element-table.ts';
 import { foldText } from '../units/fold-text.ts';
-import { COMPLETENESS_STATES, type CompletenessState } from './plan.ts';
+import { median } from '../units/median.ts';
+import { COMPLETENESS_STATES, type CompletenessState, countNothing } from './plan.ts';
 
 /** What elements are gathered by: their class and type, or their class, type and storey. */
 export type KindGrouping = 'type' | 'storey';
@@ -121,7 +122,7 @@ const countOpen = ({ counts }: ElementKind): number => counts.unpriced + counts.
 const openOf = (kind: ElementKind): number => Number(countOpen(kind) > 0);
 
 function describeKind(table: ElementTable, { rows, ...kind }: TableKind, stateOf: StateOf): ElementKind {
-  const counts = Object.fromEntries(COMPLETENESS_STATES.map((s) => [s, 0])) as Record<CompletenessState, number>;
+  const counts = countNothing();
   const keys: number[] = [];
   let amount = 0;
   for (const row of rows) {
@@ -197,10 +198,4 @@ function estimateMissing(kind: ElementKind, rates: ReadonlyMap<string, readonly 
   const { name, unit, value } = mainQuantityOf(kind);
   const known = rates.get(`${kind.ifcClass}/${name}`) ?? rates.get(`/${unit}`);
   return known ? Math.round(((median(known) * value) / kind.keys.length) * open) : null;
-}
-
-function median(figures: readonly number[]): number {
-  const sorted = [...figures].sort((a, b) => a - b);
-  const middle = Math.floor(sorted.length / 2);
-  return sorted.length % 2 === 1 ? sorted[middle]! : (sorted[middle - 1]! + sorted[middle]!) / 2;
 }

@@ -9,6 +9,14 @@ import { type Purchase, sumPurchases } from '../pricing/purchases.ts';
 export const COMPLETENESS_STATES = ['unpriced', 'partly', 'priced', 'leftOut'] as const;
 export type CompletenessState = (typeof COMPLETENESS_STATES)[number];
 
+/** Counts of elements by state, as counting begins. */
+export const countNothing = (): Record<CompletenessState, number> => ({
+  unpriced: 0,
+  partly: 0,
+  priced: 0,
+  leftOut: 0,
+});
+
 /** The plan of one source: its elements, who decided what, and the priced blocks. */
 export interface PlanPart {
   readonly sourceId: string;
@@ -76,7 +84,7 @@ export function judgeCompleteness(table: ElementTable, mapping: Mapping, blocks:
 
 /** Joins the parts of a plan and adds up. */
 export function joinPlan(currency: string, minorDigits: number, parts: readonly PlanPart[]): Plan {
-  const counts = { unpriced: 0, partly: 0, priced: 0, leftOut: 0 };
+  const counts = countNothing();
   const bought = sumPurchases(parts, minorDigits);
   let total = sumSurplus(bought);
   let unknownLines = 0;

@@ -376,6 +376,15 @@ function summarize(plan: Plan): PlanSummaryDto {
   return { currency, minorDigits, total: amountToMinor(plan.total), unknownLines, counts, shortfall, caught, priced };
 }
 
+const identities = new WeakMap<ElementTable, ReadonlyMap<string, readonly number[]>>();
+
+/** Keys of a table's elements by identity; gathered once for the same table. */
+function readIdentities(table: ElementTable): ReadonlyMap<string, readonly number[]> {
+  const ids = identities.get(table) ?? listKeysByIdentity(table);
+  identities.set(table, ids);
+  return ids;
+}
+
 /** Findings about a plan with the source that they are told at: that of their first element, of those about no element the first model. */
 function placeFindings(
   plan: Plan,
@@ -384,7 +393,7 @@ function placeFindings(
   if (findings.length === 0) return [];
   const models = plan.parts
     .filter((p) => !p.table.origin)
-    .map(({ sourceId, table }) => ({ sourceId, ids: listKeysByIdentity(table) }));
+    .map(({ sourceId, table }) => ({ sourceId, ids: readIdentities(table) }));
   return findings.flatMap((finding) => {
     const [first] = finding.globalIds;
     const model = first === undefined ? models[0] : models.find((m) => m.ids.has(first));

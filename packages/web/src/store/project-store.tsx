@@ -30,28 +30,35 @@ export function ProjectProvider({
   return <StoreContext.Provider value={store}>{children}</StoreContext.Provider>;
 }
 
-/**
- * Parts of the open project, by name: what asks for some is drawn again only when one of these changes.
- * @example const { project, rules } = useProjectState('project', 'rules')
- */
-export function useProjectState<K extends keyof OpenProject>(...names: K[]): Pick<OpenProject, K> {
+/** Parts of something of the open project, by name: the same object while none of them changes. */
+function useParts<T extends object, K extends keyof T>(
+  of: (project: OpenProject) => T,
+  names: readonly K[],
+): Pick<T, K> {
   const store = useContext(StoreContext);
-  if (!store) throw new Error('useProjectState needs a project page above it.');
+  if (!store) throw new Error('The open project is read by project pages only.');
   return useStore(
     store,
-    useShallow((state) => Object.fromEntries(names.map((name) => [name, state[name]])) as Pick<OpenProject, K>),
+    useShallow((project) => {
+      const whole = of(project);
+      return Object.fromEntries(names.map((name) => [name, whole[name]])) as Pick<T, K>;
+    }),
   );
 }
 
+const readWhole = (project: OpenProject) => project;
+const readBasis = ({ basis }: OpenProject) => basis;
+
+/**
+ * Parts of the open project, by name: what asks for some is drawn again only when one of these changes.
+ * @example const { project, layer } = useProjectState('project', 'layer')
+ */
+export const useProjectState = <K extends keyof OpenProject>(...names: K[]): Pick<OpenProject, K> =>
+  useParts(readWhole, names);
+
 /** Parts of what the project is priced with, by name. */
-export function useBasis<K extends keyof OpenProject['basis']>(...names: K[]): Pick<OpenProject['basis'], K> {
-  const store = useContext(StoreContext);
-  if (!store) throw new Error('useBasis needs a project page above it.');
-  return useStore(
-    store,
-    useShallow(({ basis }) => Object.fromEntries(names.map((name) => [name, basis[name]])) as Pick<typeof basis, K>),
-  );
-}
+export const useBasis = <K extends keyof OpenProject['basis']>(...names: K[]): Pick<OpenProject['basis'], K> =>
+  useParts(readBasis, names);
 
 /** Puts the project together; parts that hold what they held keep their identity. */
 function openProject(before: OpenProject | null, state: ProjectStateDto, elements: LoadedModels): OpenProject {

@@ -66,7 +66,8 @@ export const statesQuery = (id: string) => ({
   queryFn: () => getJson<ElementStatesDto[]>(`/projects/${id}/elements/states`),
 });
 
-export const useStates = (id: string) => useQuery({ ...statesQuery(id), placeholderData: keepPreviousData });
+export const useStates = (id: string, isAsked = true) =>
+  useQuery({ ...statesQuery(id), enabled: isAsked, placeholderData: keepPreviousData });
 
 /** What the selected elements cost, in 1/10,000 of a minor unit; nothing is asked while none is selected. */
 export const useSelectionAmount = (id: string, keys: ReadonlySet<number>) =>

@@ -1,4 +1,4 @@
-import { buildElementTable, type ElementTable, type ModelElement } from '@tally/core';
+import { BARE_ELEMENT, buildElementTable, type ElementTable, type ModelElement } from '@tally/core';
 
 /** An element of a model, for tests: without shape, materials or figures but those given. */
 export const sampleElement = (
@@ -8,25 +8,12 @@ export const sampleElement = (
   storey: string | null,
   more: Partial<ModelElement> = {},
 ): ModelElement => ({
+  ...BARE_ELEMENT,
   globalId,
   ifcClass,
   name,
-  typeName: null,
-  tag: null,
   storey,
-  space: null,
-  parent: null,
-  host: null,
-  zones: [],
-  materials: [],
-  codes: [],
   quantities: [],
-  layers: [],
-  openings: [],
-  faces: [],
-  properties: {},
-  finishes: null,
-  box: null,
   ...more,
 });
 

@@ -13,6 +13,7 @@ import {
   nameFact,
   readText,
   readTextList,
+  textPoolOf,
 } from '@tally/core';
 import { useMemo } from 'react';
 import { ClassValue } from './class-value.tsx';
@@ -91,35 +92,19 @@ export function listTestsLike(table: ElementTable, row: number): ConditionRow[] 
 
 /** What may stand in a field, from the models at hand. */
 function listValues(tables: readonly ElementTable[], field: ConditionField, of?: string): string[] {
-  const pools = tables.flatMap((t): readonly (readonly string[])[] => {
+  const texts = tables.flatMap((t): readonly string[] => {
     switch (field) {
-      case 'class':
-        return [t.ifcClass.pool];
-      case 'type':
-        return [t.typeName.pool];
-      case 'name':
-        return [t.name.pool];
-      case 'tag':
-        return [t.tag.pool];
-      case 'storey':
-        return [t.storey.pool];
-      case 'material':
-        return [t.materials.pool];
-      case 'zone':
-        return [t.zones.pool];
-      case 'code':
-        return [t.codes.pool];
       case 'style':
-        return [t.faces.style.pool];
+        return t.faces.style.pool;
       case 'finish':
-        return [t.finishes[(FINISH_SURFACES.find((f) => f === of) ?? 'floor') as FinishSurface].pool];
+        return t.finishes[(FINISH_SURFACES.find((f) => f === of) ?? 'floor') as FinishSurface].pool;
       case 'property':
-        return t.properties.filter((p) => `${p.set}.${p.name}` === of).map((p) => p.values.map(String));
+        return t.properties.filter((p) => `${p.set}.${p.name}` === of).flatMap((p) => p.values.map(String));
       default:
-        return [];
+        return textPoolOf(t, field) ?? [];
     }
   });
-  return [...new Set(pools.flat())].sort().slice(0, 500);
+  return [...new Set(texts)].sort().slice(0, 500);
 }
 
 /** Edits a scope row by row: picked fields, picked or typed values, joined by all or any. */

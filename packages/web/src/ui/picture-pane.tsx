@@ -44,13 +44,11 @@ export function PicturePane({
   name,
   isShownFirst = false,
   hasSelection,
-  isByState = false,
   children,
 }: {
   readonly name: string;
   readonly isShownFirst?: boolean;
   readonly hasSelection: boolean;
-  readonly isByState?: boolean;
   readonly children: ReactNode;
 }) {
   const [isShown] = usePictureShown(name, isShownFirst);
@@ -58,7 +56,7 @@ export function PicturePane({
   const picture =
     Picture && isShown && hasSelection ? (
       <Suspense fallback={<LinearProgress />}>
-        <Picture isByState={isByState} />
+        <Picture />
       </Suspense>
     ) : null;
   return (

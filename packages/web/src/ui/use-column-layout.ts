@@ -58,16 +58,22 @@ export function useColumnLayout<R>(name: string, columns: readonly TableColumn<R
     },
     onColumnSizingChange: (next) => change({ widths: apply(next, state.columnSizing) }),
   });
-  const byKey = new Map(columns.map((c) => [c.key, c]));
-  const pick = (all: readonly { readonly id: string }[]) => all.flatMap(({ id }) => byKey.get(id) ?? []);
-  const shown = pick(table.getVisibleLeafColumns());
   const order = state.columnOrder;
+  const seen = table
+    .getVisibleLeafColumns()
+    .map((c) => c.id)
+    .join('\n');
+  // The same list as long as the columns are the same: rows are not drawn again for it.
+  const shown = useMemo(() => {
+    const picked = seen.split('\n').flatMap((key) => columns.find((c) => c.key === key) ?? []);
+    return picked.length > 0 ? picked : columns.slice(0, 1);
+  }, [columns, seen]);
   return {
     /** The columns that are seen, in their order; never none. */
-    columns: shown.length > 0 ? shown : columns.slice(0, 1),
+    columns: shown,
     widths: state.columnSizing as Readonly<Record<string, number>>,
     choices: order.flatMap((key): ColumnChoice[] => {
-      const column = byKey.get(key);
+      const column = columns.find((c) => c.key === key);
       return column ? [{ key, heading: column.heading, isShown: !layout.away.includes(key) }] : [];
     }),
     isAsMade: layout.order.length === 0 && layout.away.length === 0 && Object.keys(layout.widths).length === 0,

@@ -166,3 +166,26 @@ describe('a table that is typed in', () => {
     expect(widths()).toBe('80px 100px 100px');
   });
 });
+
+describe('a long table', () => {
+  it('draws only the rows again that the cursor leaves and comes to', async () => {
+    const user = userEvent.setup();
+    const drawn: string[] = [];
+    const columns: TableColumn<Row>[] = [
+      {
+        key: 'code',
+        heading: 'Code',
+        width: 100,
+        cell: (r) => {
+          drawn.push(r.code);
+          return r.code;
+        },
+      },
+    ];
+    renderThemed(<VirtualTable label="Long" rows={ROWS} columns={columns} rowId={(r) => r.code} />);
+    screen.getByRole('grid').focus();
+    drawn.length = 0;
+    await user.keyboard('{ArrowDown}');
+    expect([...new Set(drawn)].sort()).toEqual(['A', 'B']);
+  });
+});

@@ -1,6 +1,6 @@
 import ExpandMoreIcon from '@mui/icons-material/ExpandMore';
 import { Box, Button, IconButton, LinearProgress, TextField, Typography } from '@mui/material';
-import { amountToMinor, appendToList, type Finding, type FindingCode, sayInWords } from '@tally/core';
+import { amountToMinor, appendToList, type Finding, type FindingCode, sayInWords, sumOpenStake } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { type ShownLine, useFindingLines } from '../../store/finding-lines.ts';
 import { useProjectState } from '../../store/project-store.tsx';
@@ -28,8 +28,7 @@ export function FindingsPage() {
     for (const line of lines ?? []) appendToList(byCode, line.code, line);
     const rank = (lines: readonly ShownLine[]) =>
       Math.min(...lines.flatMap((l) => l.shown.map((f) => (f.accepted === null ? RANK[f.finding.severity] : 3))));
-    const stakeOf = (lines: readonly ShownLine[]) =>
-      lines.flatMap((l) => l.shown).reduce((sum, f) => sum + (f.accepted === null ? (f.finding.money ?? 0) : 0), 0);
+    const stakeOf = (lines: readonly ShownLine[]) => sumOpenStake(lines.flatMap((l) => l.shown));
     return [...byCode].sort(([, a], [, b]) => rank(a) - rank(b) || stakeOf(b) - stakeOf(a));
   }, [lines]);
   /** Elements that something is wrong with, as far as nobody has accepted it: what they cost is what one cannot be sure of. */

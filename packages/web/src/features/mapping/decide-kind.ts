@@ -94,8 +94,8 @@ export interface KindForm {
 export const optionId = ({ kind, code }: Pick<PricedOption, 'kind' | 'code'>): string => `${kind}:${code}`;
 
 /** The rule that a decision for a kind makes; null while something of it is missing. */
-export function makeRule(kind: ElementKind, form: KindForm): PricingRule | null {
-  const base = { id: newRuleId(), name: nameKind(kind), scope: form.scope };
+export function makeRule(kind: ElementKind, form: KindForm, id = newRuleId()): PricingRule | null {
+  const base = { id, name: nameKind(kind), scope: form.scope };
   if (form.leaveOut.trim() !== '')
     return { ...base, leaveOut: form.leaveOut.trim(), ...(form.section ? { section: form.section } : {}) };
   const [what, ...code] = form.pricedWith.split(':');

@@ -21,7 +21,7 @@ import { showMove, showSiText, showUnit } from '../../ui/format.ts';
 import { checkFormula, FormulaText } from '../../ui/formula-field.tsx';
 import { fillFromRule, type KindForm, listDrivers, listOptions, makeRule, nameKind, optionId, type PricedOption, scopeOfKind } from './decide-kind.ts'; // biome-ignore format: one module
 import { type KindDecision, listCoded } from './kind-states.ts';
-import { addRule, DEFAULT_SECTION } from './rule-changes.ts';
+import { addRule, DEFAULT_SECTION, newRuleId } from './rule-changes.ts';
 
 /** Quantities that are offered as drivers, at most. */
 const MOST_DRIVERS = 4;
@@ -56,6 +56,8 @@ export function KindDecisionPane({
   const sample = useSample();
   const commit = useCommit(project.id);
   const [refusal, setRefusal] = useState<string | null>(null);
+  /** Of the rule that is being decided; another one when it is kept. */
+  const [ruleId, setRuleId] = useState(newRuleId);
   const isHere = useRef(true);
   useEffect(() => {
     isHere.current = true;
@@ -92,15 +94,9 @@ export function KindDecisionPane({
   const drivers = option ? listDrivers(kind, option.unit).slice(0, MOST_DRIVERS) : [];
   const problem = option ? checkFormula(draft.driver, option.unit, names) : null;
   const rule =
-    isLeavingOut || problem === null ? makeRule(kind, isLeavingOut ? draft : { ...draft, leaveOut: '' }) : null;
+    isLeavingOut || problem === null ? makeRule(kind, isLeavingOut ? draft : { ...draft, leaveOut: '' }, ruleId) : null;
   const change = rule && addRule({ rules, sections, orders }, rule);
-  // A new rule has another id at every drawing: what it does is the same for the same decision.
-  const text = rule && JSON.stringify({ ...rule, id: 'tried' });
-  const tried = useMemo(
-    () => (text ? addRule({ rules, sections, orders }, JSON.parse(text) as PricingRule).diff : null),
-    [text, rules, sections, orders],
-  );
-  const move = usePreview(project.id, tried);
+  const move = usePreview(project.id, change?.diff ?? null);
   const caught = useMemo(() => {
     let [all, own] = [0, 0];
     for (const table of tables) {
@@ -125,7 +121,9 @@ export function KindDecisionPane({
     // Meanwhile one may have gone on oneself.
     if (!isHere.current) return;
     setRefusal(refused);
-    if (refused === null) onNext();
+    if (refused !== null) return;
+    setRuleId(newRuleId());
+    onNext();
   };
   const onKeyDown = (e: KeyboardEvent) => {
     if (e.key !== 'Enter' || !(e.ctrlKey || e.metaKey)) return;

@@ -13,7 +13,7 @@ const NOTHING: ReadonlySet<number> = new Set();
 /** The building in small: what is selected on the page is framed and marked in it, and what is clicked in it is selected there. */
 export default function ModelPicture({ isByState = false }: PictureProps) {
   const { project } = useProjectState('project');
-  const { data: states } = useStates(project.id);
+  const { data: states } = useStates(project.id, isByState);
   const { models, find } = useElements();
   const { keys, frame } = useSelection();
   const placed = listBoxes([...keys].flatMap((key) => find(key) ?? [])).length;

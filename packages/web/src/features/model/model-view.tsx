@@ -163,11 +163,10 @@ export function ModelView({
     const looks: [number, ElementLook][] = [];
     for (const { model, row } of allRows(models)) {
       const key = model.table.keys[row]!;
-      const state = COMPLETENESS_STATES[stateOf.get(key) ?? 0]!;
       const base: ElementLook = isGhosted
         ? ghost
         : colours === 'completeness'
-          ? looksOfStates[state]
+          ? looksOfStates[COMPLETENESS_STATES[stateOf.get(key) ?? 0]!]
           : { kind: 'natural' };
       looks.push([model.offset + row, hidden.has(key) ? { kind: 'hidden' } : keys.has(key) ? selection : base]);
     }
