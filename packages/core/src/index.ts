@@ -194,6 +194,7 @@ export {
   TextPool,
 } from './elements/columns.ts';
 export { CORRECTED_SET, type CorrectedFacts, type Correction, correctFacts, FACT_FIELDS, type FactField, listCorrections, readFact } from './elements/corrected-facts.ts'; // biome-ignore format: one module
+export { DECIDED_PARTS, type DecidedPart, listDecidedParts, namePart } from './elements/decided-parts.ts';
 export { type EffectiveColumn, findQuantityOrigin, listEffectiveQuantities } from './elements/effective-quantities.ts';
 export type { ChosenAreas, LimitParts, PartShares, TableParts } from './elements/element-parts.ts';
 export {
@@ -306,16 +307,12 @@ export {
 export { priceAllowances } from './lists/price-allowances.ts';
 export { type PricedByThemselves, priceListed } from './lists/price-listed.ts';
 export { type ListLine, type ReadList, type RefusedRow, readList } from './lists/read-list.ts';
-export {
-  type CatchingDecision,
-  explainDecisions,
-  type SectionDecision,
-  type WhyNot,
-} from './mapping/explain-decisions.ts';
-export { type MappedRows, type Mapping, MappingMemory, mapElements } from './mapping/map-elements.ts';
+export { type CatchingDecision, explainDecisions, type PartDecision, type SectionDecision, type WhyNot } from './mapping/explain-decisions.ts'; // biome-ignore format: one module
+export { caughtBy } from './mapping/list-candidates.ts';
+export { countRows, type MappedRows, type Mapping, MappingMemory, mapElements } from './mapping/map-elements.ts';
 export { type CodeTarget, type MatchedCode, matchCodes } from './mapping/match-codes.ts';
 export { type Decider, PRECEDENCE } from './mapping/precedence.ts';
-export type { Pin, PricedWith, PricingRule, WorkSection } from './mapping/pricing-rule.ts';
+export { ALSO_FOR, type AlsoFor, type Pin, type PricedWith, type PricingRule, type WorkSection } from './mapping/pricing-rule.ts'; // biome-ignore format: one module
 export { ENGINE_VERSION, type PricingBasis, runPipeline, type SourceTable } from './pipeline.ts';
 export { PipelineMemory } from './pipeline-memory.ts';
 export {
@@ -472,6 +469,8 @@ export {
   type ConditionOperator,
   describeCondition,
   type FieldCondition,
+  LAYER_FACTS,
+  RELATED_FACTS,
 } from './scopes/condition.ts';
 export { evaluateScope, findPropertyColumns, listMaskedRows, type RowMask } from './scopes/evaluate-scope.ts';
 export { applyQuantityOverrides, type QuantityOverride } from './scopes/quantity-overrides.ts';

@@ -1,8 +1,7 @@
-import { type EvaluatedBlock, evaluateLines } from './cells/evaluate-lines.ts';
+import { type EvaluatedBlock, evaluateLines, isSamePlaces } from './cells/evaluate-lines.ts';
 import { TableChange } from './cells/table-change.ts';
-import { isSameRows } from './elements/columns.ts';
 import type { ElementTable } from './elements/element-table.ts';
-import { MappingMemory } from './mapping/map-elements.ts';
+import { type MappedRows, MappingMemory } from './mapping/map-elements.ts';
 import type { PricedLine } from './pricing/price-lines.ts';
 import { PriceMemory } from './pricing/price-memory.ts';
 import type { RecipeStep } from './recipes/recipe.ts';
@@ -41,12 +40,14 @@ export class PipelineMemory {
   }
 
   /** The cells of a block; those are taken over that are the same. */
-  evaluate(key: string, recipe: RecipeStep, table: ElementTable, rows: Int32Array): EvaluatedBlock {
+  evaluate(key: string, recipe: RecipeStep, table: ElementTable, mapped: MappedRows): EvaluatedBlock {
     this.onStep();
     const before = this.blocks.get(key) ?? null;
-    const isSame = before?.recipe === recipe && before.table === table && isSameRows(before.rows, rows);
+    const { rows, about, parts } = mapped;
+    const of = about && parts && { about, parts };
+    const isSame = before?.recipe === recipe && before.table === table && isSamePlaces(before, { rows, of });
     const change = before && before.table !== table ? this.changeOf(before.table, table) : null;
-    const block = isSame ? before : evaluateLines(recipe, table, rows, before, change);
+    const block = isSame ? before : evaluateLines(recipe, table, rows, before, change, of);
     if (!isSame) this.evaluatedCells += block.fresh;
     this.next.set(key, block);
     return block;

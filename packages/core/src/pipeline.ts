@@ -47,8 +47,8 @@ export function runPipeline(basis: PricingBasis, sources: readonly SourceTable[]
     const pricing = mapping.mapped.filter((m) => m.decision.leaveOut === undefined);
     const blocks = pricing.map((mapped) => {
       const key = `${sourceId}/${mapped.id}`;
-      const recipe = memory.recipes.compile(key, mapped.decision, book, names);
-      return { key, mapped, cells: memory.evaluate(key, recipe, table, mapped.rows) };
+      const recipe = memory.recipes.compile(key, { ...mapped.decision, about: mapped.about ?? undefined }, book, names);
+      return { key, mapped, cells: memory.evaluate(key, recipe, table, mapped) };
     });
     return { sourceId, table, mapping, blocks };
   });

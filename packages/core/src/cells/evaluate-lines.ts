@@ -1,4 +1,5 @@
 import { isSameRows } from '../elements/columns.ts';
+import type { DecidedPart } from '../elements/decided-parts.ts';
 import type { ElementTable } from '../elements/element-table.ts';
 import { isRateByElement } from '../recipes/item-rate.ts';
 import { listLineTraits } from '../recipes/line-traits.ts';
@@ -16,11 +17,19 @@ export interface EvaluatedBlock {
   readonly recipe: RecipeStep;
   readonly table: ElementTable;
   readonly rows: Int32Array;
+  /** What of its rows the cells are of, where they are of parts. */
+  readonly of: RowParts | null;
   readonly lines: readonly EvaluatedLine[];
   /** How each line came from that of before; null for one that is the same, or has none before. */
   readonly origins: readonly (LineOrigin | null)[];
   /** Cells that were worked out; the others were taken over. */
   readonly fresh: number;
+}
+
+/** Parts of rows that a decision is about: each one's place among those of its row. */
+export interface RowParts {
+  readonly about: DecidedPart;
+  readonly parts: Int32Array;
 }
 
 /** How a line came from the one of before: cells were taken over, except those worked out anew. */
@@ -35,9 +44,10 @@ export interface LineOrigin {
 /**
  * The cells of every line of a recipe on every row of a block. Failures are kept per line and row; the rest goes on. Lines that run
  * once for several elements only read what they need: `shareRuns` works them out.
- * @param rows ascending
+ * @param rows ascending; of parts each row as often as it has some
  * @param before the same block as it was; what is the same about its lines, elements and their fields is taken over
  * @param change how the table differs from that of `before`; null if its elements are others
+ * @param of what of the rows the cells are of; null for the elements themselves
  */
 export function evaluateLines(
   recipe: RecipeStep,
@@ -45,11 +55,12 @@ export function evaluateLines(
   rows: Int32Array,
   before: EvaluatedBlock | null = null,
   change: TableChange | null = null,
+  of: RowParts | null = null,
 ): EvaluatedBlock {
   const leaves = listRecipeLeaves(recipe);
   const traits = listLineTraits(recipe);
-  const usable = before && (before.table === table || change) ? before : null;
-  const oldAt = usable && !isSameRows(usable.rows, rows) ? placeRows(usable.rows, rows) : null;
+  const usable = before && (before.table === table || change) && before.of?.about === of?.about ? before : null;
+  const oldAt = usable && !isSamePlaces(usable, { rows, of }) ? placeRows(usable, { rows, of }) : null;
   const oldTraits = usable ? listLineTraits(usable.recipe) : [];
   const oldOf = new Map(usable ? listRecipeLeaves(usable.recipe).map((leaf, i) => [leafKey(leaf), i]) : []);
   const wanted = leaves.map((leaf, i): { from: EvaluatedLine | null; rows: Uint8Array | null; count: number } => {
@@ -74,21 +85,29 @@ export function evaluateLines(
     return from ? takeOver(from, leaf, rows.length, oldAt, marks) : startLine(leaf, rows.length);
   });
   const fresh = wanted.reduce((sum, w) => sum + w.count, 0);
-  if (fresh > 0) fill(recipe, table, rows, lines, wanted, traits);
+  if (fresh > 0) fill(recipe, table, { rows, of }, lines, wanted, traits);
   const origins = wanted.map(({ from, rows: isFresh }, i) =>
     from && lines[i] !== from ? { from, oldAt, isFresh } : null,
   );
-  return { recipe, table, rows, lines, origins, fresh };
+  return { recipe, table, rows, of, lines, origins, fresh };
 }
 
 const leafKey = ({ lines, path, code }: RecipeLeaf) => JSON.stringify([lines, path, code]);
 
-/** Positions of rows in another list of rows, both ascending; -1 where it has them not. */
-function placeRows(old: Int32Array, rows: Int32Array): Int32Array {
+type Places = Pick<EvaluatedBlock, 'rows' | 'of'>;
+
+/** Whether cells are of the same rows, and of the same parts of them. */
+export const isSamePlaces = (a: Places, b: Places): boolean =>
+  isSameRows(a.rows, b.rows) && a.of?.about === b.of?.about && (a.of === b.of || isSameRows(a.of!.parts, b.of!.parts));
+
+/** Positions of rows, or parts of rows, in another list of such, both ascending; -1 where it has them not. */
+function placeRows(old: Places, { rows, of }: Places): Int32Array {
+  const partAt = (parts: Int32Array | undefined, at: number) => parts?.[at] ?? 0;
   let o = 0;
-  return rows.map((row) => {
-    while (o < old.length && old[o]! < row) o++;
-    return old[o] === row ? o : -1;
+  return rows.map((row, at) => {
+    const part = partAt(of?.parts, at);
+    while (old.rows[o]! < row || (old.rows[o] === row && partAt(old.of?.parts, o) < part)) o++;
+    return old.rows[o] === row && partAt(old.of?.parts, o) === part ? o : -1;
   });
 }
 
@@ -148,7 +167,7 @@ function takeOver(
 function fill(
   recipe: RecipeStep,
   table: ElementTable,
-  rows: Int32Array,
+  { rows, of }: Places,
   lines: readonly EvaluatedLine[],
   wanted: readonly { readonly rows: Uint8Array | null }[],
   traits: readonly { readonly usesResults: boolean }[],
@@ -210,7 +229,7 @@ function fill(
   );
   for (at = 0; at < rows.length; at++) {
     if (!anyWanted[at]) continue;
-    reader.go(rows[at]!);
+    reader.go(rows[at]!, of?.about, of?.parts[at]);
     leaf = 0;
     walkRecipe(recipe, null, reader, visitor);
   }

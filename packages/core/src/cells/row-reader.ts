@@ -1,5 +1,6 @@
 import type { PartRun } from '../book/assembly.ts';
 import { readText, readTextList } from '../elements/columns.ts';
+import { type DecidedPart, listDecidedParts } from '../elements/decided-parts.ts';
 import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
 import { type ElementTable, findRow } from '../elements/element-table.ts';
 import type { FaceLook, FinishSurface, PropertyValue } from '../elements/model-element.ts';
@@ -11,7 +12,7 @@ import { sumFinishes } from '../quantities/room-finishes.ts';
 import { readSideView } from '../quantities/side-view.ts';
 import { sumFaces } from '../quantities/sum-faces.ts';
 import type { JunctionKind } from '../quantities/wall-junctions.ts';
-import { listPartColumns, listPartPlaces } from '../recipes/part-names.ts';
+import { listPartColumns, listPartPlaces, type PartKind } from '../recipes/part-names.ts';
 import type { Problem, Result } from '../result/result.ts';
 import { findPropertyColumns } from '../scopes/evaluate-scope.ts';
 
@@ -30,9 +31,9 @@ export interface Frame {
   readonly lines: ReadonlyMap<string, number | Problem>;
 }
 
-/** The opening, layer or junction that is looked at. */
+/** The part that is looked at: one that a line runs over, or that a decision is about. */
 interface PartAt {
-  readonly run: PartRun;
+  readonly run: PartKind;
   readonly at: number;
 }
 
@@ -63,8 +64,9 @@ export class RowReader {
   private readonly columns;
   private readonly properties = new Map<string, ReturnType<typeof findPropertyColumns>>();
   private part: PartAt | null = null;
+  private decided: PartAt | null = null;
   private axes: ReadonlySet<number> | null = null;
-  private readonly partColumns = new Map<PartRun, ReadonlyMap<string, Float64Array>>();
+  private readonly partColumns = new Map<PartKind, ReadonlyMap<string, Float64Array>>();
   readonly traces: FormulaTrace[] = [];
   isTracing = false;
 
@@ -72,8 +74,13 @@ export class RowReader {
     this.columns = listEffectiveQuantities(table);
   }
 
-  go(row: number): void {
+  /**
+   * Goes to a row, or to a part of it that a decision is about.
+   * @param ordinal place of the part among those of the row
+   */
+  go(row: number, about: DecidedPart | null = null, ordinal = 0): void {
     this.row = row;
+    if (about) this.decided = { run: about, at: listDecidedParts(this.table, about).offset[row]! + ordinal };
   }
 
   readonly property = (name: string): PropertyValue | undefined => {
@@ -101,7 +108,10 @@ export class RowReader {
         ? (findJunctionsOf(this.table, classOrType).byRow.get(this.row)?.[kind] ?? 0)
         : null,
     faces: (style: string, look: FaceLook | null) => sumFaces(this.table, this.row, style, look),
-    layerMaterial: () => (this.part?.run === 'layer' ? readText(this.table.layers.material, this.part.at) : null),
+    layerMaterial: () => {
+      const layer = [this.part, this.decided].find((p) => p?.run === 'layer');
+      return layer ? readText(this.table.layers.material, layer.at) : null;
+    },
     label: (what: ElementLabel) => readLabel(this.table, this.row, what),
     junctionKind: () => (this.part?.run === 'junction' ? this.table.junctions[this.part.at]!.kind : null),
   };
@@ -117,8 +127,12 @@ export class RowReader {
     return readText(this.table.rooms[this.row] ? this.table.identity : this.table.space, this.row);
   }
 
-  /** Parts of the row, one after the other. */
+  /** Parts of the row, one after the other; of a decision about one of them that one only. */
   *parts(run: PartRun): Generator<PartAt> {
+    if (this.decided?.run === run) {
+      yield this.decided;
+      return;
+    }
     for (const at of listPartPlaces(this.table, run, this.row)) {
       this.part = { run, at };
       yield this.part;
@@ -127,11 +141,15 @@ export class RowReader {
   }
 
   private readPart(name: string): number {
-    if (!this.part) return Number.NaN;
-    const { run, at } = this.part;
-    const columns = this.partColumns.get(run) ?? listPartColumns(this.table, run);
-    this.partColumns.set(run, columns);
-    return columns.get(name.toLowerCase())?.[at] ?? Number.NaN;
+    for (const part of [this.part, this.decided]) {
+      if (!part) continue;
+      const { run, at } = part;
+      const columns = this.partColumns.get(run) ?? listPartColumns(this.table, run);
+      this.partColumns.set(run, columns);
+      const column = columns.get(name.toLowerCase());
+      if (column) return column[at]!;
+    }
+    return Number.NaN;
   }
 
   /** Figure of a name on the row in SI, NaN if it has none, or its text; or why a line that it needs has none. */

@@ -1,3 +1,4 @@
+import type { DecidedPart } from '../elements/decided-parts.ts';
 import type { ElementTable } from '../elements/element-table.ts';
 import type { CompiledFormula } from '../formulas/compile-formula.ts';
 import { isRateByElement, rateToUnit } from '../recipes/item-rate.ts';
@@ -15,10 +16,21 @@ export interface LeafTrace {
   readonly rate: readonly FormulaTrace[];
 }
 
-export function traceLeaf(step: RecipeStep, table: ElementTable, row: number, leaf: number): LeafTrace {
+/**
+ * Works one line of a recipe out again on a row, noting the formulas behind it.
+ * @param about what of the row it is of, and its place among those; null for the element itself
+ */
+export function traceLeaf(
+  step: RecipeStep,
+  table: ElementTable,
+  row: number,
+  leaf: number,
+  about: DecidedPart | null = null,
+  ordinal = 0,
+): LeafTrace {
   const reader = new RowReader(table);
   reader.isTracing = true;
-  reader.go(row);
+  reader.go(row, about, ordinal);
   let at = 0;
   let found: LeafTrace = { quantity: [], rate: [] };
   let from = 0;

@@ -1,4 +1,5 @@
 import { LineState } from '../cells/cell-line.ts';
+import { namePart } from '../elements/decided-parts.ts';
 import { type Plan, sumSurplus } from '../plan/plan.ts';
 import { type Amount, amountToMinor, apportion, quantizeAmount } from '../pricing/money.ts';
 import { type PricedLine, rateAt, toCharged } from '../pricing/price-lines.ts';
@@ -37,7 +38,9 @@ const cellsOf = (plan: Plan, same: ReadonlySet<PricedLine>): Map<string, Cell> =
         const own = `|${mapped.section}|${line.path.join('>')}|${line.lines.join('>')}|${line.code}`;
         for (let at = 0; at < mapped.rows.length; at++) {
           if (line.state[at] !== LineState.known) continue;
-          const base = `${table.keys[mapped.rows[at]!]}${own}`;
+          const row = mapped.rows[at]!;
+          const part = mapped.about ? `|${namePart(table, mapped.about, row, mapped.parts![at]!)}` : '';
+          const base = `${table.keys[row]}${part}${own}`;
           let id = base;
           for (let n = 1; cells.has(id); n++) id = `${base}|${n}`;
           cells.set(id, { net: line.net[at]!, amount: line.amounts[at]!, line, rate: rateAt(line, at) });

@@ -1,9 +1,16 @@
+import { listDecidedParts } from '../elements/decided-parts.ts';
 import type { ElementTable } from '../elements/element-table.ts';
+import type { MappedRows } from '../mapping/map-elements.ts';
 import { orderRules } from '../mapping/precedence.ts';
 import type { PricingRule } from '../mapping/pricing-rule.ts';
 import type { Plan } from '../plan/plan.ts';
 import { type Condition, describeCondition, type FieldCondition } from '../scopes/condition.ts';
-import { evaluateScope, findPropertyColumns, listMaskedRows } from '../scopes/evaluate-scope.ts';
+import {
+  evaluateScope,
+  evaluateScopeOverParts,
+  findPropertyColumns,
+  listMaskedRows,
+} from '../scopes/evaluate-scope.ts';
 import { textPoolOf } from '../scopes/text-pool.ts';
 import { foldText } from '../units/fold-text.ts';
 import { distanceOf } from '../units/text-distance.ts';
@@ -19,7 +26,9 @@ const MOST_GUESSES = 3;
 export function checkRules(plan: Plan, rules: readonly PricingRule[]): Finding[] {
   const parts = plan.parts.filter((p) => !p.table.origin);
   const tables = parts.map((p) => p.table);
-  const deciding = new Set(parts.flatMap((p) => p.mapping.mapped.filter((m) => m.rows.length > 0).map((m) => m.id)));
+  const deciding = new Set(
+    parts.flatMap((p) => p.mapping.mapped.filter((m) => m.rows.length > 0).map((m) => m.rule?.id ?? m.id)),
+  );
   const found: Finding[] = [];
   // Where nothing is to be caught yet, no rule is at fault.
   if (tables.every((t) => t.count === 0)) return found;
@@ -54,11 +63,11 @@ export function checkRules(plan: Plan, rules: readonly PricingRule[]): Finding[]
 function findHiding(rule: PricingRule, rules: readonly PricingRule[], parts: Plan['parts']): string | null {
   const hiding = new Set<string>();
   for (const { table, mapping } of parts) {
-    const mask = evaluateScope(rule.scope, table);
-    const open = new Set(listMaskedRows(mask).filter((row) => !table.excluded?.[row]));
+    const open = listOpenPlaces(rule, table);
     for (const m of mapping.mapped) {
       if (m.section !== rule.section && m.section !== null) continue;
-      for (const row of m.rows) if (open.delete(row)) hiding.add(m.decider === 'pin' ? '' : m.id);
+      const by = m.decider === 'pin' ? '' : (m.rule?.id ?? m.id);
+      for (const place of listPlacesOf(m, rule, table)) if (open.delete(place)) hiding.add(by);
     }
     // What is priced with its whole, or by its parts, is hidden by no rule.
     if (open.size > 0) return null;
@@ -69,6 +78,23 @@ function findHiding(rule: PricingRule, rules: readonly PricingRule[], parts: Pla
   const other = rules.find((r) => r.id === id)!;
   const asked = new Set(listParts(other.scope).map((part) => JSON.stringify(part)));
   return listParts(rule.scope).every((part) => asked.has(JSON.stringify(part))) ? null : `"${other.name}"`;
+}
+
+/** What a rule catches and the project does not leave out: rows, or places of the parts that it is about. */
+function listOpenPlaces({ scope, about }: PricingRule, table: ElementTable): Set<number> {
+  const isIn = (row: number) => !table.excluded?.[row];
+  if (!about) return new Set(listMaskedRows(evaluateScope(scope, table)).filter(isIn));
+  const { rows } = listDecidedParts(table, about);
+  return new Set(listMaskedRows(evaluateScopeOverParts(scope, table, about)).filter((place) => isIn(rows[place]!)));
+}
+
+/** What a decision has of what a rule may catch, as `listOpenPlaces` counts: one about the elements has all parts of them. */
+function listPlacesOf(m: MappedRows, { about }: PricingRule, table: ElementTable): Iterable<number> {
+  if (!about) return m.about ? [] : m.rows;
+  const { offset } = listDecidedParts(table, about);
+  if (m.about === about) return m.rows.map((row, at) => offset[row]! + m.parts![at]!);
+  if (m.about) return [];
+  return [...m.rows].flatMap((row) => Array.from({ length: offset[row + 1]! - offset[row]! }, (_, at) => offset[row]! + at)); // biome-ignore format: one step
 }
 
 /** What a scope asks for all at once. */
@@ -100,7 +126,16 @@ function listTests(scope: Condition): FieldCondition[] {
 }
 
 /** Fields in whose texts a mistake in writing is looked for. */
-const WRITTEN: ReadonlySet<FieldCondition['field']> = new Set(['type', 'name', 'material', 'storey', 'zone', 'code']);
+const WRITTEN: ReadonlySet<FieldCondition['field']> = new Set([
+  'type',
+  'name',
+  'material',
+  'layer',
+  'room',
+  'storey',
+  'zone',
+  'code',
+]);
 
 function listPool({ field, of = '' }: FieldCondition, tables: readonly ElementTable[]): string[] {
   const texts = tables.flatMap((t) =>

@@ -2,6 +2,8 @@ import { z } from 'zod';
 import { chooseClassification } from '../book/classification.ts';
 import { ITEM_KINDS } from '../book/item-kind.ts';
 import { parseRate } from '../book/parse-rate.ts';
+import { DECIDED_PARTS } from '../elements/decided-parts.ts';
+import { ALSO_FOR } from '../mapping/pricing-rule.ts';
 import type { PricingBasis } from '../pipeline.ts';
 import { failure, type Result, success } from '../result/result.ts';
 import { CONDITION_FIELDS, CONDITION_OPERATORS, type Condition } from '../scopes/condition.ts';
@@ -56,6 +58,18 @@ export const ruleSchema = z
     name: z.string().min(1).max(200),
     scope: conditionSchema,
     section: z.string().optional(),
+    about: z
+      .enum(DECIDED_PARTS)
+      .optional()
+      .describe('What it decides about: single layers, face styles or finishes; the elements themselves if absent.'),
+    also: z
+      .array(z.enum(ALSO_FOR))
+      .min(1)
+      .readonly()
+      .optional()
+      .describe(
+        'Whom it speaks for too, where nothing that catches them says otherwise: parts in place of their whole.',
+      ),
     forType: z.boolean().optional(),
     isOff: z.boolean().optional(),
     mayBeIdle: z
@@ -68,12 +82,25 @@ export const ruleSchema = z
   .refine((r) => r.leaveOut !== undefined || (r.section !== undefined && r.driver !== undefined), {
     error: 'A rule that prices needs a section and a driver.',
   })
+  .refine((r) => r.about === undefined || r.also === undefined, {
+    error: 'A rule about layers, faces or finishes hands nothing down.',
+  })
   .describe('Scope + work section + what it is priced with + driver.');
 
 export const pinSchema = z
-  .strictObject({ id: code, element: z.number().int(), section: z.string(), ...pricedWith })
+  .strictObject({
+    id: code,
+    element: z.number().int(),
+    section: z.string(),
+    about: z.enum(DECIDED_PARTS).optional(),
+    of: z.string().max(500).optional(),
+    ...pricedWith,
+  })
   .refine(saysOne, SAY_ONE)
-  .describe('A decision for one element.');
+  .refine((p) => (p.about === undefined) === (p.of === undefined), {
+    error: 'A decision about layers, faces or finishes says of which.',
+  })
+  .describe('A decision for one element, or for what of it is called one way.');
 
 export const sectionSchema = z.strictObject({ id: code, name: z.string().min(1) }).describe('Work section.');
 

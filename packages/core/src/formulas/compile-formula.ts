@@ -118,8 +118,9 @@ interface Building {
 }
 
 /** The field of the element that a name stands for, if it stands for one. */
-function readSlotField({ name, source, value }: FormulaName): ElementField[] {
+function readSlotField({ name, source, value, reads }: FormulaName): readonly ElementField[] {
   if (value !== undefined) return [];
+  if (reads) return reads;
   return source === 'quantity' ? [`q:${name.toLowerCase()}`] : source === 'part' ? ['parts'] : [];
 }
 

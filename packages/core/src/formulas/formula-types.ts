@@ -30,6 +30,8 @@ export interface FormulaName {
   readonly isConstant?: boolean;
   /** It stands for a text, not a figure. */
   readonly isText?: boolean;
+  /** Fields of the element that it stands for, where its source does not tell. */
+  readonly reads?: readonly ElementField[];
   /** Why the name cannot be used although it is known. */
   readonly problem?: Problem;
 }

@@ -1,3 +1,4 @@
+import type { DecidedPart } from '../elements/decided-parts.ts';
 import type { Condition } from '../scopes/condition.ts';
 
 /** A trade slot that a rule prices. In one section an element is priced once; sections add up. */
@@ -18,6 +19,10 @@ export interface PricedWith {
   readonly leaveOut?: string;
 }
 
+/** Elements that a rule may speak for beside those it catches: their parts, and what they host. */
+export const ALSO_FOR = ['parts', 'hosted'] as const;
+export type AlsoFor = (typeof ALSO_FOR)[number];
+
 /**
  * Scope + work section + what it is priced with + driver. Rules are taken in their order; the first that catches an
  * element prices it in its section. A leave-out rule without a section takes part in every section.
@@ -27,6 +32,10 @@ export interface PricingRule extends PricedWith {
   readonly name: string;
   readonly scope: Condition;
   readonly section?: string;
+  /** What it decides about: single layers, face styles or finishes of the elements; the elements themselves if absent. */
+  readonly about?: DecidedPart;
+  /** Whom it speaks for too, where nothing that catches them says otherwise. One for parts prices these in place of their whole. */
+  readonly also?: readonly AlsoFor[];
   /** A decision for all occurrences of a type: beats rules that are not. */
   readonly forType?: boolean;
   readonly isOff?: boolean;
@@ -34,11 +43,14 @@ export interface PricingRule extends PricedWith {
   readonly mayBeIdle?: boolean;
 }
 
-/** A decision for one element, by its ElementKey: beats every rule of the section. */
+/** A decision for one element, or for what of it is called one way, by its ElementKey: beats every rule of the section. */
 export interface Pin extends PricedWith {
   readonly id: string;
   readonly element: number;
   readonly section: string;
+  /** What of the element it is about, and what that is called: the material of its layers, the style of its faces, the finish of its surfaces. */
+  readonly about?: DecidedPart;
+  readonly of?: string;
 }
 
 /** What an element is priced with by itself, while no pin and no rule decides about it: the code of a list's line, an allowance. */

@@ -5,14 +5,17 @@ import { type ExplainedStep, explainStep } from '../cells/explain-step.ts';
 import type { FormulaTrace } from '../cells/row-reader.ts';
 import { explainShare } from '../cells/runs.ts';
 import { traceLeaf } from '../cells/trace-line.ts';
+import { namePart } from '../elements/decided-parts.ts';
 import { findQuantityOrigin } from '../elements/effective-quantities.ts';
 import type { Basis, QuantityMethod, SourceKind } from '../elements/model-element.ts';
+import type { Decider } from '../mapping/precedence.ts';
 import type { Amount } from '../pricing/money.ts';
-import { addWaste, type PricedLine, rateAt, toCharged } from '../pricing/price-lines.ts';
+import { addWaste, type PricedBlock, type PricedLine, rateAt, toCharged } from '../pricing/price-lines.ts';
 import type { ItemRate } from '../recipes/item-rate.ts';
 import type { Problem } from '../result/result.ts';
 import { describeCondition } from '../scopes/condition.ts';
 import { dimensionToUnitName } from '../units/dimension.ts';
+import { listOpenParts } from './open-parts.ts';
 import { COMPLETENESS_STATES, type CompletenessState, type Plan, type PlanPart } from './plan.ts';
 
 /** A quantity that went in, with where it comes from. */
@@ -29,6 +32,8 @@ export interface ExplainedLine {
   readonly section: string | null;
   /** Why this rule or pin decided. */
   readonly reason: string;
+  /** Layer, face style or finish that the line is of; null for the element itself. */
+  readonly part: string | null;
   readonly path: readonly string[];
   readonly item: CostItem | null;
   readonly code: string;
@@ -51,6 +56,8 @@ export interface ExplainedElement {
   readonly state: CompletenessState;
   readonly amount: Amount;
   readonly leftOut: string | null;
+  /** Layers, face styles and finishes that nothing is decided about, where others of it are. */
+  readonly openParts: readonly string[];
   readonly lines: readonly ExplainedLine[];
 }
 
@@ -78,25 +85,46 @@ export function explainElement(plan: Plan, key: number): ExplainedElement | null
   if (!found) return null;
   const { part, row } = found;
   const lines: ExplainedLine[] = [];
-  for (const block of part.blocks) {
-    const at = block.mapped.rows.indexOf(row);
-    if (at < 0) continue;
-    const { rule, decider } = block.mapped;
-    const reason =
-      decider === 'pin'
-        ? 'Decided for this element by hand'
-        : decider === 'own'
-          ? OWN_REASONS[part.table.origin?.kind ?? 'model']
-          : `${rule!.name}: ${describeCondition(rule!.scope)}${decider === 'type' ? ' (decided for the type)' : ''}`;
-    block.lines.forEach((line, leaf) => {
-      const state = line.state[at];
-      if (state === LineState.skipped) return;
-      const isKnown = state === LineState.known;
-      const trace = isKnown ? traceLeaf(block.recipe, part.table, row, leaf) : null;
-      const traces = trace?.quantity ?? [];
-      lines.push({
-        section: block.mapped.section,
-        reason,
+  for (const block of part.blocks)
+    for (let at = block.mapped.rows.indexOf(row); block.mapped.rows[at] === row; at++)
+      lines.push(...explainBlock(part, block, row, at));
+  const leaving = part.mapping.mapped.find(
+    (m) => m.decision.leaveOut !== undefined && !m.about && m.rows.includes(row),
+  );
+  return {
+    key,
+    state: COMPLETENESS_STATES[part.completeness[row]!]!,
+    amount: part.elementAmounts[row]!,
+    leftOut:
+      leaving?.decision.leaveOut ??
+      (part.table.excluded?.[row] ? 'Left out in this project' : null) ??
+      (part.mapping.covered[row] ? 'Priced with its whole, or by its parts' : null),
+    openParts: listOpenParts(part.table, part.mapping, row),
+    lines,
+  };
+}
+
+/** Lines of a block at one of its places. */
+function explainBlock(part: PlanPart, block: PricedBlock, row: number, at: number): ExplainedLine[] {
+  const { section, rule, decider, about, parts } = block.mapped;
+  const { table } = part;
+  const ordinal = parts?.[at] ?? 0;
+  return block.lines.flatMap((line, leaf): ExplainedLine[] => {
+    const state = line.state[at];
+    if (state === LineState.skipped) return [];
+    const isKnown = state === LineState.known;
+    const trace = isKnown ? traceLeaf(block.recipe, table, row, leaf, about, ordinal) : null;
+    const traces = trace?.quantity ?? [];
+    return [
+      {
+        section,
+        reason:
+          decider === 'pin'
+            ? 'Decided for this element by hand'
+            : decider === 'own'
+              ? OWN_REASONS[table.origin?.kind ?? 'model']
+              : `${rule!.name}: ${describeCondition(rule!.scope)}${RULE_REASONS[decider] ?? ''}`,
+        part: about && namePart(table, about, row, ordinal),
         path: line.path,
         item: line.item?.item ?? null,
         code: line.code,
@@ -113,21 +141,16 @@ export function explainElement(plan: Plan, key: number): ExplainedElement | null
         rateSteps: explainRate(line, trace?.rate ?? []),
         amount: isKnown && rateAt(line, at) !== null ? line.amounts[at]! : null,
         problem: line.problems.get(at) ?? line.rateProblem,
-      });
-    });
-  }
-  const leaving = part.mapping.mapped.find((m) => m.decision.leaveOut !== undefined && m.rows.includes(row));
-  return {
-    key,
-    state: COMPLETENESS_STATES[part.completeness[row]!]!,
-    amount: part.elementAmounts[row]!,
-    leftOut:
-      leaving?.decision.leaveOut ??
-      (part.table.excluded?.[row] ? 'Left out in this project' : null) ??
-      (part.mapping.covered[row] ? 'Priced with its whole, or by its parts' : null),
-    lines,
-  };
+      },
+    ];
+  });
 }
+
+/** What is said of a rule that did not just catch the element itself. */
+const RULE_REASONS: Partial<Record<Decider, string>> = {
+  type: ' (decided for the type)',
+  inherited: ' (decided for its whole or host)',
+};
 
 /** How a rate came about; one by the total of the project is known with the plan only. */
 function explainRate({ item }: PricedLine, traces: readonly FormulaTrace[]): ExplainedStep[] {

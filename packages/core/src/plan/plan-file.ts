@@ -1,11 +1,12 @@
 import { LineState } from '../cells/cell-line.ts';
 import { type ColumnFormat, decodeColumns, encodeColumns } from '../elements/column-file.ts';
+import { namePart } from '../elements/decided-parts.ts';
 import { type PricedLine, rateAt } from '../pricing/price-lines.ts';
 import { listLineTraits } from '../recipes/line-traits.ts';
 import type { Result } from '../result/result.ts';
 import { COMPLETENESS_STATES, type CompletenessState, type Plan } from './plan.ts';
 
-const FORMAT: ColumnFormat = { letters: 'TPL', version: 1, oldest: 1 };
+const FORMAT: ColumnFormat = { letters: 'TPL', version: 2, oldest: 2 };
 
 /** A line that cells are of. */
 export interface StoredLine {
@@ -39,8 +40,12 @@ export interface StoredPlan {
   };
   readonly lines: readonly StoredLine[];
   readonly reasons: readonly string[];
+  /** Layers, face styles and finishes by what tells them from others of their element. */
+  readonly parts: readonly string[];
   readonly cells: {
     readonly keys: Int32Array;
+    /** Index into `parts`: the layer, face style or finish that the cell is of; -1 for the element itself. */
+    readonly part: Int32Array;
     readonly line: Int32Array;
     readonly state: Uint8Array;
     /** In the item's unit; NaN unless known. */
@@ -61,7 +66,8 @@ export interface StoredPlan {
 export function toStoredPlan(plan: Plan, engine: string): StoredPlan {
   const lines = new Pool<StoredLine>();
   const reasons = new Pool<string>();
-  const cells: { key: number; line: string; state: number; net: number; rate: number; amount: number; reason: string | null }[] = []; // biome-ignore format: one record
+  const parts = new Pool<string>();
+  const cells: { key: number; part: string | null; line: string; state: number; net: number; rate: number; amount: number; reason: string | null }[] = []; // biome-ignore format: one record
   for (const { table, blocks } of plan.parts)
     for (const { mapped, recipe, lines: priced } of blocks)
       priced.forEach((line, i) => {
@@ -70,8 +76,10 @@ export function toStoredPlan(plan: Plan, engine: string): StoredPlan {
           const state = line.state[at]!;
           if (state === LineState.skipped) continue;
           const problem = line.problems.get(at) ?? (rateAt(line, at) === null ? line.rateProblem : null);
+          const row = mapped.rows[at]!;
           cells.push({
-            key: table.keys[mapped.rows[at]!]!,
+            key: table.keys[row]!,
+            part: mapped.about && parts.add(namePart(table, mapped.about, row, mapped.parts![at]!)),
             line: id,
             state,
             net: line.net[at]!,
@@ -83,7 +91,9 @@ export function toStoredPlan(plan: Plan, engine: string): StoredPlan {
       });
   const placeOfLine = lines.close();
   const placeOfReason = reasons.close();
-  cells.sort((a, b) => a.key - b.key || placeOfLine.get(a.line)! - placeOfLine.get(b.line)!);
+  const placeOfPart = parts.close();
+  const partOf = ({ part }: { readonly part: string | null }) => (part === null ? -1 : placeOfPart.get(part)!);
+  cells.sort((a, b) => a.key - b.key || partOf(a) - partOf(b) || placeOfLine.get(a.line)! - placeOfLine.get(b.line)!);
   const elements = plan.parts
     .flatMap(({ table, completeness, elementAmounts }) =>
       [...table.keys].map((key, row) => ({ key, state: completeness[row]!, amount: elementAmounts[row]! })),
@@ -103,8 +113,10 @@ export function toStoredPlan(plan: Plan, engine: string): StoredPlan {
     },
     lines: lines.list(),
     reasons: reasons.list(),
+    parts: parts.list(),
     cells: {
       keys: Int32Array.from(cells, (c) => c.key),
+      part: Int32Array.from(cells, partOf),
       line: Int32Array.from(cells, (c) => placeOfLine.get(c.line)!),
       state: Uint8Array.from(cells, (c) => c.state),
       net: Float64Array.from(cells, (c) => c.net),

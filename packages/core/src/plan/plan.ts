@@ -4,6 +4,7 @@ import type { Mapping } from '../mapping/map-elements.ts';
 import { type Amount, amountToMinor, apportion } from '../pricing/money.ts';
 import { type PricedBlock, type PricedLine, rateAt } from '../pricing/price-lines.ts';
 import { type Purchase, sumPurchases } from '../pricing/purchases.ts';
+import { markOpenParts } from './open-parts.ts';
 
 /** State of one element in a plan. */
 export const COMPLETENESS_STATES = ['unpriced', 'partly', 'priced', 'leftOut'] as const;
@@ -62,7 +63,7 @@ function judgeBlock({ lines, mapped }: PricedBlock): Uint8Array {
 
 /**
  * State of each element: left out if a rule says so and nothing prices it, priced if every line is known, partly if some
- * are, unpriced if none is.
+ * are, or if some of its layers, faces or finishes are decided about and others are not; unpriced if none is.
  */
 export function judgeCompleteness(table: ElementTable, mapping: Mapping, blocks: readonly PricedBlock[]): Uint8Array {
   const said = new Uint8Array(table.count);
@@ -75,10 +76,20 @@ export function judgeCompleteness(table: ElementTable, mapping: Mapping, blocks:
   table.excluded?.forEach((out, row) => {
     if (out) leftOut[row] = 1;
   });
-  for (const m of mapping.mapped) if (m.decision.leaveOut !== undefined) for (const row of m.rows) leftOut[row] = 1;
+  for (const m of mapping.mapped)
+    if (m.decision.leaveOut !== undefined && !m.about) for (const row of m.rows) leftOut[row] = 1;
+  const open = markOpenParts(table, mapping);
   const [partly, unpriced, priced, out] = [1, 0, 2, 3];
   return said.map((s, row) =>
-    s === 3 ? partly : s === 2 ? unpriced : s === 1 ? priced : leftOut[row] ? out : unpriced,
+    s === 3 || (s === 1 && open?.[row])
+      ? partly
+      : s === 2
+        ? unpriced
+        : s === 1
+          ? priced
+          : leftOut[row]
+            ? out
+            : unpriced,
   );
 }
 

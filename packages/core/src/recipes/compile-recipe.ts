@@ -1,5 +1,6 @@
 import { type BuildUpLine, isSharedRun, type LineRun, listLineIds, type PartRun } from '../book/assembly.ts';
 import type { CostItem } from '../book/cost-item.ts';
+import type { DecidedPart } from '../elements/decided-parts.ts';
 import { compileFormula } from '../formulas/compile-formula.ts';
 import type { FormulaNames } from '../formulas/formula-types.ts';
 import type { PricedWith } from '../mapping/pricing-rule.ts';
@@ -9,6 +10,7 @@ import { compileParameters, type ParameterSetting } from './compile-parameters.t
 import { compileRate, type ItemRate, nameItem } from './item-rate.ts';
 import { checkRun, compileWhen, type ItemLine, nameRun, writeQuantity } from './line-formulas.ts';
 import { linkShared, nameResults, orderNamed } from './line-results.ts';
+import { PART_NAMES } from './part-names.ts';
 import { type Book, type BrokenStep, formulaSignature, type RecipeStep } from './recipe.ts';
 import { prepareShared } from './shared-line.ts';
 
@@ -24,11 +26,16 @@ interface Building extends Book {
 
 /**
  * Checks and prepares what a rule or pin prices with. A fault anywhere leaves the rest usable; one that comes to more than `MOST_LINES`
- * lines is refused whole (`assembly-too-long`).
+ * lines is refused whole (`assembly-too-long`). One about layers, face styles or finishes may use the figures of these.
  */
-export function compileRecipe(withWhat: PricedWith, ofBook: Book, quantities: FormulaNames): RecipeStep {
+export function compileRecipe(
+  withWhat: PricedWith & { readonly about?: DecidedPart },
+  ofBook: Book,
+  quantities: FormulaNames,
+): RecipeStep {
   // A quantity of the model hides a named value of the same name.
-  const names = ofBook.names.with(quantities.list());
+  const own = ofBook.names.with(quantities.list());
+  const names = withWhat.about ? own.with(PART_NAMES[withWhat.about]) : own;
   const book: Building = { ...ofBook, budget: { left: MOST_LINES }, outer: names };
   const driver = withWhat.driver ?? '';
   if (withWhat.item !== undefined)

@@ -1,12 +1,17 @@
 import type { PartRun } from '../book/assembly.ts';
+import type { DecidedPart } from '../elements/decided-parts.ts';
 import type { ElementTable } from '../elements/element-table.ts';
 import type { WallJunction } from '../elements/site-data.ts';
 import type { FormulaName } from '../formulas/formula-types.ts';
+import { measureDecidedParts } from '../quantities/measure-decided-parts.ts';
 import type { SiUnit } from '../units/branded.ts';
 import { siUnitToDimension } from '../units/si-units.ts';
 
-/** Figures of one opening, layer or junction, as a line that runs over them reads them. */
-const PART_FIGURES: Readonly<Record<PartRun, readonly { readonly name: string; readonly column: string; readonly unit: SiUnit }[]>> = {
+/** Parts whose figures formulas may read: those that a line runs over, and those that a decision is about. */
+export type PartKind = PartRun | DecidedPart;
+
+/** Figures of one part, as a line that runs over them, or a decision that is about them, reads them. */
+const PART_FIGURES: Readonly<Record<PartKind, readonly { readonly name: string; readonly column: string; readonly unit: SiUnit }[]>> = {
   opening: [
     { name: 'OpeningWidth', column: 'width', unit: 'm' },
     { name: 'OpeningHeight', column: 'height', unit: 'm' },
@@ -24,13 +29,21 @@ const PART_FIGURES: Readonly<Record<PartRun, readonly { readonly name: string; r
     { name: 'JunctionHeight', column: 'height', unit: 'm' },
     { name: 'JunctionWalls', column: 'walls', unit: 'each' },
   ],
+  face: [{ name: 'FaceArea', column: 'area', unit: 'm2' }],
+  finish: [
+    { name: 'FinishArea', column: 'area', unit: 'm2' },
+    { name: 'FinishLength', column: 'length', unit: 'm' },
+  ],
 }; // biome-ignore format: a table
 
-/** Names of the part that a line runs over. */
-export const PART_NAMES: Readonly<Record<PartRun, readonly FormulaName[]>> = {
+/** Names of the part that a line runs over, or that a decision is about. */
+export const PART_NAMES: Readonly<Record<PartKind, readonly FormulaName[]>> = {
   opening: PART_FIGURES.opening.map(toName),
   layer: PART_FIGURES.layer.map(toName),
   junction: PART_FIGURES.junction.map(toName),
+  // They are summed of faces, and of what rooms have around them.
+  face: PART_FIGURES.face.map((f) => ({ ...toName(f), reads: ['*'] })),
+  finish: PART_FIGURES.finish.map((f) => ({ ...toName(f), reads: ['*'] })),
 };
 
 function toName({ name, unit }: { name: string; unit: SiUnit }): FormulaName {
@@ -69,20 +82,21 @@ function listJunctionParts({ junctions, wallAxes, count }: ElementTable): Juncti
 /** The parts of one kind of all rows: their columns, where those of each row begin, and in which order if not their own. */
 function listParts(
   table: ElementTable,
-  run: PartRun,
+  run: PartKind,
 ): { readonly offset: Uint32Array; readonly order?: readonly number[] } {
   if (run === 'junction') return listJunctionParts(table);
+  if (run === 'face' || run === 'finish') return measureDecidedParts(table, run);
   return run === 'opening' ? table.openings : table.layers;
 }
 
 /** Columns of a table's parts by the names that formulas use, in small letters. */
-export function listPartColumns(table: ElementTable, run: PartRun): ReadonlyMap<string, Float64Array> {
+export function listPartColumns(table: ElementTable, run: PartKind): ReadonlyMap<string, Float64Array> {
   const columns = listParts(table, run) as unknown as Record<string, Float64Array>;
   return new Map(PART_FIGURES[run].map(({ name, column }) => [name.toLowerCase(), columns[column]!]));
 }
 
 /** Places of the parts of a row. A junction belongs to the wall it is counted with, so that over all walls each is met once. */
-export function* listPartPlaces(table: ElementTable, run: PartRun, row: number): Generator<number> {
+export function* listPartPlaces(table: ElementTable, run: PartKind, row: number): Generator<number> {
   const { offset, order } = listParts(table, run);
   for (let i = offset[row]!; i < offset[row + 1]!; i++) yield order ? order[i]! : i;
 }

@@ -1,5 +1,6 @@
 import type { Assembly } from '../book/assembly.ts';
 import type { CostItem } from '../book/cost-item.ts';
+import type { DecidedPart } from '../elements/decided-parts.ts';
 import type { FormulaNames } from '../formulas/formula-types.ts';
 import type { PricedWith } from '../mapping/pricing-rule.ts';
 import type { SiUnit } from '../units/branded.ts';
@@ -45,9 +46,14 @@ export class RecipeMemory {
   }
 
   /** The recipe of a decision. @param key tells decisions apart */
-  compile(key: string, decision: PricedWith, book: Book, names: FormulaNames): RecipeStep {
-    const { item, assembly, driver, parameters } = decision;
-    const text = JSON.stringify([item, assembly, driver, parameters]);
+  compile(
+    key: string,
+    decision: PricedWith & { readonly about?: DecidedPart },
+    book: Book,
+    names: FormulaNames,
+  ): RecipeStep {
+    const { item, assembly, driver, parameters, about } = decision;
+    const text = JSON.stringify([item, assembly, driver, parameters, about]);
     const known = this.kept.get(key);
     const isSame =
       known?.decision === text &&
@@ -61,7 +67,12 @@ export class RecipeMemory {
     return kept.recipe;
   }
 
-  private make(text: string, decision: PricedWith, book: Book, names: FormulaNames): Kept {
+  private make(
+    text: string,
+    decision: PricedWith & { readonly about?: DecidedPart },
+    book: Book,
+    names: FormulaNames,
+  ): Kept {
     const items = new Map<string, CostItem | undefined>();
     const assemblies = new Map<string, Assembly | undefined>();
     const recipe = compileRecipe(decision, { ...book, items: noting(book.items, items), assemblies: noting(book.assemblies, assemblies) }, names); // biome-ignore format: one step

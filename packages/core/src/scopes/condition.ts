@@ -1,11 +1,16 @@
-/** What a condition looks at. `property` is "Set.Name" (the set may be left out); `quantity` a quantity name; `finish` a surface. */
+/**
+ * What a condition looks at. `property` is "Set.Name" (the set may be left out); `quantity` a quantity name; `finish` a surface; `layer` one of
+ * LAYER_FACTS; `part` and `host` one of RELATED_FACTS of the whole that it is a part of, or of what hosts it.
+ */
 export const CONDITION_FIELDS = [
   'class',
   'type',
   'name',
   'tag',
   'material',
+  'layer',
   'storey',
+  'room',
   'zone',
   'code',
   'property',
@@ -15,19 +20,26 @@ export const CONDITION_FIELDS = [
   'globalId',
   'part',
   'whole',
+  'host',
 ] as const;
 export type ConditionField = (typeof CONDITION_FIELDS)[number];
+
+/** What of a layer a condition can ask for; its material if nothing is said. */
+export const LAYER_FACTS = ['material', 'function', 'thickness'] as const;
+/** What of a whole or a host a condition can ask for; whether there is one if nothing is said. */
+export const RELATED_FACTS = ['class', 'type', 'name', 'material', 'storey'] as const;
 
 export const CONDITION_OPERATORS = ['is', 'contains', 'oneOf', 'range', 'missing', 'present'] as const;
 export type ConditionOperator = (typeof CONDITION_OPERATORS)[number];
 
 /**
  * One test on an element. Texts are compared without regard to case, accents and spaces; `*` and `?` are wildcards.
- * `class` catches subtypes too. `style` is the surface style of any of its faces. `part` is present if the element is a part of a whole, `whole` if it has parts.
+ * `class` catches subtypes too. `style` is the surface style of any of its faces, `layer` any of its layers, `room` what the room it is or lies in is called.
+ * `part` is present if the element is a part of a whole, `whole` if it has parts, `host` if something hosts it.
  */
 export interface FieldCondition {
   readonly field: ConditionField;
-  /** Name of the property or quantity, or the surface of a finish (floor, wall, ceiling, skirting). */
+  /** Name of the property or quantity, the surface of a finish (floor, wall, ceiling, skirting), or a fact of a layer, a whole or a host. */
   readonly of?: string;
   readonly op: ConditionOperator;
   readonly value?: string | number | boolean;
@@ -72,7 +84,12 @@ export function describeCondition(condition: Condition, nested = false): string 
   }
   if ('not' in condition) return `not ${describeCondition(condition.not, true)}`;
   const { field, of, op, value, values, min, max } = condition;
-  const subject = field === 'finish' ? `${of ?? 'floor'} finish` : (of ?? field);
+  const subject =
+    field === 'finish'
+      ? `${of ?? 'floor'} finish`
+      : field === 'layer' || field === 'host' || field === 'part'
+        ? `${field === 'part' && of ? 'whole' : field}${of ? ` ${of}` : ''}`
+        : (of ?? field);
   const object =
     op === 'oneOf'
       ? (values ?? []).join(', ')

@@ -1,17 +1,17 @@
-import { isClassOrSubtype } from '../elements/class-hierarchy.ts';
-import type { TextColumn, TextListColumn } from '../elements/columns.ts';
+import { type DecidedPart, listDecidedParts, readPartSources } from '../elements/decided-parts.ts';
 import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
 import type { ElementTable, PropertyColumn } from '../elements/element-table.ts';
 import { FINISH_SURFACES, type PropertyValue } from '../elements/model-element.ts';
 import { relateElements } from '../elements/relations.ts';
-import { exceeds, isAt, reaches } from '../units/at-limit.ts';
+import { isAt } from '../units/at-limit.ts';
 import { foldText } from '../units/fold-text.ts';
-import { readFileNumber } from '../units/typed-number.ts';
+import { classTest } from './class-test.ts';
 import type { Condition, FieldCondition } from './condition.ts';
-import { compileTextMatcher } from './text-matcher.ts';
+import { maskPartField } from './mask-part-field.ts';
+import { maskRelated, readRoomNames } from './related-text.ts';
+import { isWithin, maskText, maskTextList, type RowMask, textTest } from './text-mask.ts';
 
-/** One byte a row: 1 where the condition catches the element. */
-export type RowMask = Uint8Array;
+export type { RowMask } from './text-mask.ts';
 
 const cache = new WeakMap<ElementTable, Map<string, RowMask>>();
 /** Masks by what they were made from: tables that share a column share what is found in it. */
@@ -60,6 +60,41 @@ function forgetOldest(masks: Map<string, unknown>): void {
   if (masks.size >= MOST_MASKS) masks.delete(masks.keys().next().value!);
 }
 
+/**
+ * Evaluates a scope over the layers, face styles or finishes of a whole table, one byte a part. What it says of the material, the layer,
+ * the style or the finish must be true of the part itself, the rest of its element.
+ * @example `material contains wool` over layers marks the layers of wool, and not their walls
+ */
+export function evaluateScopeOverParts(condition: Condition, table: ElementTable, part: DecidedPart): RowMask {
+  const key = `${part}:${JSON.stringify(condition)}`;
+  return once(key, [table.keys, ...readPartSources(table, part), ...listReadOfAll(condition, table)], () =>
+    maskParts(condition, table, part),
+  );
+}
+
+function maskParts(condition: Condition, table: ElementTable, part: DecidedPart): RowMask {
+  if ('not' in condition) return maskParts(condition.not, table, part).map((hit) => 1 - hit);
+  if ('field' in condition) {
+    const own = maskPartField(condition, table, part);
+    if (own) return own;
+    const mask = evaluateScope(condition, table);
+    return Uint8Array.from(listDecidedParts(table, part).rows, (row) => mask[row]!);
+  }
+  const [list, start] = 'all' in condition ? [condition.all, 1] : [condition.any, 0];
+  const joined = new Uint8Array(listDecidedParts(table, part).rows.length).fill(start);
+  for (const one of list) {
+    const mask = maskParts(one, table, part);
+    for (let at = 0; at < joined.length; at++) if (mask[at] !== start) joined[at] = 1 - start;
+  }
+  return joined;
+}
+
+function listReadOfAll(condition: Condition, table: ElementTable): readonly object[] {
+  if ('field' in condition) return listRead(condition, table);
+  if ('not' in condition) return listReadOfAll(condition.not, table);
+  return ('all' in condition ? condition.all : condition.any).flatMap((c) => listReadOfAll(c, table));
+}
+
 /** Rows that a mask marks. */
 export function listMaskedRows(mask: RowMask): number[] {
   const rows: number[] = [];
@@ -88,6 +123,10 @@ function listRead({ field, of = '' }: FieldCondition, table: ElementTable): read
       return [table.typeName];
     case 'material':
       return [table.materials];
+    case 'layer':
+      return [table.layers];
+    case 'room':
+      return [readRoomNames(table)];
     case 'zone':
       return [table.zones];
     case 'code':
@@ -103,7 +142,9 @@ function listRead({ field, of = '' }: FieldCondition, table: ElementTable): read
       return [table.keys, ...(column ? [column] : [])];
     }
     case 'part':
-      return [table.parent];
+      return [table.parent, ...listRelatedColumns(table, of)];
+    case 'host':
+      return [table.host, ...listRelatedColumns(table, of)];
     case 'whole':
       return [relateElements(table).wholes];
     case 'globalId':
@@ -112,6 +153,10 @@ function listRead({ field, of = '' }: FieldCondition, table: ElementTable): read
       return [table[field]];
   }
 }
+
+/** Columns that a condition on a whole or a host looks at. */
+const listRelatedColumns = (table: ElementTable, of: string): readonly object[] =>
+  of ? [table.keys, table.identity, table.ifcClass, table.typeName, table.name, table.materials, table.storey] : [];
 
 const findQuantity = (table: ElementTable, of: string) => {
   const wanted = foldText(of);
@@ -156,6 +201,12 @@ function evaluateField(condition: FieldCondition, table: ElementTable): RowMask 
         { offset: table.faces.offset, pool: table.faces.style.pool, index: table.faces.style.index },
         condition,
       );
+    case 'layer':
+      return maskAnyLayer(condition, table);
+    case 'room':
+      return maskText(readRoomNames(table), condition);
+    case 'host':
+      return maskRelated(table, 'host', condition);
     case 'finish': {
       const surface = FINISH_SURFACES.find((f) => f === foldText(condition.of ?? '')) ?? 'floor';
       const mask = maskText(table.finishes[surface], condition);
@@ -169,10 +220,7 @@ function evaluateField(condition: FieldCondition, table: ElementTable): RowMask 
     case 'quantity':
       return maskQuantity(table, condition);
     case 'part':
-      return maskPresence(
-        table.parent.index.map((i) => (i < 0 ? 0 : 1)),
-        condition,
-      );
+      return maskRelated(table, 'parent', condition);
     case 'whole': {
       const wholes = new Set(relateElements(table).wholes);
       return maskPresence(
@@ -181,6 +229,17 @@ function evaluateField(condition: FieldCondition, table: ElementTable): RowMask 
       );
     }
   }
+}
+
+/** Rows any of whose layers a condition means; "missing" asks for rows without a layer that has the fact. */
+function maskAnyLayer(condition: FieldCondition, table: ElementTable): RowMask {
+  const isMissing = condition.op === 'missing';
+  const layers = maskPartField(isMissing ? { ...condition, op: 'present' } : condition, table, 'layer')!;
+  const mask = new Uint8Array(table.count);
+  listDecidedParts(table, 'layer').rows.forEach((row, at) => {
+    if (layers[at]) mask[row] = 1;
+  });
+  return isMissing ? mask.map((has) => 1 - has) : mask;
 }
 
 /** 1 if a part of a room's walls has a finish that a condition means. */
@@ -192,53 +251,6 @@ function testWallParts(table: ElementTable, row: number, condition: FieldConditi
 
 function maskPresence(present: Int32Array, { op }: FieldCondition): RowMask {
   return Uint8Array.from(present, (p) => (op === 'missing' ? 1 - p : p));
-}
-
-function classTest({ op, value, values }: FieldCondition): ((text: string) => boolean) | undefined {
-  if (op === 'is' && !/[*?]/.test(String(value))) return (text) => isClassOrSubtype(text, String(value));
-  if (op === 'oneOf') return (text) => (values ?? []).some((v) => isClassOrSubtype(text, String(v)));
-  return undefined;
-}
-
-/** Test on one text value; undefined for the operators that only ask for presence. */
-function textTest({ op, value, values, min, max }: FieldCondition): (text: string) => boolean {
-  if (op === 'contains') {
-    const match = compileTextMatcher(String(value ?? ''), true);
-    return (text) => match(foldText(text));
-  }
-  if (op === 'oneOf' || op === 'is') {
-    const wanted = op === 'is' ? [value ?? ''] : (values ?? []);
-    const matchers = wanted.map((v) => compileTextMatcher(String(v)));
-    return (text) => matchers.some((match) => match(foldText(text)));
-  }
-  if (op === 'range') {
-    return (text) => isWithin(readFileNumber(text), min, max);
-  }
-  return () => true;
-}
-
-function isWithin(value: number, min?: number, max?: number): boolean {
-  return (
-    Number.isFinite(value) && (min === undefined || reaches(value, min)) && (max === undefined || !exceeds(value, max))
-  );
-}
-
-function maskText(column: TextColumn, condition: FieldCondition, test = textTest(condition)): RowMask {
-  const hits = column.pool.map((text) => (test(text) ? 1 : 0));
-  const empty = condition.op === 'missing';
-  return Uint8Array.from(column.index, (i) => (i < 0 || column.pool[i] === '' ? Number(empty) : empty ? 0 : hits[i]!));
-}
-
-function maskTextList(column: TextListColumn, condition: FieldCondition): RowMask {
-  const test = textTest(condition);
-  const hits = column.pool.map((text) => (test(text) ? 1 : 0));
-  const mask = new Uint8Array(column.offset.length - 1);
-  for (let row = 0; row < mask.length; row++) {
-    const [from, to] = [column.offset[row]!, column.offset[row + 1]!];
-    if (condition.op === 'missing') mask[row] = from === to ? 1 : 0;
-    else for (let i = from; i < to; i++) if (hits[column.index[i]!]) mask[row] = 1;
-  }
-  return mask;
 }
 
 /** Property columns that a name means: "Set.Name", or "Name" in any set. */

@@ -1,5 +1,6 @@
 import type { ElementTable } from '../elements/element-table.ts';
 import type { ConditionField } from './condition.ts';
+import { readRoomNames } from './related-text.ts';
 
 /** The different texts that a table has in a field that conditions ask for; null for fields that are not one text column. */
 export function textPoolOf(table: ElementTable, field: ConditionField): readonly string[] | null {
@@ -10,6 +11,10 @@ export function textPoolOf(table: ElementTable, field: ConditionField): readonly
       return table.typeName.pool;
     case 'material':
       return table.materials.pool;
+    case 'layer':
+      return table.layers.material.pool;
+    case 'room':
+      return readRoomNames(table).pool;
     case 'zone':
       return table.zones.pool;
     case 'code':

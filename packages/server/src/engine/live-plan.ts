@@ -369,7 +369,8 @@ function summarize(plan: Plan): PlanSummaryDto {
   const priced: Record<string, number> = {};
   for (const { mapping } of plan.parts) {
     for (const [id, n] of mapping.caught) caught[id] = (caught[id] ?? 0) + n;
-    for (const { rule, rows } of mapping.mapped) if (rule) priced[rule.id] = (priced[rule.id] ?? 0) + rows.length;
+    for (const mapped of mapping.mapped)
+      if (mapped.rule) priced[mapped.rule.id] = (priced[mapped.rule.id] ?? 0) + countRows(mapped);
   }
   const { currency, minorDigits, unknownLines, counts } = plan;
   const shortfall = findShortfall(plan);
