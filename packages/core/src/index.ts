@@ -1,25 +1,7 @@
 /** The whole of core, by name. Files are grouped as their folders. */
 
-export {
-  type Assembly,
-  type AssemblyParameter,
-  type BuildUpLine,
-  LINE_RUNS,
-  type LineRun,
-  listLineIds,
-  TEXT_UNIT,
-} from './book/assembly.ts';
-export {
-  chooseClassification,
-  findClass,
-  findClassification,
-  listClassPath,
-  readClassCode,
-  readClasses,
-  type SkippedClass,
-  setClassCode,
-  showClass,
-} from './book/classification.ts';
+export { type Assembly, type AssemblyParameter, type BuildUpLine, LINE_RUNS, type LineRun, listLineIds, TEXT_UNIT } from './book/assembly.ts'; // biome-ignore format: one module
+export { chooseClassification, findClass, findClassification, listClassPath, readClassCode, readClasses, type SkippedClass, setClassCode, showClass } from './book/classification.ts'; // biome-ignore format: one module
 export { isConsumption, readConsumption } from './book/consumption.ts';
 export type { ClassCodes, Classification, CostClass } from './book/cost-class.ts'; // biome-ignore format: one module
 export { type CostItem, isRateWorkedOut, type SoldAs, UNUSUAL_WASTE } from './book/cost-item.ts';
@@ -27,26 +9,10 @@ export { ITEM_KINDS, type ItemKind } from './book/item-kind.ts';
 export { type KindSplit, readSplit, showSplit } from './book/kind-split.ts';
 export { compileValues, type NamedValue, valueToFormula } from './book/named-value.ts';
 export { parseRate } from './book/parse-rate.ts';
-export {
-  type ExchangeRate,
-  type KindShares,
-  listRateSteps,
-  listShares,
-  type PriceFactor,
-  type RateStep,
-  toFactor,
-} from './book/price-factors.ts';
+export { type ExchangeRate, type KindShares, listRateSteps, listShares, type PriceFactor, type RateStep, toFactor } from './book/price-factors.ts'; // biome-ignore format: one module
 export { type ChangedPrice, comparePrices, findProfile, guessProfile, makeProfile, type PriceComparison, type PriceRow, readPriceRows, replacesFormula, SHEET_COLUMNS, type SheetColumn, type SheetProfile, type SkippedRow } from './book/price-sheet.ts'; // biome-ignore format: one module
 export { type DecimalSign, findDecimalSign, isSignSure, readPrice } from './book/price-text.ts';
-export {
-  compileScale,
-  compileScales,
-  describeRange,
-  type Scale,
-  type ScaleKey,
-  type ScaleRange,
-  type ScaleRow,
-} from './book/scale.ts';
+export { compileScale, compileScales, describeRange, type Scale, type ScaleKey, type ScaleRange, type ScaleRow } from './book/scale.ts'; // biome-ignore format: one module
 export type { Sheet, SheetCell } from './book/sheet.ts'; // biome-ignore format: one module
 export { type PricePlace, withPrice } from './book/sheet-price-place.ts';
 export { readSoldAs, showSoldAs } from './book/sold-as-text.ts';
@@ -62,16 +28,7 @@ export { CHANGED_GROUPS, type ChangedGroup, groupChanged, nameChangedGroup } fro
 export { type ChangedElement, diffElements, type ElementDiff, type FromTo } from './changes/diff-elements.ts';
 export { applyDiff, compareEntries, diffEntries, type Entry, type EntryDiff, invertDiff, isEmptyDiff, isSameBody, listTouchedEntries, sortFields } from './changes/entry-diff.ts'; // biome-ignore format: one module
 export { keepIdentity } from './changes/keep-identity.ts';
-export {
-  BOOK_KINDS,
-  foldName,
-  isBookKind,
-  listOwnEntries,
-  type OwnEntries,
-  orderBook,
-  overlayEntries,
-  TAKEN_OUT,
-} from './changes/overlay-entries.ts';
+export { BOOK_KINDS, foldName, isBookKind, listOwnEntries, type OwnEntries, orderBook, overlayEntries, TAKEN_OUT } from './changes/overlay-entries.ts'; // biome-ignore format: one module
 export { type LoggedItem, type PastRate, readRateHistory } from './changes/rate-history.ts';
 export { bringBackDiff, settleDiff, takeOutDiff } from './changes/settle-diff.ts';
 export { MOVE_CAUSES, type Move, type MoveCause, showMove, splitMove } from './changes/split-move.ts';
@@ -80,34 +37,12 @@ export { findRedoable, findUndoable, listTakenBack, type UndoRecord } from './ch
 export { checkElements, checkStatedRows, findSamePlaces, reportMissingDensities } from './checks/check-elements.ts';
 export { type CheckThresholds, checkTable, type FindingConsequences, keepConsequential, LIVE_CODES, readConsequences } from './checks/check-live.ts'; // biome-ignore format: one module
 export { checkFinishes, checkFloors, checkModel, checkStoreyLevels } from './checks/check-model.ts';
-export {
-  LEAST_SHARED,
-  measureSharedBodies,
-  OVERLAP_SHARE,
-  type PlacedBody,
-  reportOverlaps,
-  SAME_PLACE_SHARE,
-  type SharedLabel,
-} from './checks/check-overlaps.ts';
+export { LEAST_SHARED, measureSharedBodies, OVERLAP_SHARE, type PlacedBody, reportOverlaps, SAME_PLACE_SHARE, type SharedLabel } from './checks/check-overlaps.ts'; // biome-ignore format: one module
 export { checkPlan } from './checks/check-plan.ts';
-export {
-  FINDING_CODES,
-  type Finding,
-  type FindingCode,
-  findingKey,
-  formerFindingKey,
-  keyFindings,
-} from './checks/finding.ts';
+export { FINDING_CODES, type Finding, type FindingCode, findingKey, formerFindingKey, keyFindings } from './checks/finding.ts'; // biome-ignore format: one module
 export { bundleFindings, type FindingLine } from './checks/finding-table.ts';
 export { type GiveAttributeRequest, giveAttributeSchema } from './contract/attributes.ts';
-export {
-  type BookDto,
-  type BookVersionDto,
-  type ClassListDto,
-  type PinnedBook,
-  pinnedBookSchema,
-  publishBookSchema,
-} from './contract/book.ts';
+export { type BookDto, type BookVersionDto, type ClassListDto, type PinnedBook, pinnedBookSchema, publishBookSchema } from './contract/book.ts'; // biome-ignore format: one module
 export { assemblySchema, costItemSchema, namedValueSchema, scaleSchema } from './contract/book-schemas.ts';
 export { type ChangeDto, changeSchema, type MoveDto, type ProjectEffectDto, previewSchema } from './contract/change.ts';
 export { composeProject } from './contract/compose-project.ts';
@@ -115,68 +50,15 @@ export { deskSchema } from './contract/desk.ts';
 export { diffSchema, ENTRY_SCHEMAS, type EntryKind } from './contract/entries.ts';
 export type { EventDto } from './contract/event.ts';
 export { countOpenLines, listFindingLines, listProjectFindings, sumOpenStake } from './contract/listed-findings.ts';
-export {
-  allowanceSchema,
-  type ListFileDto,
-  type ListPreviewDto,
-  listOrderSchema,
-  listProfileSchema,
-} from './contract/lists.ts';
-export {
-  type ChangedElementDto,
-  type ElementChangesDto,
-  type ElementCostDto,
-  type ElementStatesDto,
-  type OutlineTable,
-  outlineTableSchema,
-  type PlanDto,
-  type PlanManifestDto,
-  type PlanSummaryDto,
-  type PurchaseDto,
-  type TablePartsDto,
-} from './contract/plan.ts';
-export {
-  comparePricesSchema,
-  describeSome,
-  type PriceFileDto,
-  type PriceSheetDto,
-  pickSome,
-  priceFileSchema,
-  type Some,
-  type WantedPrices,
-  wantPricesSchema,
-} from './contract/prices.ts';
+export { allowanceSchema, type ListFileDto, type ListPreviewDto, listOrderSchema, listProfileSchema } from './contract/lists.ts'; // biome-ignore format: one module
+export { type ChangedElementDto, type ElementChangesDto, type ElementCostDto, type ElementStatesDto, type OutlineTable, outlineTableSchema, type PlanDto, type PlanManifestDto, type PlanSummaryDto, type PurchaseDto, type TablePartsDto } from './contract/plan.ts'; // biome-ignore format: one module
+export { comparePricesSchema, describeSome, type PriceFileDto, type PriceSheetDto, pickSome, priceFileSchema, type Some, type WantedPrices, wantPricesSchema } from './contract/prices.ts'; // biome-ignore format: one module
 export type { ProblemDto } from './contract/problem.ts';
-export {
-  createProjectSchema,
-  type ProjectBookDto,
-  type ProjectDto,
-  type ProjectListDto,
-  type ProjectStateDto,
-  renameProjectSchema,
-} from './contract/project.ts';
-export {
-  applyAdditions,
-  buildProjectAllowances,
-  measureParts,
-  type ProjectAdditions,
-  readAdditions,
-} from './contract/project-additions.ts';
+export { createProjectSchema, type ProjectBookDto, type ProjectDto, type ProjectListDto, type ProjectStateDto, renameProjectSchema } from './contract/project.ts'; // biome-ignore format: one module
+export { applyAdditions, buildProjectAllowances, measureParts, type ProjectAdditions, readAdditions } from './contract/project-additions.ts'; // biome-ignore format: one module
 export { type ProjectContents, readContents } from './contract/project-contents.ts';
 export { receiveParts, sendParts } from './contract/send-parts.ts';
-export {
-  ENTRY_SLICES,
-  type EntrySlice,
-  type EntrySliceDto,
-  type FindingsPageDto,
-  type HeldSlice,
-  type ListedFinding,
-  listDiffSlices,
-  mergeSlice,
-  type ProjectSourcesDto,
-  type ProjectSummaryDto,
-  sliceOfKind,
-} from './contract/slices.ts';
+export { ENTRY_SLICES, type EntrySlice, type EntrySliceDto, type FindingsPageDto, type HeldSlice, type ListedFinding, listDiffSlices, mergeSlice, type ProjectSourcesDto, type ProjectSummaryDto, sliceOfKind } from './contract/slices.ts'; // biome-ignore format: one module
 export type { CheckedRevision, DropFolderDto, JobDto, RevisionDto, SourceDto } from './contract/source.ts';
 export { conditionSchema, pinSchema, readTemplate, ruleSchema, sectionSchema, settingsSchema, TEMPLATE_FORMAT, type Template, templateSchema, templateToBasis } from './contract/template.ts'; // biome-ignore format: one module
 export { listTemplateSources, nameCurrency, templateToEntries } from './contract/template-entries.ts';
@@ -325,6 +207,7 @@ export {
 export { GROUP_FIELDS, type GroupField, type GroupNames } from './plan/group-labels.ts';
 export { groupPlan, isLineUnknown, listGroupElements, type PlanGroup, type PlanLine, type PlanScope } from './plan/group-plan.ts'; // biome-ignore format: one module
 export { type ElementKind, type KindGrouping, type KindQuantity, listElementKinds, mainQuantityOf, type StateOf, stemOfName } from './plan/list-element-kinds.ts'; // biome-ignore format: one module
+export { type KindPart, listKindParts, scopeOfPart } from './plan/list-kind-parts.ts';
 export {
   COMPLETENESS_STATES,
   type CompletenessState,
@@ -438,6 +321,7 @@ export { compileSetting, nameParameters } from './recipes/compile-parameters.ts'
 export { compileRecipe } from './recipes/compile-recipe.ts';
 export { findCodeUses, findScaleUses, findValueUses, type Use } from './recipes/find-uses.ts';
 export { compileRate, factorOf, type ItemRate, listRateNames, type RateTerms } from './recipes/item-rate.ts';
+export { PART_NAMES, type PartKind } from './recipes/part-names.ts';
 export {
   type Book,
   type BookContents,
@@ -472,7 +356,13 @@ export {
   LAYER_FACTS,
   RELATED_FACTS,
 } from './scopes/condition.ts';
-export { evaluateScope, findPropertyColumns, listMaskedRows, type RowMask } from './scopes/evaluate-scope.ts';
+export {
+  evaluateScope,
+  evaluateScopeOverParts,
+  findPropertyColumns,
+  listMaskedRows,
+  type RowMask,
+} from './scopes/evaluate-scope.ts';
 export { applyQuantityOverrides, type QuantityOverride } from './scopes/quantity-overrides.ts';
 export { compileTextMatcher } from './scopes/text-matcher.ts';
 export { textPoolOf } from './scopes/text-pool.ts';

@@ -1,11 +1,14 @@
 import { LineState } from '../cells/cell-line.ts';
 import { readText } from '../elements/columns.ts';
-import { type ElementTable, findMeasured } from '../elements/element-table.ts';
+import { findMeasured } from '../elements/element-table.ts';
 import type { Plan, PlanPart } from '../plan/plan.ts';
-import { amountToMinor } from '../pricing/money.ts';
-import { labelElement, VOLUMES } from './check-live.ts';
+import { checkDoubledFinishes } from './check-doubled-finishes.ts';
+import { checkLayersInWholes, checkSameItems } from './check-doubled-work.ts';
 import { OVERLAP_SHARE, SAME_PLACE_SHARE } from './check-overlaps.ts';
+import { checkTwoSources } from './check-two-sources.ts';
 import type { Finding } from './finding.ts';
+import { isByVolume } from './is-by-volume.ts';
+import { tellPair } from './tell-pair.ts';
 
 /** What an element costs by its volume, in 1/10,000 of a minor unit, and by which items. */
 interface ByVolume {
@@ -14,14 +17,24 @@ interface ByVolume {
 }
 
 /**
- * Bodies whose shared room is paid for twice, one finding a pair, the dearest first: both are priced by their volume, or both stand in one place.
+ * What is paid for twice, the dearest first: bodies that share room, one item in two sections of one element, a layer in the volume of its wall,
+ * a finish of a room and what covers it, one element in two sources.
+ *
+ * Of bodies one finding a pair: both are priced by their volume, or both stand in one place.
  * The money at stake is the shared volume at the lower of both prices; of two in one place what the cheaper one costs.
  * @param known findings about the models: pairs that stand in one place with one shape are taken from them
  */
 export function checkDoubleCounts(plan: Plan, known: readonly Finding[], share = OVERLAP_SHARE): Finding[] {
   return plan.parts
     .filter((p) => !p.table.origin)
-    .flatMap((part) => [...checkSamePlaces(part, known), ...checkPart(part, share)])
+    .flatMap((part) => [
+      ...checkSamePlaces(part, known),
+      ...checkPart(part, share),
+      ...checkSameItems(part),
+      ...checkLayersInWholes(part),
+      ...checkDoubledFinishes(part),
+    ])
+    .concat(checkTwoSources(plan))
     .sort((a, b) => (b.money ?? 0) - (a.money ?? 0));
 }
 
@@ -36,20 +49,6 @@ function checkSamePlaces({ table, elementAmounts }: PlanPart, known: readonly Fi
     const amount = Math.min(elementAmounts[a]!, elementAmounts[b]!);
     return amount > 0 ? [tellPair(table, a, b, 'stand in one place and are both priced.', amount)] : [];
   });
-}
-
-function tellPair(table: ElementTable, a: number, b: number, what: string, amount: number): Finding {
-  return {
-    code: 'double-count',
-    severity: 'warning',
-    message: `${labelElement(table, a)} and ${labelElement(table, b)} ${what}`,
-    globalIds: [a, b].map((row) => readText(table.identity, row) ?? ''),
-    cause: [a, b]
-      .map((row) => readText(table.ifcClass, row) ?? '')
-      .sort()
-      .join(' and '),
-    money: amountToMinor(Math.round(amount)),
-  };
 }
 
 function checkPart(part: PlanPart, share: number): Finding[] {
@@ -83,13 +82,8 @@ function checkPart(part: PlanPart, share: number): Finding[] {
 function listByVolume({ blocks }: PlanPart): ReadonlyMap<number, ByVolume> {
   const costs = new Map<number, { amount: number; items: Set<string> }>();
   for (const { mapped, lines } of blocks) {
-    const isDriven = VOLUMES.test(mapped.decision.driver ?? '');
     for (const line of lines) {
-      const slots = line.item?.quantity.slots ?? [];
-      const readsDriver = slots.some((s) => s.name.toLowerCase() === 'driver');
-      // An item priced directly has the driver itself as its quantity.
-      const isDirect = line.path.length === 0;
-      if (!slots.some((s) => VOLUMES.test(s.name)) && !(isDriven && (readsDriver || isDirect))) continue;
+      if (!isByVolume(mapped, line)) continue;
       for (let at = 0; at < mapped.rows.length; at++) {
         if (line.state[at] !== LineState.known || !(line.amounts[at]! > 0)) continue;
         const row = mapped.rows[at]!;

@@ -51,6 +51,8 @@ export interface Finding {
   readonly cause?: string;
   /** Money at stake, in minor units, where it is known. */
   readonly money?: number;
+  /** The lines of a plan that it is about: work section and item. */
+  readonly lines?: readonly { readonly section: string; readonly item: string }[];
   /** The material it is about, if it is about one. */
   readonly material?: string;
 }

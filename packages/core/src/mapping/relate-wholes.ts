@@ -9,6 +9,8 @@ interface Related {
   /** Rows of the wholes above and of all parts below one. */
   readonly of: (row: number) => readonly number[];
   readonly hasParts: (row: number) => boolean;
+  /** Rows of the wholes above, the nearest first. */
+  readonly above: (row: number) => readonly number[];
 }
 
 /** Rows of the wholes above and of all parts below each row that has any; worked out once for the same wholes. */
@@ -28,11 +30,15 @@ export function relateWholes(table: ElementTable): Related {
   const known = new Map<number, readonly number[]>();
   const isAny = new Uint8Array(wholes.length);
   for (const row of [...parentOf.keys(), ...partsOf.keys()]) isAny[row] = 1;
+  const above = (row: number): number[] => {
+    const found: number[] = [];
+    for (let at = parentOf.get(row); at !== undefined && found.length < 32; at = parentOf.get(at)) found.push(at);
+    return found;
+  };
   const of = (row: number): readonly number[] => {
     let found = known.get(row) as number[] | undefined;
     if (!found) {
-      found = [];
-      for (let at = parentOf.get(row), n = 0; at !== undefined && n < 32; at = parentOf.get(at), n++) found.push(at);
+      found = above(row);
       const below = [...(partsOf.get(row) ?? [])];
       for (let at = below.pop(); at !== undefined && found.length < 10_000; at = below.pop()) {
         found.push(at);
@@ -42,7 +48,7 @@ export function relateWholes(table: ElementTable): Related {
     }
     return found;
   };
-  const related = { isAny, of, hasParts: (row: number) => partsOf.has(row) };
+  const related = { isAny, of, hasParts: (row: number) => partsOf.has(row), above };
   relatedOf.set(wholes, related);
   return related;
 }

@@ -11,28 +11,28 @@ import { siUnitToDimension } from '../units/si-units.ts';
 export type PartKind = PartRun | DecidedPart;
 
 /** Figures of one part, as a line that runs over them, or a decision that is about them, reads them. */
-const PART_FIGURES: Readonly<Record<PartKind, readonly { readonly name: string; readonly column: string; readonly unit: SiUnit }[]>> = {
+const PART_FIGURES: Readonly<Record<PartKind, readonly { readonly name: string; readonly word: string; readonly column: string; readonly unit: SiUnit }[]>> = {
   opening: [
-    { name: 'OpeningWidth', column: 'width', unit: 'm' },
-    { name: 'OpeningHeight', column: 'height', unit: 'm' },
-    { name: 'OpeningArea', column: 'area', unit: 'm2' },
-    { name: 'OpeningPerimeter', column: 'perimeter', unit: 'm' },
-    { name: 'OpeningSill', column: 'sill', unit: 'm' },
+    { name: 'OpeningWidth', word: 'Opening, width', column: 'width', unit: 'm' },
+    { name: 'OpeningHeight', word: 'Opening, height', column: 'height', unit: 'm' },
+    { name: 'OpeningArea', word: 'Opening, area', column: 'area', unit: 'm2' },
+    { name: 'OpeningPerimeter', word: 'Opening, perimeter', column: 'perimeter', unit: 'm' },
+    { name: 'OpeningSill', word: 'Opening, sill height', column: 'sill', unit: 'm' },
   ],
   layer: [
-    { name: 'LayerThickness', column: 'thickness', unit: 'm' },
-    { name: 'LayerArea', column: 'area', unit: 'm2' },
-    { name: 'LayerVolume', column: 'volume', unit: 'm3' },
-    { name: 'LayerWeight', column: 'weight', unit: 'kg' },
+    { name: 'LayerThickness', word: 'Layer, thickness', column: 'thickness', unit: 'm' },
+    { name: 'LayerArea', word: 'Layer, area', column: 'area', unit: 'm2' },
+    { name: 'LayerVolume', word: 'Layer, volume', column: 'volume', unit: 'm3' },
+    { name: 'LayerWeight', word: 'Layer, weight', column: 'weight', unit: 'kg' },
   ],
   junction: [
-    { name: 'JunctionHeight', column: 'height', unit: 'm' },
-    { name: 'JunctionWalls', column: 'walls', unit: 'each' },
+    { name: 'JunctionHeight', word: 'Junction, height', column: 'height', unit: 'm' },
+    { name: 'JunctionWalls', word: 'Junction, walls', column: 'walls', unit: 'each' },
   ],
-  face: [{ name: 'FaceArea', column: 'area', unit: 'm2' }],
+  face: [{ name: 'FaceArea', word: 'Face, area', column: 'area', unit: 'm2' }],
   finish: [
-    { name: 'FinishArea', column: 'area', unit: 'm2' },
-    { name: 'FinishLength', column: 'length', unit: 'm' },
+    { name: 'FinishArea', word: 'Finish, area', column: 'area', unit: 'm2' },
+    { name: 'FinishLength', word: 'Finish, length', column: 'length', unit: 'm' },
   ],
 }; // biome-ignore format: a table
 
@@ -49,6 +49,11 @@ export const PART_NAMES: Readonly<Record<PartKind, readonly FormulaName[]>> = {
 function toName({ name, unit }: { name: string; unit: SiUnit }): FormulaName {
   return { name, dimension: siUnitToDimension(unit), source: 'part' };
 }
+
+/** What people call the figures of parts, by name. */
+export const PART_WORDS: ReadonlyMap<string, string> = new Map(
+  Object.values(PART_FIGURES).flatMap((figures) => figures.map(({ name, word }) => [name, word] as const)),
+);
 
 /** Figures of junctions, and the places of those counted with each row. */
 interface JunctionParts {

@@ -1,4 +1,5 @@
 import { QUANTITY_DEFINITIONS } from '../quantities/quantity-names.ts';
+import { PART_WORDS } from '../recipes/part-names.ts';
 
 /** What a field is called: by people, in a hint, and in IFC where it has a name there. */
 export interface FieldWords {
@@ -34,16 +35,17 @@ const FACTS = {
 /** A fact that the catalogue knows. */
 export type FactId = keyof typeof FACTS;
 
-const QUANTITIES: ReadonlyMap<string, FieldWords> = new Map(
-  QUANTITY_DEFINITIONS.map(({ name, word, meaning }) => [name, { word, hint: meaning, ifcName: name }]),
-);
+const QUANTITIES: ReadonlyMap<string, FieldWords> = new Map<string, FieldWords>([
+  ...[...PART_WORDS].map(([name, word]) => [name, { word }] as const),
+  ...QUANTITY_DEFINITIONS.map(({ name, word, meaning }) => [name, { word, hint: meaning, ifcName: name }] as const),
+]);
 
 /** Words of a fact. @example 'section' -> Work section */
 export function nameFact(id: FactId): FieldWords {
   return FACTS[id];
 }
 
-/** Words of a quantity: those of the catalogue, else the name it has in the file or was given. @example 'NetSideArea' -> Side area, net */
+/** Words of a quantity, or of a figure of a part: those of the catalogue, else the name it has in the file or was given. @example 'NetSideArea' -> Side area, net */
 export function nameQuantity(name: string): FieldWords {
   return QUANTITIES.get(name) ?? { word: name };
 }

@@ -8,6 +8,7 @@ import {
   checkPlan,
   checkTable,
   classWord,
+  countRows,
   type DrawnRoom,
   diffElements,
   type ElementTable,
@@ -399,6 +400,7 @@ function placeFindings(
     const [first] = finding.globalIds;
     const model = first === undefined ? models[0] : models.find((m) => m.ids.has(first));
     if (!model) return [];
-    return [{ sourceId: model.sourceId, finding: keyFindings([finding], (id) => model.ids.get(id))[0]! }];
+    const keyed = finding.keys ? finding : keyFindings([finding], (id) => model.ids.get(id))[0]!;
+    return [{ sourceId: model.sourceId, finding: keyed }];
   });
 }

@@ -10,7 +10,9 @@ import {
   FINISH_SURFACES,
   type FieldCondition,
   type FinishSurface,
+  LAYER_FACTS,
   nameFact,
+  RELATED_FACTS,
   readText,
   readTextList,
   textPoolOf,
@@ -24,6 +26,8 @@ const FIELD_WORDS: Record<ConditionField, string> = {
   name: nameFact('name').word,
   tag: nameFact('tag').word,
   material: nameFact('material').word,
+  layer: 'Layer',
+  room: 'Room',
   storey: nameFact('storey').word,
   zone: nameFact('zone').word,
   code: nameFact('code').word,
@@ -34,7 +38,10 @@ const FIELD_WORDS: Record<ConditionField, string> = {
   globalId: nameFact('globalId').word,
   part: 'Part of a whole',
   whole: 'Whole with parts',
+  host: 'What hosts it',
 };
+/** Fields that ask only whether there is something until one says what of it. */
+const ASKED_FOR: readonly ConditionField[] = ['part', 'whole', 'host'];
 const OP_WORDS: Record<ConditionOperator, readonly [holds: string, not: string]> = {
   is: ['is', 'is not'],
   contains: ['contains', 'does not contain'],
@@ -98,6 +105,11 @@ function listValues(tables: readonly ElementTable[], field: ConditionField, of?:
         return t.faces.style.pool;
       case 'finish':
         return t.finishes[(FINISH_SURFACES.find((f) => f === of) ?? 'floor') as FinishSurface].pool;
+      case 'layer':
+        return of === 'function' ? (t.layers.function?.pool ?? []) : t.layers.material.pool;
+      case 'part':
+      case 'host':
+        return of ? listValues([t], of as ConditionField) : [];
       case 'property':
         return t.properties.filter((p) => `${p.set}.${p.name}` === of).flatMap((p) => p.values.map(String));
       default:
@@ -126,6 +138,9 @@ export function ConditionEditor({
       property: [...new Set(tables.flatMap((t) => t.properties.map((p) => `${p.set}.${p.name}`)))].sort(),
       quantity: [...new Set(tables.flatMap((t) => t.quantities.map((q) => q.name)))].sort(),
       finish: [...FINISH_SURFACES],
+      layer: [...LAYER_FACTS],
+      part: [...RELATED_FACTS],
+      host: [...RELATED_FACTS],
     }),
     [tables],
   );
@@ -162,7 +177,7 @@ export function ConditionEditor({
       )}
       {rows.map(({ test: row, isNot }, i) => {
         const needsValue = row.op !== 'missing' && row.op !== 'present';
-        const isNamed = row.field === 'property' || row.field === 'quantity' || row.field === 'finish';
+        const isNamed = row.field in names;
         return (
           <Box key={i} sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, alignItems: 'center' }}>
             <Select
@@ -172,7 +187,7 @@ export function ConditionEditor({
                   field: e.target.value as ConditionField,
                   of: undefined,
                   value: '',
-                  ...(e.target.value === 'part' || e.target.value === 'whole' ? { op: 'present' as const } : {}),
+                  ...(ASKED_FOR.includes(e.target.value as ConditionField) ? { op: 'present' as const } : {}),
                 })
               }
               inputProps={{ 'aria-label': 'Field' }}
@@ -190,8 +205,8 @@ export function ConditionEditor({
                 disableClearable
                 options={names[row.field as keyof typeof names]}
                 inputValue={row.of ?? ''}
-                onInputChange={(_, of) => set(i, { of })}
-                renderInput={(p) => <TextField {...p} placeholder="Which" />}
+                onInputChange={(_, of) => set(i, { of: of === '' ? undefined : of })}
+                renderInput={(p) => <TextField {...p} placeholder={row.field === 'layer' ? 'material' : 'Which'} />}
                 sx={{ width: 190 }}
               />
             )}

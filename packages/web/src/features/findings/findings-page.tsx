@@ -3,7 +3,7 @@ import { Box, Button, IconButton, LinearProgress, TextField, Typography } from '
 import { amountToMinor, appendToList, type Finding, type FindingCode, sayInWords, sumOpenStake } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { type ShownLine, useFindingLines } from '../../store/finding-lines.ts';
-import { useProjectState } from '../../store/project-store.tsx';
+import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { useSelectionAmount } from '../../store/queries.ts';
 import { useSelection } from '../../store/selection.tsx';
 import { useCommit } from '../../store/use-commit.ts';
@@ -14,7 +14,7 @@ import { FIGURES } from '../../ui/fonts.ts';
 import { showMinor } from '../../ui/format.ts';
 import { PictureButton, PicturePane } from '../../ui/picture-pane.tsx';
 import { CorrectionList } from './correction-list.tsx';
-import { settleDouble } from './settle-double.ts';
+import { listSettlings } from './settle-double.ts';
 
 const RANK = { error: 0, warning: 1, notice: 2 } as const;
 
@@ -130,7 +130,9 @@ function FindingRow({ line }: { readonly line: ShownLine }) {
       },
     });
   const ids = shown.flatMap((s) => s.finding.globalIds);
-  const settling = shown.length === 1 ? settleDouble(finding) : null;
+  const { sections, pins } = useBasis('sections', 'pins');
+  const nameSection = (id: string) => sections.find((s) => s.id === id)?.name ?? id;
+  const settlings = shown.length === 1 ? listSettlings(finding, nameSection, pins) : [];
   return (
     <Box role="listitem" sx={{ borderTop: 1, borderColor: 'divider' }}>
       <Box
@@ -191,11 +193,17 @@ function FindingRow({ line }: { readonly line: ShownLine }) {
           </IconButton>
         )}
         {show && ids.length > 0 && <Button onClick={() => show(ids)}>Show</Button>}
-        {accepted === null && settling && (
-          <Button color="inherit" disabled={change.isPending} onClick={() => change.mutate(settling)}>
-            Leave one out
-          </Button>
-        )}
+        {accepted === null &&
+          settlings.map(({ label, cause, diff }) => (
+            <Button
+              key={label}
+              color="inherit"
+              disabled={change.isPending}
+              onClick={() => change.mutate({ cause, diff })}
+            >
+              {label}
+            </Button>
+          ))}
         {accepted !== null ? (
           <Button color="inherit" onClick={reopen}>
             Open again

@@ -17,6 +17,7 @@ const caughtBy = (kind: ElementKind) =>
   [...table.keys].filter((_, row) => evaluateScope(scopeOfKind(kind), table)[row]);
 const FORM = {
   scope: scopeOfKind(kindOf('Wall, Gable')),
+  about: '' as const,
   pricedWith: '',
   section: 's',
   driver: 'NetSideArea',

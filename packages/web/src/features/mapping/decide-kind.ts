@@ -2,6 +2,7 @@ import {
   type Assembly,
   type Condition,
   type CostItem,
+  type DecidedPart,
   type Dimension,
   type ElementKind,
   fitsDimension,
@@ -83,6 +84,8 @@ export function listOptions(
 /** A decision for a kind as it is made on the desk. */
 export interface KindForm {
   scope: Condition;
+  /** What of its elements it is about; empty for the elements themselves. */
+  about: DecidedPart | '';
   /** `item:CODE` or `assembly:CODE`; empty until something is chosen. */
   pricedWith: string;
   section: string;
@@ -93,9 +96,18 @@ export interface KindForm {
 
 export const optionId = ({ kind, code }: Pick<PricedOption, 'kind' | 'code'>): string => `${kind}:${code}`;
 
-/** The rule that a decision for a kind makes; null while something of it is missing. */
-export function makeRule(kind: ElementKind, form: KindForm, id = newRuleId()): PricingRule | null {
-  const base = { id, name: nameKind(kind), scope: form.scope };
+/**
+ * The rule that a decision for a kind makes; null while something of it is missing.
+ * @param part what of the kind it is about, in words
+ */
+export function makeRule(kind: ElementKind, form: KindForm, id = newRuleId(), part = ''): PricingRule | null {
+  const { about, scope } = form;
+  const base = {
+    id,
+    name: [nameKind(kind), part].filter((p) => p !== '').join(': '),
+    scope,
+    ...(about ? { about } : {}),
+  };
   if (form.leaveOut.trim() !== '')
     return { ...base, leaveOut: form.leaveOut.trim(), ...(form.section ? { section: form.section } : {}) };
   const [what, ...code] = form.pricedWith.split(':');

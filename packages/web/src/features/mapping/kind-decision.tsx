@@ -3,14 +3,18 @@ import {
   describeCondition,
   type ElementKind,
   evaluateScope,
+  evaluateScopeOverParts,
+  type KindPart,
+  listDecidedParts,
+  listKindParts,
   nameQuantity,
-  type PricingRule,
   sayInWords,
+  scopeOfPart,
 } from '@tally/core';
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useForm, useWatch } from 'react-hook-form';
-import { Link } from 'react-router';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
+import type { SourceMapping } from '../../store/table-reader.ts';
 import { refusalOf, useCommit } from '../../store/use-commit.ts';
 import { useElements, useFormulaNames, useSample } from '../../store/use-elements.ts';
 import { usePreview } from '../../store/use-preview.ts';
@@ -20,19 +24,23 @@ import { FormText } from '../../ui/form-text.tsx';
 import { showMove, showSiText, showUnit } from '../../ui/format.ts';
 import { checkFormula, FormulaText } from '../../ui/formula-field.tsx';
 import { fillFromRule, type KindForm, listDrivers, listOptions, makeRule, nameKind, optionId, type PricedOption, scopeOfKind } from './decide-kind.ts'; // biome-ignore format: one module
-import { type KindDecision, listCoded } from './kind-states.ts';
+import { DecidedBy } from './decided-by.tsx';
+import { KindPartField } from './kind-parts.tsx';
+import { countDecidedParts, type KindDecision, listCoded } from './kind-states.ts';
+import { listLikes, MOST_LIKES } from './list-likes.ts';
+import { sayPart } from './part-words.ts';
 import { addRule, DEFAULT_SECTION, newRuleId } from './rule-changes.ts';
+import { namesFor } from './rule-form.ts';
 
 /** Quantities that are offered as drivers, at most. */
 const MOST_DRIVERS = 4;
-/** Decisions for other kinds that are offered, at most. */
-const MOST_LIKES = 4;
 
 /** The decision for one kind: what it catches, what it is priced with and by, and what comes of it, while it is typed. */
 export function KindDecisionPane({
   kind,
   kinds,
   decided,
+  mappings,
   next,
   onNext,
 }: {
@@ -40,6 +48,7 @@ export function KindDecisionPane({
   readonly kinds: readonly ElementKind[];
   /** What decides about each kind, by its id. */
   readonly decided: ReadonlyMap<string, readonly KindDecision[]>;
+  readonly mappings: readonly SourceMapping[];
   readonly next: ElementKind | null;
   readonly onNext: () => void;
 }) {
@@ -52,7 +61,7 @@ export function KindDecisionPane({
     'settings',
   );
   const { tables, models } = useElements();
-  const names = useFormulaNames();
+  const ownNames = useFormulaNames();
   const sample = useSample();
   const commit = useCommit(project.id);
   const [refusal, setRefusal] = useState<string | null>(null);
@@ -67,7 +76,13 @@ export function KindDecisionPane({
   }, []);
   const keys = useMemo(() => new Set(kind.keys), [kind.keys]);
   const decisions = decided.get(kind.id) ?? [];
-  const options = useMemo(() => listOptions(kind, assemblies, items), [kind, assemblies, items]);
+  const parts = useMemo(() => listKindParts(tables, keys), [tables, keys]);
+  const decidedParts = useMemo(() => countDecidedParts(keys, models, mappings), [keys, models, mappings]);
+  /** What of the kind is decided about; null for its elements themselves. */
+  const [part, setPart] = useState<KindPart | null>(null);
+  const subject = part ?? kind;
+  const names = useMemo(() => namesFor(ownNames, part?.about), [ownNames, part]);
+  const options = useMemo(() => listOptions(subject, assemblies, items), [subject, assemblies, items]);
   const coded = useMemo(
     () => listCoded(keys, models, { items, assemblies }).slice(0, MOST_LIKES),
     [keys, models, items, assemblies],
@@ -78,6 +93,7 @@ export function KindDecisionPane({
   const form = useForm<KindForm>({
     defaultValues: {
       scope: scopeOfKind(kind),
+      about: '',
       pricedWith: '',
       section: likes[0]?.by.section ?? offered[0]!.id,
       driver: '',
@@ -91,27 +107,41 @@ export function KindDecisionPane({
     for (const [name, value] of Object.entries(part)) form.setValue(name as keyof KindForm, value as never);
   };
   const option = options.find((o) => optionId(o) === draft.pricedWith) ?? null;
-  const drivers = option ? listDrivers(kind, option.unit).slice(0, MOST_DRIVERS) : [];
+  const drivers = option ? listDrivers(subject, option.unit).slice(0, MOST_DRIVERS) : [];
   const problem = option ? checkFormula(draft.driver, option.unit, names) : null;
   const rule =
-    isLeavingOut || problem === null ? makeRule(kind, isLeavingOut ? draft : { ...draft, leaveOut: '' }, ruleId) : null;
+    isLeavingOut || problem === null
+      ? makeRule(kind, isLeavingOut ? draft : { ...draft, leaveOut: '' }, ruleId, part ? sayPart(part) : '')
+      : null;
   const change = rule && addRule({ rules, sections, orders }, rule);
   const move = usePreview(project.id, change?.diff ?? null);
+  const { about, scope } = draft;
   const caught = useMemo(() => {
     let [all, own] = [0, 0];
     for (const table of tables) {
-      const mask = evaluateScope(draft.scope, table);
-      for (let row = mask.indexOf(1); row >= 0; row = mask.indexOf(1, row + 1)) {
+      const mask = about ? evaluateScopeOverParts(scope, table, about) : evaluateScope(scope, table);
+      const rows = about ? listDecidedParts(table, about).rows : null;
+      for (let at = mask.indexOf(1); at >= 0; at = mask.indexOf(1, at + 1)) {
         all++;
-        if (keys.has(table.keys[row]!)) own++;
+        if (keys.has(table.keys[rows ? rows[at]! : at]!)) own++;
       }
     }
     return { all, own };
-  }, [tables, draft.scope, keys]);
+  }, [tables, scope, about, keys]);
+  const turnTo = (chosen: KindPart | null) => {
+    const ofKind = scopeOfKind(kind);
+    setPart(chosen);
+    set({
+      about: chosen?.about ?? '',
+      scope: chosen ? { all: [ofKind, scopeOfPart(chosen)].flatMap((c) => ('all' in c ? c.all : [c])) } : ofKind,
+      pricedWith: '',
+      driver: '',
+    });
+  };
   const choose = (chosen: PricedOption | null) =>
     set({
       pricedWith: chosen ? optionId(chosen) : '',
-      driver: chosen ? (listDrivers(kind, chosen.unit)[0]?.name ?? '') : '',
+      driver: chosen ? (listDrivers(subject, chosen.unit)[0]?.name ?? '') : '',
       // Where the book's thing is used already, it belongs.
       section: rules.find((r) => r.section && (r.item ?? r.assembly) === chosen?.code)?.section ?? draft.section,
     });
@@ -130,7 +160,8 @@ export function KindDecisionPane({
     e.preventDefault();
     void keep();
   };
-  const isRight = caught.own === kind.keys.length;
+  const wanted = part?.count ?? kind.keys.length;
+  const isRight = caught.own === wanted;
   return (
     <Box component="section" aria-label="Decision" onKeyDown={onKeyDown} sx={PANE}>
       <Box sx={{ flex: 1, minHeight: 0, overflow: 'auto', p: 1.5, display: 'grid', gap: 1.25, alignContent: 'start' }}>
@@ -147,7 +178,10 @@ export function KindDecisionPane({
         ) : (
           <Box sx={{ fontSize: 13, color: 'text.secondary' }}>Nothing decides about it yet.</Box>
         )}
-        {coded.length > 0 && !isLeavingOut && (
+        {parts.length > 0 && (
+          <KindPartField parts={parts} chosen={part} decided={decidedParts} units={settings.units} onChoose={turnTo} />
+        )}
+        {coded.length > 0 && !part && !isLeavingOut && (
           <Box sx={CHIPS}>
             By its code
             {coded.map(({ code, target }) => (
@@ -162,7 +196,7 @@ export function KindDecisionPane({
             ))}
           </Box>
         )}
-        {likes.length > 0 && !isLeavingOut && (
+        {likes.length > 0 && !part && !isLeavingOut && (
           <Box sx={CHIPS}>
             As in
             {likes.map(({ like, by }) => (
@@ -218,7 +252,7 @@ export function KindDecisionPane({
                     color={draft.driver === q.name ? 'primary' : 'default'}
                     variant={draft.driver === q.name ? 'filled' : 'outlined'}
                     title={q.name}
-                    label={`${nameQuantity(q.name).word} ${showSiText(q.value, q.unit, settings.units)}${q.known < kind.keys.length ? `, of ${q.known}` : ''}`}
+                    label={`${nameQuantity(q.name).word} ${showSiText(q.value, q.unit, settings.units)}${q.known < wanted ? `, of ${q.known}` : ''}`}
                     onClick={() => set({ driver: q.name })}
                   />
                 ))}
@@ -244,11 +278,7 @@ export function KindDecisionPane({
                 data-testid="kind-catches"
                 sx={{ color: isRight ? 'text.secondary' : 'error.main', whiteSpace: 'nowrap' }}
               >
-                {isRight
-                  ? caught.own === 1
-                    ? 'it alone'
-                    : `all ${caught.own}`
-                  : `${caught.own} of ${kind.keys.length} of it`}
+                {isRight ? (caught.own === 1 ? 'it alone' : `all ${caught.own}`) : `${caught.own} of ${wanted} of it`}
                 {caught.all > caught.own ? ` and ${caught.all - caught.own} others` : ''}
               </Box>
             </Box>
@@ -318,58 +348,3 @@ const PANE = {
   borderRadius: 1,
 } as const;
 const CHIPS = { display: 'flex', flexWrap: 'wrap', gap: 0.75, alignItems: 'center', fontSize: 13 } as const;
-
-/** What decides about a kind already, section by section; each rule leads to its place. */
-function DecidedBy({ kind, decisions }: { readonly kind: ElementKind; readonly decisions: readonly KindDecision[] }) {
-  const { project } = useProjectState('project');
-  const { sections } = useBasis('sections');
-  const sectionName = (id: string | null) =>
-    sections.find((s) => s.id === id)?.name ?? (id === null ? 'Every section' : id);
-  return (
-    <Box
-      component="ul"
-      aria-label="Decided by"
-      sx={{ m: 0, p: 0, listStyle: 'none', fontSize: 13, display: 'grid', gap: 0.25 }}
-    >
-      {decisions.map((d) => (
-        <Box component="li" key={`${d.rule?.id ?? 'hand'}/${d.section}`} sx={{ display: 'flex', gap: 1 }}>
-          <Box sx={{ fontFamily: FIGURES, minWidth: 64, color: 'text.secondary' }}>
-            {d.elements} of {kind.keys.length}
-          </Box>
-          <Box sx={{ flex: 1 }}>
-            {d.leaveOut === null ? sectionName(d.section) : `Left out: ${d.leaveOut}`}
-            {d.rule ? ', by ' : ', by hand'}
-            {d.rule && (
-              <Box
-                component={Link}
-                to={`/projects/${project.id}/mapping?rule=${d.rule.id}`}
-                sx={{ color: 'primary.main' }}
-              >
-                {d.rule.name}
-              </Box>
-            )}
-          </Box>
-        </Box>
-      ))}
-    </Box>
-  );
-}
-
-/** Decisions for other kinds of the class, to be used again: what is called what, at most a few. */
-function listLikes(
-  kind: ElementKind,
-  kinds: readonly ElementKind[],
-  rules: readonly PricingRule[],
-  decided: ReadonlyMap<string, readonly KindDecision[]>,
-): { readonly like: string; readonly by: PricingRule }[] {
-  const found = new Map<string, { readonly like: string; readonly by: PricingRule }>();
-  for (const other of kinds) {
-    if (found.size >= MOST_LIKES) break;
-    if (other.id === kind.id || other.ifcClass !== kind.ifcClass) continue;
-    for (const { rule, leaveOut } of decided.get(other.id) ?? []) {
-      const by = rule && rules.find((r) => r.id === rule.id);
-      if (by && leaveOut === null && !found.has(by.id)) found.set(by.id, { like: nameKind(other), by });
-    }
-  }
-  return [...found.values()].slice(0, MOST_LIKES);
-}

@@ -34,7 +34,7 @@ export function KindDesk({ choice }: { readonly choice: ReactNode }) {
   const [view, changeView] = usePageView('mapping-desk', FIRST_DESK);
   const by = view.by === 'storey' ? 'storey' : 'type';
   const kinds = useKinds(by);
-  const decided = useDecisions(kinds);
+  const { decided, mappings } = useDecisions(kinds);
   const { keys, select } = useSelection();
   const show = useShowStates();
   const Picture = useModelPicture();
@@ -192,6 +192,7 @@ export function KindDesk({ choice }: { readonly choice: ReactNode }) {
                 kind={chosen}
                 kinds={kinds}
                 decided={decided}
+                mappings={mappings}
                 next={next}
                 onNext={goOn}
               />

@@ -20,7 +20,7 @@ export function KindMatrix({ choice }: { readonly choice: ReactNode }) {
   const { project } = useProjectState('project');
   const { sections } = useBasis('sections');
   const kinds = useKinds('type');
-  const decided = useDecisions(kinds);
+  const { decided } = useDecisions(kinds);
   const { keys, select } = useSelection();
   const navigate = useNavigate();
   const rows = useMemo(

@@ -1,14 +1,18 @@
 import {
   COMPLETENESS_STATES,
   type CodeTarget,
+  type DecidedPart,
   type ElementKind,
   type ElementStatesDto,
   type ElementTable,
   type KindGrouping,
+  type KindPart,
+  listDecidedParts,
   listElementKinds,
   type MatchedCode,
   matchCodes,
   type PricingRule,
+  readText,
   type StateOf,
 } from '@tally/core';
 import type { LoadedModel } from '../../store/loaded-models.ts';
@@ -34,6 +38,8 @@ export interface KindDecision {
   readonly leaveOut: string | null;
   /** Of how many of its elements. */
   readonly elements: number;
+  /** What of them it is about; null for the elements themselves. */
+  readonly about: DecidedPart | null;
 }
 
 /** What decides about the elements of each kind, by its id, section by section; what decides about most first. */
@@ -47,9 +53,11 @@ export function indexDecisions(
   for (const { id, mapping } of mappings) {
     const table = models.find((m) => m.revision.id === id)?.table;
     if (!table) continue;
-    for (const { id: decision, section, rule, decision: made, rows } of mapping.mapped) {
+    for (const { id: decision, section, rule, decision: made, rows, about } of mapping.mapped) {
       const counts = new Map<string, number>();
-      for (const row of rows) {
+      for (const [at, row] of rows.entries()) {
+        // Of parts an element stands there as often as it has some.
+        if (at > 0 && rows[at - 1] === row) continue;
         const kind = kindOf.get(table.keys[row]!);
         if (kind !== undefined) counts.set(kind, (counts.get(kind) ?? 0) + 1);
       }
@@ -57,12 +65,41 @@ export function indexDecisions(
         const own = found.get(kind) ?? new Map<string, KindDecision>();
         found.set(kind, own);
         const elements = count + (own.get(decision)?.elements ?? 0);
-        own.set(decision, { section, rule, leaveOut: made.leaveOut ?? null, elements });
+        own.set(decision, { section, rule, leaveOut: made.leaveOut ?? null, elements, about });
       }
     }
   }
   return new Map([...found].map(([kind, own]) => [kind, [...own.values()].sort((a, b) => b.elements - a.elements)]));
 }
+
+/** How many of the layers, face styles or finishes of a kind are decided about, by `partId`. */
+export function countDecidedParts(
+  keys: ReadonlySet<number>,
+  models: readonly LoadedModel[],
+  mappings: readonly SourceMapping[],
+): ReadonlyMap<string, number> {
+  const decided = new Map<string, Set<string>>();
+  for (const { id, mapping } of mappings) {
+    const table = models.find((m) => m.revision.id === id)?.table;
+    if (!table) continue;
+    for (const { about, rows, parts } of mapping.mapped) {
+      if (!about) continue;
+      const { offset, name, surface } = listDecidedParts(table, about);
+      rows.forEach((row, at) => {
+        if (!keys.has(table.keys[row]!)) return;
+        const place = offset[row]! + parts![at]!;
+        const part = partId({ about, name: readText(name, place), surface: surface?.[place] ?? null });
+        // Two sections may decide about one part: it counts once.
+        decided.set(part, (decided.get(part) ?? new Set()).add(`${id}/${place}`));
+      });
+    }
+  }
+  return new Map([...decided].map(([part, places]) => [part, places.size]));
+}
+
+/** Tells the parts of a kind apart. */
+export const partId = ({ about, name, surface }: Pick<KindPart, 'about' | 'name' | 'surface'>): string =>
+  JSON.stringify([about, surface, name]);
 
 /** The next kind that something of is open, after one; the first where there is none after it. Null if nothing is open. */
 export function nextOpenKind(kinds: readonly ElementKind[], after: string | null): ElementKind | null {

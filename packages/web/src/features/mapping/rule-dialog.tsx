@@ -10,7 +10,7 @@ import {
   RadioGroup,
   TextField,
 } from '@mui/material';
-import { describeCondition, evaluateScope, type PricingRule, sayInWords } from '@tally/core';
+import { type AlsoFor, caughtBy, type DecidedPart, describeCondition, evaluateScopeOverParts, type PricingRule, sayInWords } from '@tally/core'; // biome-ignore format: one module
 import { useEffect, useMemo, useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { useBasis } from '../../store/project-store.tsx';
@@ -21,14 +21,18 @@ import { DialogFoot } from '../../ui/dialog-foot.tsx';
 import { FormText } from '../../ui/form-text.tsx';
 import { FormulaField } from '../../ui/formula-field.tsx';
 import { OtherChange } from '../../ui/other-change.tsx';
-import { fillRuleForm, type RuleForm, type RuleKind, readRuleForm, ruleFormSchema } from './rule-form.ts';
+import { ABOUT_WORDS, ALSO_WORDS, PART_COUNT_WORDS } from './part-words.ts';
+import { fillRuleForm, namesFor, type RuleForm, type RuleKind, readRuleForm, ruleFormSchema } from './rule-form.ts';
 import { RuleParameters, useParameterCheck } from './rule-parameters.tsx';
+import { RuleSubject } from './rule-subject.tsx';
 
 type Rule = PricingRule;
 
 const FIELD_WORDS: Readonly<Record<string, string>> = {
   name: 'Name',
   scope: 'What it catches',
+  about: 'What it decides about',
+  also: 'Whom it speaks for too',
   section: 'Work section',
   item: 'Cost item',
   assembly: 'Assembly',
@@ -40,6 +44,8 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
 
 function showField(field: string, value: unknown): string {
   if (value === undefined || value === null) return 'none';
+  if (field === 'about') return ABOUT_WORDS[value as DecidedPart];
+  if (field === 'also') return (value as AlsoFor[]).map((a) => ALSO_WORDS[a]).join(', ');
   if (field === 'scope') return sayInWords(describeCondition(value as Rule['scope']));
   if (field === 'isOff') return value ? 'off' : 'on';
   return typeof value === 'string' ? value : JSON.stringify(value);
@@ -84,7 +90,9 @@ export function RuleDialog({
   // What is right depends on the book too.
   // biome-ignore lint/correctness/useExhaustiveDependencies: when the schema is another
   useEffect(() => void form.trigger(), [schema]);
-  const set = <K extends 'scope' | 'kind' | 'item' | 'assembly' | 'section' | 'driver' | 'parameters'>(
+  const set = <
+    K extends 'scope' | 'about' | 'also' | 'kind' | 'item' | 'assembly' | 'section' | 'driver' | 'parameters',
+  >(
     name: K,
     value: RuleForm[K],
   ) => setValue(name, value as never, { shouldDirty: true, shouldValidate: true });
@@ -92,10 +100,14 @@ export function RuleDialog({
     form.reset(fillRuleForm(next), { keepDefaultValues: true });
     void form.trigger();
   });
-  const caught = useMemo(
-    () => tables.reduce((n, t) => n + evaluateScope(draft.scope, t).reduce((a, b) => a + b, 0), 0),
-    [tables, draft.scope],
-  );
+  const { scope, about } = draft;
+  const caught = useMemo(() => {
+    const count = (masks: readonly Uint8Array[]) => masks.reduce((n, mask) => n + mask.reduce((a, b) => a + b, 0), 0);
+    return {
+      elements: count(tables.map((t) => caughtBy(about ? { scope, about } : { scope }, t))),
+      parts: about ? count(tables.map((t) => evaluateScopeOverParts(scope, t, about))) : 0,
+    };
+  }, [tables, scope, about]);
   const unit = draft.kind === 'item' ? items.find((i) => i.code === draft.item)?.unit : assembly?.unit;
   const save = form.handleSubmit(async (values) => setRefusal(await onSave(readRuleForm(values, rule, assembly))));
   return (
@@ -129,13 +141,21 @@ export function RuleDialog({
               mt: 1,
               px: 1,
               py: 0.5,
-              bgcolor: caught === 0 ? 'tally.unpricedSoft' : 'tally.petrolSoft',
+              bgcolor: caught.elements === 0 ? 'tally.unpricedSoft' : 'tally.petrolSoft',
               borderRadius: 0.5,
             }}
           >
-            {caught === 0 ? 'Catches nothing: check the names.' : `Catches ${caught} elements.`}
+            {caught.elements === 0
+              ? 'Catches nothing: check the names.'
+              : `Catches ${draft.about ? `${caught.parts} ${PART_COUNT_WORDS[draft.about]} of ` : ''}${caught.elements} elements.`}
           </Box>
         </Box>
+        <RuleSubject
+          about={draft.about}
+          also={draft.also}
+          onAbout={(about) => set('about', about)}
+          onAlso={(also) => set('also', also)}
+        />
         <RadioGroup row value={draft.kind} onChange={(_, kind) => set('kind', kind as RuleKind)}>
           <FormControlLabel value="assembly" control={<Radio size="small" />} label="Price with an assembly" />
           <FormControlLabel value="item" control={<Radio size="small" />} label="Price with one item" />
@@ -177,7 +197,7 @@ export function RuleDialog({
                 label="Driver"
                 value={draft.driver}
                 unit={unit}
-                names={names}
+                names={namesFor(names, draft.about)}
                 onChange={(driver) => set('driver', driver)}
               />
             </Box>

@@ -1,4 +1,4 @@
-import { type Assembly, type CostItem, conditionSchema, type FormulaNames, type PricingRule } from '@tally/core';
+import { ALSO_FOR, type AlsoFor, type Assembly, type CostItem, conditionSchema, DECIDED_PARTS, type DecidedPart, type FormulaNames, PART_NAMES, type PricingRule } from '@tally/core'; // biome-ignore format: one module
 import { z } from 'zod';
 import { checkFormula } from '../../ui/formula-field.tsx';
 
@@ -9,6 +9,9 @@ export type RuleKind = 'assembly' | 'item' | 'leaveOut';
 export interface RuleForm {
   name: string;
   scope: PricingRule['scope'];
+  /** Empty for the elements themselves. */
+  about: DecidedPart | '';
+  also: AlsoFor[];
   kind: RuleKind;
   item: string;
   assembly: string;
@@ -22,6 +25,8 @@ export interface RuleForm {
 export const fillRuleForm = (rule: PricingRule): RuleForm => ({
   name: rule.name,
   scope: rule.scope,
+  about: rule.about ?? '',
+  also: [...(rule.also ?? [])],
   kind: rule.leaveOut !== undefined ? 'leaveOut' : rule.item !== undefined ? 'item' : 'assembly',
   item: rule.item ?? '',
   assembly: rule.assembly ?? '',
@@ -34,7 +39,7 @@ export const fillRuleForm = (rule: PricingRule): RuleForm => ({
 
 /** The rule that a form gives. Parameters of another assembly, and those left empty, are not kept. */
 export function readRuleForm(form: RuleForm, from: PricingRule, assembly: Assembly | undefined): PricingRule {
-  const { name, scope, kind, section, driver, isOff } = form;
+  const { name, scope, about, also, kind, section, driver, isOff } = form;
   const own = Object.entries(form.parameters).filter(
     ([n, value]) => value.trim() !== '' && assembly?.parameters?.some((p) => p.name === n),
   );
@@ -43,6 +48,7 @@ export function readRuleForm(form: RuleForm, from: PricingRule, assembly: Assemb
     name,
     scope,
     ...(section !== '' ? { section } : {}),
+    ...(about !== '' ? { about } : also.length > 0 ? { also } : {}),
     ...(from.forType ? { forType: true } : {}),
     ...(from.mayBeIdle ? { mayBeIdle: true } : {}),
     ...(isOff ? { isOff } : {}),
@@ -52,6 +58,10 @@ export function readRuleForm(form: RuleForm, from: PricingRule, assembly: Assemb
     ...(kind === 'assembly' && own.length > 0 ? { parameters: Object.fromEntries(own) } : {}),
   } as PricingRule;
 }
+
+/** Names that the driver of a decision may use: with the figures of what it is about. */
+export const namesFor = (names: FormulaNames, about: DecidedPart | '' | undefined): FormulaNames =>
+  about ? names.with(PART_NAMES[about]) : names;
 
 /** What a rule must be to work: it says with what, the driver gives the unit of that, parameters have their units. */
 export function ruleFormSchema({
@@ -69,6 +79,8 @@ export function ruleFormSchema({
     .object({
       name: z.string().refine((name) => name.trim() !== '', 'Give it a name.'),
       scope: z.custom<PricingRule['scope']>((scope) => conditionSchema.safeParse(scope).success),
+      about: z.enum(['', ...DECIDED_PARTS]),
+      also: z.array(z.enum(ALSO_FOR)),
       kind: z.enum(['assembly', 'item', 'leaveOut']),
       item: z.string(),
       assembly: z.string(),
@@ -91,7 +103,7 @@ export function ruleFormSchema({
           : assemblies.find((a) => a.code === form.assembly)?.unit;
       if (unit === undefined) say(form.kind, 'Choose what it prices with.');
       if (form.section === '') say('section', 'Choose a work section.');
-      const problem = unit === undefined ? null : checkFormula(form.driver, unit, names);
+      const problem = unit === undefined ? null : checkFormula(form.driver, unit, namesFor(names, form.about));
       if (problem !== null) say('driver', problem);
       if (form.kind === 'item') return;
       for (const [name, value] of Object.entries(form.parameters)) {

@@ -8,6 +8,7 @@ import { memo } from 'react';
 import { FIGURES } from '../../ui/fonts.ts';
 import { IconAct } from '../../ui/icon-act.tsx';
 import { RowOfCells } from '../../ui/row-of-cells.tsx';
+import { ABOUT_WORDS, ALSO_WORDS } from './part-words.ts';
 
 /** What can be done with a rule in its row. */
 export type RuleAct = 'open' | 'on' | 'off' | 'earlier' | 'later' | 'duplicate' | 'remove';
@@ -60,7 +61,9 @@ export const RuleRow = memo(function RuleRow({
       <Box component="button" type="button" onClick={() => onAct('open', rule)} sx={OPENER}>
         <Box sx={{ fontSize: 13.5, fontWeight: 600 }}>{rule.name}</Box>
         <Box sx={{ fontSize: 12, color: 'text.secondary', ...ONE_LINE }} title={scope}>
+          {rule.about ? `${ABOUT_WORDS[rule.about]}: ` : ''}
           {sayInWords(scope)}
+          {rule.also ? ` (also ${rule.also.map((a) => ALSO_WORDS[a]).join(' and ')})` : ''}
         </Box>
       </Box>
       <Box sx={{ fontSize: 13, minWidth: 0 }}>
