@@ -189,7 +189,7 @@ export {
 export { priceAllowances } from './lists/price-allowances.ts';
 export { type PricedByThemselves, priceListed } from './lists/price-listed.ts';
 export { type ListLine, type ReadList, type RefusedRow, readList } from './lists/read-list.ts';
-export { type CatchingDecision, explainDecisions, type PartDecision, type SectionDecision, type WhyNot } from './mapping/explain-decisions.ts'; // biome-ignore format: one module
+export { explainDecisions } from './mapping/explain-decisions.ts';
 export { caughtBy } from './mapping/list-candidates.ts';
 export { countRows, type MappedRows, type Mapping, MappingMemory, mapElements } from './mapping/map-elements.ts';
 export { type CodeTarget, type MatchedCode, matchCodes } from './mapping/match-codes.ts';
@@ -222,6 +222,7 @@ export { decodePlan, encodePlan, type StoredPlan, toStoredPlan } from './plan/pl
 export { visitPlanCells } from './plan/plan-rows.ts';
 export { groupPurchases, PURCHASE_COLUMN, PURCHASE_GROUPS, type PurchaseGroup } from './plan/purchase-table.ts';
 export { findShortfall, listKinds, nameTotal, type Shortfall } from './plan/shortfall.ts';
+export { type ToldDecision, type ToldSection, tellDecisions } from './plan/tell-decisions.ts';
 export {
   AMOUNT_SCALE,
   type Amount,

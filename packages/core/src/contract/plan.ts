@@ -6,6 +6,7 @@ import type { PlanGroup } from '../plan/group-plan.ts';
 import type { CompletenessState } from '../plan/plan.ts';
 import type { PurchaseRow } from '../plan/purchase-table.ts';
 import type { Shortfall } from '../plan/shortfall.ts';
+import type { ToldSection } from '../plan/tell-decisions.ts';
 import type { Purchase } from '../pricing/purchases.ts';
 
 export interface PlanSummaryDto {
@@ -95,7 +96,10 @@ export type OutlineTable = z.infer<typeof outlineTableSchema>;
 
 export type PlanDto = PlanGroup;
 
-export type ElementCostDto = ExplainedElement;
+/** What an element costs, line by line, and what decides about it. */
+export interface ElementCostDto extends ExplainedElement {
+  readonly decisions: readonly ToldSection[];
+}
 
 /** What is bought of an item; the shown amounts, in minor units, add up to the shown total. */
 export interface PurchaseDto

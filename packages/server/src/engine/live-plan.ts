@@ -15,6 +15,7 @@ import {
   evaluateScope,
   explainElement,
   type Finding,
+  findPlanElement,
   findShortfall,
   groupPlan,
   keepIdentity,
@@ -38,9 +39,11 @@ import {
   readText,
   runPipeline,
   type SourceTable,
+  sayClass,
   sendParts,
   showMove,
   splitMove,
+  tellDecisions,
 } from '@tally/core';
 import { writeCsv } from '@tally/files';
 import type { PlanQueries, StoredRevision } from './plan-messages.ts';
@@ -168,7 +171,13 @@ export class LivePlan implements PlanQueries {
     return sum;
   };
 
-  explain: PlanQueries['explain'] = (key) => explainElement(this.now.plan, key);
+  explain: PlanQueries['explain'] = (key) => {
+    const { plan, basis } = this.now;
+    const cost = explainElement(plan, key);
+    if (!cost) return null;
+    const { table } = findPlanElement(plan, key)!.part;
+    return { ...cost, decisions: tellDecisions(plan, basis, key, (row) => nameRow(table, row)) ?? [] };
+  };
 
   purchases: PlanQueries['purchases'] = () =>
     this.now.plan.purchases.map(({ item, lines: _, surplusAmount: __, ...figures }) => ({
@@ -377,6 +386,10 @@ function summarize(plan: Plan): PlanSummaryDto {
   const shortfall = findShortfall(plan);
   return { currency, minorDigits, total: amountToMinor(plan.total), unknownLines, counts, shortfall, caught, priced };
 }
+
+/** What an element is called: its class in words and its name. */
+const nameRow = ({ ifcClass, name }: ElementTable, row: number): string =>
+  `${sayClass(readText(ifcClass, row) ?? '')} ${readText(name, row) ?? ''}`.trim();
 
 const identities = new WeakMap<ElementTable, ReadonlyMap<string, readonly number[]>>();
 

@@ -29,6 +29,11 @@ export function CostSection({ elementKey, name }: { readonly elementKey: number;
         </Box>
         <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{money.currency}</Box>
       </Box>
+      {cost.openParts.length > 0 && (
+        <Box sx={{ fontSize: 13, bgcolor: 'tally.unpricedSoft', borderRadius: 0.5, px: 1, py: 0.25, mb: 0.5 }}>
+          Not decided: {cost.openParts.join(', ')}
+        </Box>
+      )}
       {cost.lines.map((line, i) => (
         <CostLine key={i} line={line} section={sectionName(line.section)} minorDigits={money.minorDigits} />
       ))}
@@ -89,6 +94,7 @@ function CostLine({
           )}
           <Box sx={{ color: 'text.secondary' }}>
             {section} · {line.reason}
+            {line.part ? ` · ${line.part}` : ''}
           </Box>
           {line.path.length > 0 && <Box>Through {line.path.join(' › ')}</Box>}
           {line.quantities.map((q) => (

@@ -21,6 +21,7 @@ import { useSelection } from '../../store/selection.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showFigure, showProperty, showQuantity, showUnit } from '../../ui/format.ts';
 import { CostSection } from './cost-section.tsx';
+import { DecisionSection } from './decision-section.tsx';
 import { FaceSection } from './face-section.tsx';
 import { FactSection } from './fact-section.tsx';
 import { AttributeSection, FinishSection, ZoneSection } from './given-here.tsx';
@@ -145,6 +146,7 @@ function OneSheet({
         </Box>
       </Box>
       <CostSection elementKey={elementKey} name={e.name || classWord(e.ifcClass)} />
+      <DecisionSection elementKey={elementKey} />
       <QuantitySection element={e} basisOf={(name) => findQuantityOrigin(table, row, name)?.basis ?? null} />
       <FaceSection element={e} elementKey={elementKey} />
       {e.finishes && <FinishSection keys={[elementKey]} elements={[e]} />}
