@@ -265,6 +265,7 @@ describe('what the command says of a mapping', () => {
       section: 'structure',
       winner: { kind: 'order', id: 'stair-parts', name: expect.any(String), rank: 3 },
       others: [],
+      parts: [],
       why: { code: 'left-out', message: 'Left out: Priced with the stair as a whole' },
     });
     const unknown = await tally('explain', R1, '--template', TEMPLATE, '--element', 'nobody');

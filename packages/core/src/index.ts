@@ -9,6 +9,7 @@ export { ITEM_KINDS, type ItemKind } from './book/item-kind.ts';
 export { type KindSplit, readSplit, showSplit } from './book/kind-split.ts';
 export { compileValues, type NamedValue, valueToFormula } from './book/named-value.ts';
 export { parseRate } from './book/parse-rate.ts';
+export { bandId, type PriceBand } from './book/price-band.ts';
 export { type ExchangeRate, type KindShares, listRateSteps, listShares, type PriceFactor, type RateStep, toFactor } from './book/price-factors.ts'; // biome-ignore format: one module
 export { type ChangedPrice, comparePrices, findProfile, guessProfile, makeProfile, type PriceComparison, type PriceRow, readPriceRows, replacesFormula, SHEET_COLUMNS, type SheetColumn, type SheetProfile, type SkippedRow } from './book/price-sheet.ts'; // biome-ignore format: one module
 export { type DecimalSign, findDecimalSign, isSignSure, readPrice } from './book/price-text.ts';
@@ -189,6 +190,7 @@ export {
 export { priceAllowances } from './lists/price-allowances.ts';
 export { type PricedByThemselves, priceListed } from './lists/price-listed.ts';
 export { type ListLine, type ReadList, type RefusedRow, readList } from './lists/read-list.ts';
+export type { ExpectedSections } from './mapping/expected-sections.ts';
 export { explainDecisions } from './mapping/explain-decisions.ts';
 export { caughtBy } from './mapping/list-candidates.ts';
 export { countRows, type MappedRows, type Mapping, MappingMemory, mapElements } from './mapping/map-elements.ts';

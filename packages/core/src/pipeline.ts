@@ -1,8 +1,10 @@
 import type { Classification } from './book/cost-class.ts';
+import type { PriceBand } from './book/price-band.ts';
 import { shareRuns } from './cells/runs.ts';
 import { listEffectiveQuantities } from './elements/effective-quantities.ts';
 import type { ElementTable } from './elements/element-table.ts';
 import type { PricedByThemselves } from './lists/price-listed.ts';
+import type { ExpectedSections } from './mapping/expected-sections.ts';
 import { mapElements } from './mapping/map-elements.ts';
 import type { Pin, PricingRule, WorkSection } from './mapping/pricing-rule.ts';
 import { PipelineMemory } from './pipeline-memory.ts';
@@ -20,6 +22,9 @@ export interface PricingBasis extends BookContents {
   readonly sections: readonly WorkSection[];
   readonly rules: readonly PricingRule[];
   readonly pins: readonly Pin[];
+  /** What checks hold the plan against: sections that classes are expected in, and usual prices. */
+  readonly expected?: readonly ExpectedSections[];
+  readonly bands?: readonly PriceBand[];
   /** What plans are grouped by where they go by class; UNIFORMAT II if absent. */
   readonly classification?: Classification;
 }

@@ -100,7 +100,7 @@ export async function price(path: string, templatePath: string, { book, out }: P
     unpricedGlobalIds: unpriced,
     findings: [
       ...findings,
-      ...checkPlan(plan, basis.rules, { findings, overlapShare: template.value.settings.overlapShare }).map(
+      ...checkPlan(plan, basis, { findings, overlapShare: template.value.settings.overlapShare }).map(
         ({ money, ...finding }) => ({
           ...finding,
           ...(money === undefined ? {} : { money: major(money) }),

@@ -2,7 +2,7 @@ import { entryKey } from '../units/code-key.ts';
 import type { Entry } from './entry-diff.ts';
 
 /** Kinds of entries that a book has and projects share. */
-export const BOOK_KINDS = ['item', 'assembly', 'value', 'scale', 'classification'] as const;
+export const BOOK_KINDS = ['item', 'assembly', 'value', 'scale', 'classification', 'band'] as const;
 
 export const isBookKind = (kind: string): boolean => BOOK_KINDS.includes(kind as (typeof BOOK_KINDS)[number]);
 

@@ -30,7 +30,7 @@ const check = (
   findings: Finding[] = [],
 ) => {
   const of = basis(rules, items);
-  return checkPlan(runPipeline(of, [{ sourceId: 's', table }]), rules, { findings });
+  return checkPlan(runPipeline(of, [{ sourceId: 's', table }]), of, { findings });
 };
 const body = (globalId: string, ifcClass: string, volume: number, more: Record<string, number> = {}) =>
   sampleElement({

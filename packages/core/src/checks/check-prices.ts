@@ -1,10 +1,13 @@
+import type { PriceBand } from '../book/price-band.ts';
 import { readText } from '../elements/columns.ts';
 import type { ElementTable } from '../elements/element-table.ts';
 import { listElementKinds, mainQuantityOf } from '../plan/list-element-kinds.ts';
 import { COMPLETENESS_STATES, type Plan } from '../plan/plan.ts';
 import { amountToMinor } from '../pricing/money.ts';
 import { median } from '../units/median.ts';
+import { checkBands } from './check-bands.ts';
 import type { Finding } from './finding.ts';
+import { tellFactor } from './tell-factor.ts';
 
 /** A price so many times as high or low as that of its like is asked about. */
 const FAR = 8;
@@ -13,23 +16,14 @@ const ENOUGH = 4;
 /** Spread of the prices of a class (median of their factors to the middle): what lies within so many times of it is ordinary. */
 const SPREADS = 4;
 
-/** Mistakes that make a price wrong by a factor. */
-const FACTORS: readonly (readonly [factor: number, cause: string])[] = [
-  [10, 'a decimal sign one place off'],
-  [12, 'inches taken for feet, or a year for a month'],
-  [100, 'cents taken for the whole, or a decimal sign two places off'],
-  [1000, 'millimetres or kilograms taken for metres or tonnes'],
-  [3.2808, 'feet taken for metres'],
-  [10.764, 'square feet taken for square metres'],
-  [35.315, 'cubic feet taken for cubic metres'],
-];
-
 /**
  * Prices that cannot be meant: rates of the book below 0 or at 0 that something is priced with, and kinds of elements whose price per unit is far
- * from that of the other kinds of their class (by the middle of them, not the mean).
+ * from that of the other kinds of their class (by the middle of them, not the mean), or from the band that the book has for them.
  */
-export function checkPrices(plan: Plan): Finding[] {
-  return [...checkRates(plan), ...checkKinds(plan)];
+export function checkPrices(plan: Plan, bands: readonly PriceBand[] = []): Finding[] {
+  const banded = checkBands(plan, bands);
+  const told = new Set(banded.map((f) => f.globalIds.join()));
+  return [...checkRates(plan), ...banded, ...checkKinds(plan).filter((f) => !told.has(f.globalIds.join()))];
 }
 
 function checkRates(plan: Plan): Finding[] {
@@ -84,7 +78,7 @@ function checkKinds(plan: Plan): Finding[] {
         {
           code: 'price-absurd',
           severity: 'warning',
-          message: `${label} costs ${show(price, plan.minorDigits)} a ${unit === 'each' ? 'piece' : unit}, ${ratio >= 20 ? Math.round(ratio) : Number(ratio.toPrecision(2))} times ${price > usual ? 'as much as' : 'less than'} its like (${show(usual, plan.minorDigits)}).${tellCause(ratio)}`,
+          message: `${label} costs ${show(price, plan.minorDigits)} a ${unit === 'each' ? 'piece' : unit}, ${ratio >= 20 ? Math.round(ratio) : Number(ratio.toPrecision(2))} times ${price > usual ? 'as much as' : 'less than'} its like (${show(usual, plan.minorDigits)}).${tellFactor(ratio)}`,
           globalIds: listIdentities(tables, keys),
           cause: label,
           money,
@@ -104,10 +98,3 @@ function listIdentities(tables: readonly ElementTable[], keys: readonly number[]
 
 /** A price per unit, from 1/10,000 of a minor unit, as it is written in messages. */
 const show = (price: number, digits: number): string => (price / 10_000 / 10 ** digits).toFixed(digits);
-
-function tellCause(ratio: number): string {
-  const [factor, cause] = [...FACTORS].sort((a, b) => offBy(ratio, a[0]) - offBy(ratio, b[0]))[0]!;
-  return offBy(ratio, factor) < Math.log(1.15) ? ` About ${factor} times: ${cause}?` : '';
-}
-
-const offBy = (ratio: number, factor: number): number => Math.abs(Math.log(ratio / factor));

@@ -2,7 +2,7 @@ import { listDecidedParts } from '../elements/decided-parts.ts';
 import type { ElementTable } from '../elements/element-table.ts';
 import type { MappedRows } from '../mapping/map-elements.ts';
 import { orderRules } from '../mapping/precedence.ts';
-import type { PricingRule } from '../mapping/pricing-rule.ts';
+import type { PricingRule, WorkSection } from '../mapping/pricing-rule.ts';
 import type { Plan } from '../plan/plan.ts';
 import { type Condition, describeCondition, type FieldCondition } from '../scopes/condition.ts';
 import {
@@ -20,10 +20,10 @@ import type { Finding } from './finding.ts';
 const MOST_GUESSES = 3;
 
 /**
- * Rules that catch nothing, and rules that one before them hides whole. Rules that are off, and those made for any building, are nobody's
+ * Rules that catch nothing, rules that one before them hides whole, and rules of a section that there is no more. Rules that are off, and those made for any building, are nobody's
  * business; nor is one that takes what another leaves over (it asks for nothing beyond what that one asks for), or what is priced with its whole.
  */
-export function checkRules(plan: Plan, rules: readonly PricingRule[]): Finding[] {
+export function checkRules(plan: Plan, rules: readonly PricingRule[], sections: readonly WorkSection[]): Finding[] {
   const parts = plan.parts.filter((p) => !p.table.origin);
   const tables = parts.map((p) => p.table);
   const deciding = new Set(
@@ -32,7 +32,16 @@ export function checkRules(plan: Plan, rules: readonly PricingRule[]): Finding[]
   const found: Finding[] = [];
   // Where nothing is to be caught yet, no rule is at fault.
   if (tables.every((t) => t.count === 0)) return found;
+  const known = new Set(sections.map((s) => s.id));
   for (const rule of orderRules(rules)) {
+    if (rule.section !== undefined && !known.has(rule.section))
+      found.push({
+        code: 'rule-without-section',
+        severity: 'warning',
+        message: `Rule "${rule.name}" prices in a work section that there is no more: ${rule.section}.`,
+        globalIds: [],
+        cause: rule.id,
+      });
     if (rule.mayBeIdle) continue;
     const caught = parts.reduce((n, p) => n + (p.mapping.caught.get(rule.id) ?? 0), 0);
     if (caught === 0) {

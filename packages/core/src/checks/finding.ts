@@ -34,6 +34,8 @@ export const FINDING_CODES = [
   'list-key-twice',
   'rule-idle',
   'rule-hidden',
+  'rule-without-section',
+  'section-missing',
   'double-count',
   'price-absurd',
 ] as const;

@@ -272,3 +272,24 @@ export const scaleSchema = z
     error: 'Every row says something for each key.',
   })
   .describe('A figure looked up by one or two others.');
+
+const money = z.string().refine((text) => parseRate(text).ok && Number(text) >= 0, { error: 'A price is 0 or more.' });
+
+export const bandSchema = z
+  .strictObject({
+    of: z.string().trim().min(1, 'Say the class or the element code.').max(80),
+    unit: z.enum(['m2', 'm3', 'm', 'kg', 'each']),
+    low: money,
+    usual: money,
+    high: money,
+    currency: z
+      .string()
+      .regex(/^[A-Z]{3}$/)
+      .optional(),
+    note: z.string().max(300).optional(),
+  })
+  .refine((b) => Number(b.low) <= Number(b.usual) && Number(b.usual) <= Number(b.high), {
+    error: 'Low is not more than usual, usual not more than high.',
+    path: ['usual'],
+  })
+  .describe('What elements of a class, or of an element code, usually cost per unit.');

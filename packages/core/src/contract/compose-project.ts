@@ -25,13 +25,24 @@ export function composeProject(
   const { layer } = readSlice(slices.layer);
   const { settings } = readSlice(slices.settings, project.currency);
   const { accepted, views, priceSheets, listProfiles } = readSlice(slices.notes);
-  const { items, assemblies, values, scales } = prices;
-  const { sections, rules, pins } = deciding;
+  const { items, assemblies, values, scales, bands } = prices;
+  const { sections, rules, pins, expected } = deciding;
   return {
     project,
     summary,
     manifest,
-    basis: { items, assemblies, values, scales, sections, rules, pins, settings } as ProjectStateDto['basis'],
+    basis: {
+      items,
+      assemblies,
+      values,
+      scales,
+      bands,
+      sections,
+      rules,
+      pins,
+      expected,
+      settings,
+    } as ProjectStateDto['basis'],
     layer,
     classifications,
     accepted,

@@ -1,10 +1,17 @@
 import { z } from 'zod';
 import { attributeNameSchema, attributeValueSchema } from './attributes.ts';
 import { pinnedBookSchema } from './book.ts';
-import { assemblySchema, classificationSchema, costItemSchema, namedValueSchema, scaleSchema } from './book-schemas.ts';
+import {
+  assemblySchema,
+  bandSchema,
+  classificationSchema,
+  costItemSchema,
+  namedValueSchema,
+  scaleSchema,
+} from './book-schemas.ts';
 import { allowanceSchema, listProfileSchema } from './lists.ts';
 import { sheetProfileSchema } from './prices.ts';
-import { pinSchema, ruleSchema, sectionSchema, settingsSchema } from './template.ts';
+import { expectedSchema, pinSchema, ruleSchema, sectionSchema, settingsSchema } from './template.ts';
 import { viewSchema } from './views.ts';
 
 const finish = z.string().trim().min(1).max(200).nullable();
@@ -24,6 +31,10 @@ export const ENTRY_SCHEMAS = {
   rule: ruleSchema,
   pin: pinSchema,
   section: sectionSchema,
+  /** Sections that elements of a class are expected in; its id is the class. */
+  expected: expectedSchema,
+  /** What a class or element code usually costs per unit; its id is both. */
+  band: bandSchema,
   settings: settingsSchema,
   /** Extra attributes of an element, by ElementKey. */
   attributes: z.record(attributeNameSchema, attributeValueSchema),

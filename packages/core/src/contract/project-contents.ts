@@ -1,8 +1,10 @@
 import { chooseClassification } from '../book/classification.ts';
 import type { Classification } from '../book/cost-class.ts';
 import type { NamedValue } from '../book/named-value.ts';
+import type { PriceBand } from '../book/price-band.ts';
 import type { Scale } from '../book/scale.ts';
 import type { Entry } from '../changes/entry-diff.ts';
+import type { ExpectedSections } from '../mapping/expected-sections.ts';
 import type { PricingBasis } from '../pipeline.ts';
 import { appendToList } from '../result/append-to-list.ts';
 import type { ProjectStateDto } from './project.ts';
@@ -50,6 +52,8 @@ export function readContents(entries: readonly Entry[], currency: string): Proje
       classification: chooseClassification(settings?.classification, classifications),
       sections: ordered('section', 'sections'),
       rules: ordered('rule', 'rules'),
+      expected: of<ExpectedSections>('expected').map((e) => e.body),
+      bands: of<PriceBand>('band').map((e) => e.body),
       pins: of<PricingBasis['pins'][number]>('pin').map((e) => e.body),
     },
     classifications,

@@ -10,6 +10,7 @@ import { CONDITION_FIELDS, CONDITION_OPERATORS, type Condition } from '../scopes
 import { entryKey } from '../units/code-key.ts';
 import {
   assemblySchema,
+  bandSchema,
   classificationSchema,
   code,
   costItemSchema,
@@ -104,6 +105,13 @@ export const pinSchema = z
 
 export const sectionSchema = z.strictObject({ id: code, name: z.string().min(1) }).describe('Work section.');
 
+export const expectedSchema = z
+  .strictObject({
+    ifcClass: z.string().regex(/^Ifc[A-Za-z]{2,80}$/, 'A class is one of IFC, e.g. IfcWall.'),
+    sections: z.array(z.string().min(1)).min(1).max(60),
+  })
+  .describe('Work sections that every element of a class is to be priced in.');
+
 const currencyCode = z.string().regex(/^[A-Z]{3}$/, 'A currency is three capital letters, e.g. EUR.');
 const factorHead = {
   name: z.string().trim().min(1, 'A factor needs a name.').max(80),
@@ -197,6 +205,12 @@ export const templateSchema = z
     scales: z.array(scaleSchema).default([]),
     classifications: z.array(classificationSchema).default([]),
     rules: z.array(ruleSchema),
+    expected: z
+      .array(expectedSchema)
+      .max(300)
+      .optional()
+      .describe('Sections that classes are expected to be priced in.'),
+    bands: z.array(bandSchema).max(1000).optional().describe('What classes and element codes usually cost per unit.'),
     allowances: z
       .array(allowanceSchema)
       .max(200)
@@ -229,6 +243,7 @@ export function readTemplate(value: unknown): Result<Template> {
     ['values', 'name', 'value'],
     ['scales', 'name', 'scale'],
     ['classifications', 'name', 'classification'],
+    ['expected', 'ifcClass', 'expected'],
     ['allowances', 'code', 'allowance'],
   ] as const) {
     const seen = new Set<string>();
@@ -252,8 +267,22 @@ export function readTemplate(value: unknown): Result<Template> {
 
 /** The basis that a template prices with; it has no pins. */
 export function templateToBasis(template: Template): PricingBasis {
-  const { settings, sections, items, assemblies, values, scales, rules, classifications } = template;
+  const { settings, sections, items, assemblies, values, scales, rules, classifications, expected, bands } = template;
   const { currency, factors, exchange } = settings;
   const classification = chooseClassification(settings.classification, classifications);
-  return { currency, factors, exchange, sections, items, assemblies, values, scales, rules, classification, pins: [] };
+  return {
+    currency,
+    factors,
+    exchange,
+    sections,
+    items,
+    assemblies,
+    values,
+    scales,
+    rules,
+    classification,
+    expected,
+    bands,
+    pins: [],
+  };
 }

@@ -116,7 +116,7 @@ export class LivePlan implements PlanQueries {
       this.shapes.delete(path);
     }
     const samePlaces = tables.flatMap((t) => t.samePlaces);
-    const planned = placeFindings(plan, checkPlan(plan, basis.rules, { findings: samePlaces, overlapShare: thresholds.overlapShare })); // biome-ignore format: one step
+    const planned = placeFindings(plan, checkPlan(plan, basis, { findings: samePlaces, overlapShare: thresholds.overlapShare })); // biome-ignore format: one step
     const checked = tables.map(({ sourceId, revisionId, path }) => {
       const part = plan.parts.find((p) => p.sourceId === sourceId);
       // What a model is asked about (storeys, bodies) no other origin has.

@@ -34,6 +34,8 @@ export const FINDING_WORDS: Record<FindingCode, string> = {
   'list-key-twice': 'Lines of one key',
   'rule-idle': 'Rule catches nothing',
   'rule-hidden': 'Rule decides nothing',
+  'rule-without-section': 'Rule of a section that is gone',
+  'section-missing': 'A section is missing',
   'double-count': 'Counted twice',
   'price-absurd': 'Price out of line',
 };
@@ -72,6 +74,8 @@ export const FINDING_REMEDIES: Record<FindingCode, string> = {
   'list-key-twice': 'Choose another key, or give each line its own.',
   'rule-idle': 'Correct what it asks for, or switch it off.',
   'rule-hidden': 'Move it before the other, or remove it.',
+  'rule-without-section': 'Give it a section that there is, or remove it.',
+  'section-missing': 'Price them in it, or leave them out there with a reason.',
   'double-count': 'Leave one out, take a line off one of them, or accept it with a reason.',
   'price-absurd': 'Look at the rate and its unit.',
 };

@@ -2,6 +2,7 @@ import { setImmediate } from 'node:timers/promises';
 import {
   addsTyped,
   applyDiff,
+  bandId,
   type ChangeDto,
   type CostItem,
   ENTRY_SCHEMAS,
@@ -9,6 +10,7 @@ import {
   type Entry,
   type EntryDiff,
   type EntryKind,
+  type ExpectedSections,
   findRedoable,
   findTooAlike,
   findUndoable,
@@ -20,6 +22,7 @@ import {
   type PastRate,
   type PlanManifestDto,
   type PlanSummaryDto,
+  type PriceBand,
   type ProjectEffectDto,
   readAdditions,
   readContents,
@@ -427,6 +430,17 @@ export function toChangeDto(
 /** Kinds whose entries are kept by their name. */
 const NAMED_KINDS = ['value', 'scale', 'classification'];
 
+type Body = { readonly code?: string; readonly id?: string; readonly name?: string };
+
+/** What an entry calls itself, which is what it is kept by; undefined where it does not say. */
+function readOwnId(kind: string, body: Body): string | undefined {
+  if (kind === 'expected') return (body as ExpectedSections).ifcClass;
+  if (kind === 'band') return bandId(body as PriceBand);
+  // An allowance is known by its ElementKey; several may have one code.
+  if (kind === 'allowance') return undefined;
+  return body.code ?? body.id ?? (NAMED_KINDS.includes(kind) ? body.name : undefined);
+}
+
 /** Entries that are checked before other requests have their turn. */
 const CHECKED_AT_ONCE = 1000;
 
@@ -447,9 +461,7 @@ async function checkEntries(diff: EntryDiff): Promise<void> {
         path: issue.path.join('.'),
       });
     }
-    const { code, id: ownId, name } = parsed.data as { code?: string; id?: string; name?: string };
-    // An allowance is known by its ElementKey; several may have one code.
-    const own = kind === 'allowance' ? undefined : (code ?? ownId ?? (NAMED_KINDS.includes(kind) ? name : undefined));
+    const own = readOwnId(kind, parsed.data as Body);
     if (own !== undefined && own !== id)
       throw new HttpProblem(400, { code: 'entry-invalid', message: `${kind} ${id} calls itself ${own}.` });
   }

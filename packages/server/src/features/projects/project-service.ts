@@ -114,8 +114,8 @@ export class ProjectService {
     const project = await requireProject(this.db, projectId);
     const entries = await this.shelf.complete(await this.db.projects.listEntries(projectId));
     const { settings, classifications, basis } = readContents(entries, project.currency);
-    const { sections, items, assemblies, values, scales, rules } = basis;
-    const lists = { sections, items, assemblies, values, scales, classifications, rules };
+    const { sections, items, assemblies, values, scales, rules, expected, bands } = basis;
+    const lists = { sections, items, assemblies, values, scales, classifications, rules, expected, bands };
     const read = readTemplate({ format: TEMPLATE_FORMAT, name: project.name, settings, ...lists });
     if (!read.ok) throw new HttpProblem(409, read.problem);
     return read.value;
