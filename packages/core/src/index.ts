@@ -208,7 +208,7 @@ export {
 } from './plan/explain-element.ts';
 export { GROUP_FIELDS, type GroupField, type GroupNames } from './plan/group-labels.ts';
 export { groupPlan, isLineUnknown, listGroupElements, type PlanGroup, type PlanLine, type PlanScope } from './plan/group-plan.ts'; // biome-ignore format: one module
-export { type ElementKind, type KindGrouping, type KindQuantity, listElementKinds, mainQuantityOf, type StateOf, stemOfName } from './plan/list-element-kinds.ts'; // biome-ignore format: one module
+export { type ElementKind, joinQuantities, type KindGrouping, type KindQuantity, listElementKinds, mainQuantityOf, type StateOf, stemOfName, sumQuantities } from './plan/list-element-kinds.ts'; // biome-ignore format: one module
 export { type KindPart, listKindParts, scopeOfPart } from './plan/list-kind-parts.ts';
 export {
   COMPLETENESS_STATES,

@@ -135,24 +135,29 @@ function describeKind(table: ElementTable, { rows, ...kind }: TableKind, stateOf
   return { ...kind, keys, counts, amount, missing: null };
 }
 
-/** The same kind in another source. */
-function joinKinds(a: ElementKind, b: ElementKind): ElementKind {
-  const sums = new Map(a.quantities.map((q) => [q.name, q]));
-  for (const q of b.quantities) {
+/** Sums of quantities of elements in two sources. */
+export function joinQuantities(a: readonly KindQuantity[], b: readonly KindQuantity[]): KindQuantity[] {
+  const sums = new Map(a.map((q) => [q.name, q]));
+  for (const q of b) {
     const own = sums.get(q.name);
     sums.set(q.name, own ? { ...own, value: own.value + q.value, known: own.known + q.known } : q);
   }
+  return sortQuantities([...sums.values()]);
+}
+
+/** The same kind in another source. */
+function joinKinds(a: ElementKind, b: ElementKind): ElementKind {
   return {
     ...a,
     keys: [...a.keys, ...b.keys],
     counts: Object.fromEntries(COMPLETENESS_STATES.map((s) => [s, a.counts[s] + b.counts[s]])) as ElementKind['counts'],
     amount: a.amount + b.amount,
-    quantities: sortQuantities([...sums.values()]),
+    quantities: joinQuantities(a.quantities, b.quantities),
   };
 }
 
-/** Every quantity that any of the elements has, those that say most first. */
-function sumQuantities(table: ElementTable, rows: readonly number[]): KindQuantity[] {
+/** Every quantity that any of some elements has, summed, those that say most first. */
+export function sumQuantities(table: ElementTable, rows: readonly number[]): KindQuantity[] {
   const sums: KindQuantity[] = [];
   for (const { name, unit, values } of listEffectiveQuantities(table).values()) {
     let [value, known] = [0, 0];

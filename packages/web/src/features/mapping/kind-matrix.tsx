@@ -1,14 +1,17 @@
 import { Box, LinearProgress } from '@mui/material';
-import type { ElementKind } from '@tally/core';
+import { type ElementKind, type ExpectedSections, isClassOrSubtype } from '@tally/core';
 import { type ReactNode, useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { useSelection } from '../../store/selection.tsx';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { nameKind } from './decide-kind.ts';
+import { ExpectedStrip } from './expected-strip.tsx';
 import type { KindDecision } from './kind-states.ts';
 import { useDecisions } from './use-decisions.ts';
 import { useKinds } from './use-kinds.ts';
+
+const NONE: readonly ExpectedSections[] = [];
 
 interface MatrixRow {
   readonly kind: ElementKind;
@@ -18,7 +21,7 @@ interface MatrixRow {
 /** The whole building at once: kinds against the work sections, how many of each are priced there, and where one has a gap. */
 export function KindMatrix({ choice }: { readonly choice: ReactNode }) {
   const { project } = useProjectState('project');
-  const { sections } = useBasis('sections');
+  const { sections, expected = NONE } = useBasis('sections', 'expected');
   const kinds = useKinds('type');
   const { decided } = useDecisions(kinds);
   const { keys, select } = useSelection();
@@ -29,8 +32,12 @@ export function KindMatrix({ choice }: { readonly choice: ReactNode }) {
   );
   const used = useMemo(() => {
     const ids = new Set(rows.flatMap((r) => r.decisions.flatMap((d) => (d.section !== null ? [d.section] : []))));
+    for (const e of expected) for (const id of e.sections) ids.add(id);
     return sections.filter((s) => ids.has(s.id));
-  }, [rows, sections]);
+  }, [rows, sections, expected]);
+  const isExpected = (row: MatrixRow, section: string) =>
+    expected.some((e) => e.sections.includes(section) && isClassOrSubtype(row.kind.ifcClass, e.ifcClass));
+  const chosen = rows.find((r) => r.kind.keys.length === keys.size && r.kind.keys.every((k) => keys.has(k)));
   if (!kinds) return <LinearProgress />;
   const columns: TableColumn<MatrixRow>[] = [
     { key: 'kind', heading: 'Kind', width: 250, cell: ({ kind }) => nameKind(kind), text: ({ kind }) => nameKind(kind) },
@@ -42,8 +49,8 @@ export function KindMatrix({ choice }: { readonly choice: ReactNode }) {
         hint: name,
         width: 104,
         isFigure: true,
-        cell: (row) => <Filled row={row} section={id} />,
-        text: (row) => tellFilled(row, id),
+        cell: (row) => <Filled row={row} section={id} isExpected={isExpected(row, id)} />,
+        text: (row) => tellFilled(row, id, isExpected(row, id)),
       }),
     ),
     {
@@ -60,8 +67,7 @@ export function KindMatrix({ choice }: { readonly choice: ReactNode }) {
       <Box role="toolbar" aria-label="Mapping" sx={{ display: 'flex', gap: 1.5, alignItems: 'center', fontSize: 13 }}>
         {choice}
         <Box sx={{ color: 'text.secondary' }}>
-          How many elements of a kind each work section prices. Marigold: a kind of which a section prices some, not
-          all, or which nothing prices.
+          Elements priced in each section; marigold where some are not, or none though they are expected.
         </Box>
       </Box>
       <VirtualTable
@@ -70,15 +76,14 @@ export function KindMatrix({ choice }: { readonly choice: ReactNode }) {
         rows={rows}
         columns={columns}
         rowId={({ kind }) => kind.id}
-        selectedId={
-          rows.find((r) => r.kind.keys.length === keys.size && r.kind.keys.every((k) => keys.has(k)))?.kind.id ?? null
-        }
+        selectedId={chosen?.kind.id ?? null}
         onSelect={({ kind }) => select(kind.keys)}
         onOpen={({ kind }) =>
           navigate(`/projects/${project.id}/mapping?view=kinds&kind=${encodeURIComponent(kind.id)}`)
         }
         isMarked={({ kind }) => kind.counts.unpriced + kind.counts.partly > 0}
       />
+      {chosen && <ExpectedStrip key={chosen.kind.ifcClass} ifcClass={chosen.kind.ifcClass} />}
     </Box>
   );
 }
@@ -90,18 +95,28 @@ function countIn({ decisions }: MatrixRow, section: string): { readonly priced: 
   return { priced: sum(own.filter((d) => d.leaveOut === null)), out: sum(own.filter((d) => d.leaveOut !== null)) };
 }
 
-function tellFilled(row: MatrixRow, section: string): string {
+function tellFilled(row: MatrixRow, section: string, isExpected: boolean): string {
   const { priced, out } = countIn(row, section);
-  if (priced === 0) return out > 0 ? 'out' : '';
+  if (priced === 0)
+    return out > 0 ? 'out' : isExpected && row.kind.counts.leftOut < row.kind.keys.length ? 'missing' : '';
   return priced + out < row.kind.keys.length ? `${priced} of ${row.kind.keys.length}` : String(priced);
 }
 
-function Filled({ row, section }: { readonly row: MatrixRow; readonly section: string }) {
+function Filled({
+  row,
+  section,
+  isExpected,
+}: {
+  readonly row: MatrixRow;
+  readonly section: string;
+  readonly isExpected: boolean;
+}) {
   const { priced, out } = countIn(row, section);
-  const isPart = priced > 0 && priced + out < row.kind.keys.length;
+  const told = tellFilled(row, section, isExpected);
+  const isPart = told === 'missing' || (priced > 0 && priced + out < row.kind.keys.length);
   return (
     <Box component="span" sx={isPart ? { bgcolor: 'tally.unpricedSoft', px: 0.5, borderRadius: 0.5 } : undefined}>
-      {tellFilled(row, section)}
+      {told}
     </Box>
   );
 }

@@ -22,7 +22,7 @@ export function CostSection({ elementKey, name }: { readonly elementKey: number;
         <StateMark state={cost.state} />
         <Box sx={{ fontSize: 13, flex: 1 }}>
           {STATE_WORDS[cost.state]}
-          {cost.leftOut ? `: ${cost.leftOut}` : ''}
+          {cost.leftOut && cost.state === 'leftOut' ? `: ${cost.leftOut}` : ''}
         </Box>
         <Box data-testid="element-cost" sx={{ ...figure, fontSize: 15, fontWeight: 650 }}>
           {cost.lines.length === 0 ? '–' : showMinor(Math.round(cost.amount / 10_000), money.minorDigits)}
