@@ -44,7 +44,7 @@ export { FINDING_CODES, type Finding, type FindingCode, findingKey, formerFindin
 export { bundleFindings, type FindingLine } from './checks/finding-table.ts';
 export { type GiveAttributeRequest, giveAttributeSchema } from './contract/attributes.ts';
 export { type BookDto, type BookVersionDto, type ClassListDto, type PinnedBook, pinnedBookSchema, publishBookSchema } from './contract/book.ts'; // biome-ignore format: one module
-export { assemblySchema, costItemSchema, namedValueSchema, scaleSchema } from './contract/book-schemas.ts';
+export { assemblySchema, bandSchema, costItemSchema, namedValueSchema, scaleSchema } from './contract/book-schemas.ts';
 export { type ChangeDto, changeSchema, type MoveDto, type ProjectEffectDto, previewSchema } from './contract/change.ts';
 export { composeProject } from './contract/compose-project.ts';
 export { deskSchema } from './contract/desk.ts';
@@ -195,6 +195,13 @@ export { explainDecisions } from './mapping/explain-decisions.ts';
 export { caughtBy } from './mapping/list-candidates.ts';
 export { countRows, type MappedRows, type Mapping, MappingMemory, mapElements } from './mapping/map-elements.ts';
 export { type CodeTarget, type MatchedCode, matchCodes } from './mapping/match-codes.ts';
+export {
+  PracticeIndex,
+  type PracticeRow,
+  type ProjectPractice,
+  type Suggestion,
+  sayAlike,
+} from './mapping/practice.ts';
 export { type Decider, PRECEDENCE } from './mapping/precedence.ts';
 export { ALSO_FOR, type AlsoFor, type Pin, type PricedWith, type PricingRule, type WorkSection } from './mapping/pricing-rule.ts'; // biome-ignore format: one module
 export { ENGINE_VERSION, type PricingBasis, runPipeline, type SourceTable } from './pipeline.ts';
@@ -206,6 +213,7 @@ export {
   explainElement,
   findPlanElement,
 } from './plan/explain-element.ts';
+export { gatherPractice } from './plan/gather-practice.ts';
 export { GROUP_FIELDS, type GroupField, type GroupNames } from './plan/group-labels.ts';
 export { groupPlan, isLineUnknown, listGroupElements, type PlanGroup, type PlanLine, type PlanScope } from './plan/group-plan.ts'; // biome-ignore format: one module
 export { type ElementKind, joinQuantities, type KindGrouping, type KindQuantity, listElementKinds, mainQuantityOf, type StateOf, stemOfName, sumQuantities } from './plan/list-element-kinds.ts'; // biome-ignore format: one module

@@ -183,6 +183,7 @@ export const settingsSchema = z.strictObject({
     .optional()
     .describe('What one of another currency is in that of the project.'),
   classification: z.string().max(120).optional().describe('Name of the classification in use; UNIFORMAT II if absent.'),
+  keptOut: z.boolean().optional().describe('What it decides is not suggested to other projects.'),
   functionalUnits: z
     .array(z.strictObject({ name: z.string().trim().min(1, 'A unit needs a name.').max(80), scope: conditionSchema }))
     .max(30)

@@ -1,4 +1,4 @@
-import type { Entry, EntryDiff, Finding, MoveDto, Problem, Shortfall, SourceKind } from '@tally/core';
+import type { Entry, EntryDiff, Finding, MoveDto, PracticeRow, Problem, Shortfall, SourceKind } from '@tally/core';
 import {
   bigserial,
   boolean,
@@ -27,6 +27,14 @@ export const projects = pgTable('projects', {
   /** First ElementKey that is still free. */
   nextKey: integer('next_key').notNull().default(1),
   createdAt,
+});
+
+/** What the elements of a project are decided to be priced with, for its successors to ask; of one that is kept out nothing. */
+export const practices = pgTable('practices', {
+  projectId: text('project_id')
+    .primaryKey()
+    .references(() => projects.id, { onDelete: 'cascade' }),
+  rows: jsonb('rows').$type<readonly PracticeRow[]>().notNull(),
 });
 
 /** What a project is made of now: the change log read to its end. */

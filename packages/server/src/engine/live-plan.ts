@@ -17,6 +17,7 @@ import {
   type Finding,
   findPlanElement,
   findShortfall,
+  gatherPractice,
   groupPlan,
   keepIdentity,
   keyFindings,
@@ -29,6 +30,7 @@ import {
   PipelineMemory,
   type Plan,
   type PlanSummaryDto,
+  type PracticeRow,
   type PricedByThemselves,
   type PricingBasis,
   type ProjectAdditions,
@@ -84,7 +86,7 @@ export class LivePlan implements PlanQueries {
   private plan: Plan | null = null;
   private revisions = new Map<string, string>();
 
-  update: PlanQueries['update'] = (given, tables, layer, thresholds) => {
+  update: PlanQueries['update'] = (given, tables, layer, thresholds, isKeptOut = false) => {
     const basis = this.recognize(given);
     this.setLayer(layer);
     const sources = tables.map((t) => ({ sourceId: t.sourceId, table: this.readLayered(t) }));
@@ -126,8 +128,25 @@ export class LivePlan implements PlanQueries {
         : findings;
       return { revisionId, findings: own, consequences: part ? readConsequences(part) : null };
     });
-    return { summary: summarize(plan), move, checked };
+    return { summary: summarize(plan), move, checked, practice: this.tellPractice(plan, basis.sections, isKeptOut) };
   };
+
+  /** What elements are decided to be priced with, where that is not what was told last. Rates and quantities do not change it. */
+  private tellPractice(
+    plan: Plan,
+    sections: PricingBasis['sections'],
+    isKeptOut: boolean,
+  ): readonly PracticeRow[] | null {
+    const decided = plan.parts.flatMap((p) => [p.table, ...p.blocks.flatMap((b) => [b.recipe, b.mapped.section, b.mapped.rows.length])]); // biome-ignore format: what it is of
+    const of = [isKeptOut, JSON.stringify(sections), ...decided];
+    const before = this.practice;
+    if (before?.of.length === of.length && before.of.every((one, i) => one === of[i])) return null;
+    const rows = isKeptOut ? [] : gatherPractice(plan, sections);
+    const text = JSON.stringify(rows);
+    this.practice = { of, text };
+    return before?.text === text ? null : rows;
+  }
+  private practice: { readonly of: readonly unknown[]; readonly text: string } | null = null;
 
   /** Called again and again while a preview is worked out; what it throws ends it. */
   onPreviewStep: () => void = () => undefined;

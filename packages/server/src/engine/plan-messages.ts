@@ -10,6 +10,7 @@ import type {
   MoveDto,
   PlanDto,
   PlanSummaryDto,
+  PracticeRow,
   PricingBasis,
   ProjectAdditions,
   PurchaseDto,
@@ -45,7 +46,15 @@ export interface PlanQueries {
     tables: readonly CountingTable[],
     layer: ProjectAdditions,
     thresholds: CheckThresholds,
-  ) => { summary: PlanSummaryDto; move: MoveDto | null; checked: readonly CheckedFindings[] };
+    /** What it decides is not told to other projects. */
+    isKeptOut?: boolean,
+  ) => {
+    summary: PlanSummaryDto;
+    move: MoveDto | null;
+    checked: readonly CheckedFindings[];
+    /** What elements are decided to be priced with; null while it is as it was told last. */
+    practice: readonly PracticeRow[] | null;
+  };
   /** How the plan would move under another basis; the plan itself stays. Ended by the gate with PREVIEW_DROPPED. */
   preview: (basis: PricingBasis) => MoveDto;
   group: (by: readonly GroupField[]) => PlanDto;

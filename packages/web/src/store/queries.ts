@@ -13,6 +13,7 @@ import {
   type PlanDto,
   type PriceFileDto,
   type ProjectListDto,
+  type ProjectPractice,
   type PurchaseDto,
   type TablePartsDto,
 } from '@tally/core';
@@ -35,6 +36,14 @@ export const usePlan = (id: string, by: readonly GroupField[]) =>
     queryKey: [...planKey(id), 'plan', by.join()],
     queryFn: () => getJson<PlanDto>(`/projects/${id}/plan?by=${by.join()}`),
     placeholderData: keepPreviousData,
+  });
+
+/** What earlier projects of this server price their elements with. */
+export const usePractice = (id: string) =>
+  useQuery({
+    queryKey: [...projectKey(id), 'practice'],
+    queryFn: () => getJson<{ projects: ProjectPractice[] }>(`/projects/${id}/practice`),
+    staleTime: 60_000,
   });
 
 /** What has to be bought, by item. */

@@ -22,6 +22,7 @@ import {
   type PastRate,
   type PlanManifestDto,
   type PlanSummaryDto,
+  type PracticeRow,
   type PriceBand,
   type ProjectEffectDto,
   readAdditions,
@@ -117,6 +118,8 @@ export class ChangeService {
     for (const [i, entries] of states.entries()) {
       const seq = project.seq - (states.length - 1 - i);
       const made = await this.calculate(project, engine, entries, revisions);
+      // A reading for others: that it cannot be kept is no fault of the plan.
+      if (made.practice) await this.db.projects.savePractice(projectId, made.practice).catch(this.log);
       if (made.move && engine.seq === seq - 1) await this.db.changes.saveMove(projectId, seq, made.move);
       engine.seq = seq;
       this.plans.set(projectId, made.plan);
@@ -131,7 +134,11 @@ export class ChangeService {
     engine: PlanEngine,
     entries: readonly Entry[],
     revisions: ReadonlyMap<string, RevisionRow>,
-  ): Promise<{ readonly plan: CalculatedPlan; readonly move: MoveDto | null }> {
+  ): Promise<{
+    readonly plan: CalculatedPlan;
+    readonly move: MoveDto | null;
+    readonly practice: readonly PracticeRow[] | null;
+  }> {
     const contents = readContents(await this.shelf.complete(entries), project.currency);
     const { basis, counting } = contents;
     const counted = [...counting].flatMap(([sourceId, revisionId]) => {
@@ -144,12 +151,15 @@ export class ChangeService {
       samePlaces: revision.findings.filter((f) => f.code === 'coincident'),
     }));
     const { statedTolerance, overlapShare, belowStoreyM } = contents.settings;
-    const { summary, move, checked } = await engine
-      .ask('update', basis, tables, readAdditions(contents.layer, contents.settings), {
-        statedShare: statedTolerance ?? TOLERANCE.statedShare,
-        overlapShare,
-        belowStoreyM,
-      })
+    const { summary, move, checked, practice } = await engine
+      .ask(
+        'update',
+        basis,
+        tables,
+        readAdditions(contents.layer, contents.settings),
+        { statedShare: statedTolerance ?? TOLERANCE.statedShare, overlapShare, belowStoreyM },
+        contents.settings.keptOut,
+      )
       .catch(async (error: { code?: string }) => {
         throw error.code === FILE_DAMAGED ? await this.tellDamaged(counted.map((c) => c.revision)) : error;
       });
@@ -162,7 +172,7 @@ export class ChangeService {
     const { quantityChoices, quantityOverrides } = contents.settings;
     const choices = { quantityChoices, quantityOverrides };
     const manifest = writePlanManifest(basis, sources, { layer: contents.layer, choices });
-    return { plan: { summary, manifest, checked }, move };
+    return { plan: { summary, manifest, checked }, move, practice };
   }
 
   /** Lets damaged tables be made again from their files, and says so. */

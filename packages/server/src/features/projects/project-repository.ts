@@ -1,7 +1,7 @@
-import { compareEntries, type ProjectDto } from '@tally/core';
-import { asc, desc, eq } from 'drizzle-orm';
+import { compareEntries, type PracticeRow, type ProjectDto, type ProjectPractice } from '@tally/core';
+import { and, asc, desc, eq, isNull, ne, sql } from 'drizzle-orm';
 import type { Database } from '../../db/database.ts';
-import { changeLog, entries, moves, projects } from '../../db/schema.ts';
+import { changeLog, entries, moves, practices, projects } from '../../db/schema.ts';
 
 export type ProjectRow = typeof projects.$inferSelect;
 
@@ -51,6 +51,27 @@ export const projectRepository = {
       })
       .from(changeLog)
       .orderBy(changeLog.projectId, desc(changeLog.seq));
+  },
+
+  /** Keeps what a project's elements are decided to be priced with. */
+  async savePractice(db: Database, projectId: string, rows: readonly PracticeRow[]): Promise<void> {
+    await db
+      .insert(practices)
+      .values({ projectId, rows })
+      .onConflictDoUpdate({ target: practices.projectId, set: { rows } });
+  },
+
+  /** What the other projects in use are decided to be priced with, those changed last first. */
+  async listPractices(db: Database, but: string, most: number): Promise<ProjectPractice[]> {
+    const at = sql<string>`(select max(${changeLog.createdAt}) from ${changeLog} where ${changeLog.projectId} = ${projects.id})`;
+    const found = await db
+      .select({ projectId: projects.id, name: projects.name, at, rows: practices.rows })
+      .from(practices)
+      .innerJoin(projects, eq(projects.id, practices.projectId))
+      .where(and(ne(projects.id, but), isNull(projects.putAwayAt), sql`jsonb_array_length(${practices.rows}) > 0`))
+      .orderBy(desc(at))
+      .limit(most);
+    return found.map((f) => ({ ...f, at: new Date(f.at).toISOString() }));
   },
 
   async listEntries(db: Database, projectId: string): Promise<{ kind: string; id: string; body: unknown }[]> {

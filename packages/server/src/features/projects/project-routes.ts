@@ -31,6 +31,8 @@ const sinceSchema = z.coerce
 const fromSchema = z.coerce.number().int().min(0).max(1_000_000).default(0);
 const findingsLimitSchema = z.coerce.number().int().min(1).max(2000).default(500);
 const limitSchema = z.coerce.number().int().min(1).max(500).default(100);
+/** Earlier projects that are asked what they did, at most. */
+const MOST_PRACTICES = 50;
 /** A template that comes along, or the one of the demo. */
 const templateRequestSchema = z.strictObject({
   demo: z.boolean().optional(),
@@ -69,6 +71,14 @@ export function projectRoutes(services: ProjectServices): Router {
               ? projects.readShipped('starter')
               : null;
       return toProjectDto(await projects.create(randomUUID(), name, currency, author, template));
+    }),
+  );
+
+  router.get(
+    '/:projectId/practice',
+    route(async (req) => {
+      const { id } = await requireProject(db, String(req.params.projectId));
+      return { projects: await db.projects.listPractices(id, MOST_PRACTICES) };
     }),
   );
 

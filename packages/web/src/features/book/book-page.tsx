@@ -3,6 +3,7 @@ import { useSearchParams } from 'react-router';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { usePriceFolder } from '../../store/queries.ts';
 import { AssemblyPane } from './assembly-pane.tsx';
+import { BandsPane } from './bands-pane.tsx';
 import { ClassesPane } from './classes-pane.tsx';
 import { ItemsPane } from './items-pane.tsx';
 import { ScalesPane } from './scales-pane.tsx';
@@ -10,7 +11,7 @@ import { SharedBookPane } from './shared-book-pane.tsx';
 import { SheetsPane } from './sheets-pane.tsx';
 import { ValuesPane } from './values-pane.tsx';
 
-const TABS = ['item', 'assembly', 'value', 'scale', 'class', 'sheet', 'shared'] as const;
+const TABS = ['item', 'assembly', 'value', 'scale', 'class', 'band', 'sheet', 'shared'] as const;
 type BookTab = (typeof TABS)[number];
 
 /** The book of the project: cost items in a grid, assemblies as recipes, named values, scales, price sheets. */
@@ -33,6 +34,7 @@ export function BookPage() {
         <Tab value="value" label={`Named values ${basis.values.length}`} />
         <Tab value="scale" label={`Scales ${basis.scales.length}`} />
         <Tab value="class" label="Classes" />
+        <Tab value="band" label="Bands" />
         <Tab value="sheet" label={newer > 0 ? `Price sheets, ${newer} newer` : 'Price sheets'} />
         <Tab
           value="shared"
@@ -46,6 +48,7 @@ export function BookPage() {
       {tab === 'value' && <ValuesPane name={params.get('value') ?? ''} onChoose={choose('value')} />}
       {tab === 'scale' && <ScalesPane name={params.get('scale') ?? ''} onChoose={choose('scale')} />}
       {tab === 'class' && <ClassesPane />}
+      {tab === 'band' && <BandsPane />}
       {tab === 'sheet' && <SheetsPane />}
       {tab === 'shared' && <SharedBookPane />}
     </Box>

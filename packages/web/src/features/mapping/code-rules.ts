@@ -1,6 +1,6 @@
 import { type Assembly, type CodeTarget, type Condition, type CostItem, codeKey, type ElementTable, joinQuantities, type KindQuantity, matchCodes, type PricingRule, sumQuantities } from '@tally/core'; // biome-ignore format: one module
 import { isOfUnit, optionId } from './decide-kind.ts';
-import { DEFAULT_SECTION, newRuleId, type RuleChange, type RuleState } from './rule-changes.ts';
+import { addRules, newRuleId, type RuleChange, type RuleState } from './rule-changes.ts';
 
 /** A code that elements of the models carry, with what of the book it means. */
 export interface CodeRow {
@@ -79,23 +79,7 @@ export function mapCodes(
     ];
   });
   if (rules.length === 0) return { rules, change: null };
-  const order = { kind: 'order', id: 'rules' };
-  const next = [...state.rules, ...rules].map((r) => r.id);
-  const isFirstSection = state.sections.length === 0;
-  return {
-    rules,
-    change: {
-      cause: `${rules.length} ${rules.length === 1 ? 'code' : 'codes'} of the designers mapped`,
-      diff: {
-        added: [
-          ...rules.map((body) => ({ kind: 'rule', id: body.id, body })),
-          ...(isFirstSection ? [{ kind: 'section', id: DEFAULT_SECTION.id, body: DEFAULT_SECTION }] : []),
-          ...(state.orders.rules === null ? [{ ...order, body: next }] : []),
-        ],
-        ...(state.orders.rules === null ? {} : { updated: [{ ...order, from: state.orders.rules, to: next }] }),
-      },
-    },
-  };
+  return { rules, change: addRules(state, rules, `${rules.length} ${rules.length === 1 ? 'code' : 'codes'} of the designers mapped`) }; // biome-ignore format: one step
 }
 
 /** The codes of the book as they go out to the designers, row by row under their headings. */

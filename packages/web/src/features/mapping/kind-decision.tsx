@@ -2,12 +2,16 @@ import { Autocomplete, Box, Button, Chip, TextField } from '@mui/material';
 import {
   describeCondition,
   type ElementKind,
+  type ElementTable,
   evaluateScope,
   evaluateScopeOverParts,
   type KindPart,
   listDecidedParts,
   listKindParts,
   nameQuantity,
+  type PracticeIndex,
+  readTextList,
+  sayAlike,
   sayInWords,
   scopeOfPart,
 } from '@tally/core';
@@ -21,7 +25,7 @@ import { usePreview } from '../../store/use-preview.ts';
 import { ConditionEditor } from '../../ui/condition-editor.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
 import { FormText } from '../../ui/form-text.tsx';
-import { showMove, showSiText, showUnit } from '../../ui/format.ts';
+import { showMove, showSiText, showTime, showUnit } from '../../ui/format.ts';
 import { checkFormula, FormulaText } from '../../ui/formula-field.tsx';
 import { fillFromRule, type KindForm, listDrivers, listOptions, makeRule, nameKind, optionId, type PricedOption, scopeOfKind } from './decide-kind.ts'; // biome-ignore format: one module
 import { DecidedBy } from './decided-by.tsx';
@@ -29,6 +33,7 @@ import { KindPartField } from './kind-parts.tsx';
 import { countDecidedParts, type KindDecision, listCoded } from './kind-states.ts';
 import { listLikes, MOST_LIKES } from './list-likes.ts';
 import { sayPart } from './part-words.ts';
+import { sectionOf, suggestForKind } from './practice-rules.ts';
 import { addRule, DEFAULT_SECTION, newRuleId } from './rule-changes.ts';
 import { namesFor } from './rule-form.ts';
 
@@ -41,6 +46,7 @@ export function KindDecisionPane({
   kinds,
   decided,
   mappings,
+  practice,
   next,
   onNext,
 }: {
@@ -49,6 +55,7 @@ export function KindDecisionPane({
   /** What decides about each kind, by its id. */
   readonly decided: ReadonlyMap<string, readonly KindDecision[]>;
   readonly mappings: readonly SourceMapping[];
+  readonly practice: PracticeIndex;
   readonly next: ElementKind | null;
   readonly onNext: () => void;
 }) {
@@ -90,6 +97,10 @@ export function KindDecisionPane({
   // The first rule of a project makes its first section.
   const offered = sections.length > 0 ? sections : [DEFAULT_SECTION];
   const likes = useMemo(() => listLikes(kind, kinds, rules, decided), [kind, kinds, rules, decided]);
+  const suggested = useMemo(() => {
+    const materials = new Set(tables.flatMap((t) => listMaterialsOf(t, keys)));
+    return suggestForKind(kind, [...materials], practice, { items, assemblies }).slice(0, MOST_LIKES);
+  }, [kind, keys, tables, practice, items, assemblies]);
   const form = useForm<KindForm>({
     defaultValues: {
       scope: scopeOfKind(kind),
@@ -207,6 +218,23 @@ export function KindDecisionPane({
                 title={`Prices ${like}`}
                 label={by.name}
                 onClick={() => set(fillFromRule(by))}
+              />
+            ))}
+          </Box>
+        )}
+        {suggested.length > 0 && !part && !isLeavingOut && (
+          <Box sx={CHIPS}>
+            In earlier projects
+            {suggested.map((s) => (
+              <Chip
+                key={`${optionId(s)} ${s.section} ${s.driver}`}
+                size="small"
+                variant="outlined"
+                title={`${s.description}: ${s.elements} ${s.elements === 1 ? 'element' : 'elements'} ${sayAlike(s, kind.ifcClass)}, in ${s.projects.join(', ')}, last changed ${showTime(s.last)}`}
+                label={`${s.code}, ${s.elements} ${sayAlike(s, kind.ifcClass)}`}
+                onClick={() =>
+                  set({ pricedWith: optionId(s), driver: s.driver, section: sectionOf(s, offered) ?? draft.section })
+                }
               />
             ))}
           </Box>
@@ -347,4 +375,8 @@ const PANE = {
   borderColor: 'divider',
   borderRadius: 1,
 } as const;
+/** Materials of some elements of a table. */
+const listMaterialsOf = (table: ElementTable, keys: ReadonlySet<number>): string[] =>
+  [...table.keys].flatMap((key, row) => (keys.has(key) ? readTextList(table.materials, row) : []));
+
 const CHIPS = { display: 'flex', flexWrap: 'wrap', gap: 0.75, alignItems: 'center', fontSize: 13 } as const;

@@ -1,10 +1,12 @@
 import { Box, Button, LinearProgress, MenuItem, Select } from '@mui/material';
-import { amountToMinor, type ElementKind, mainQuantityOf } from '@tally/core';
+import { amountToMinor, type ElementKind, mainQuantityOf, PracticeIndex } from '@tally/core';
 import { type ReactNode, Suspense, useEffect, useMemo, useRef } from 'react';
 import { Link } from 'react-router';
 import { usePageView } from '../../store/page-view.ts';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
+import { usePractice } from '../../store/queries.ts';
 import { useSelection } from '../../store/selection.tsx';
+import { useCommit } from '../../store/use-commit.ts';
 import { useShowStates } from '../../store/use-show-states.ts';
 import { CompletenessBar } from '../../ui/completeness-bar.tsx';
 import { Empty } from '../../ui/empty.tsx';
@@ -18,6 +20,7 @@ import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { nameKind } from './decide-kind.ts';
 import { KindDecisionPane } from './kind-decision.tsx';
 import { nextOpenKind } from './kind-states.ts';
+import { mapByPractice } from './practice-rules.ts';
 import { useDecisions } from './use-decisions.ts';
 import { useKinds } from './use-kinds.ts';
 
@@ -29,18 +32,31 @@ const stateOf = ({ counts }: ElementKind) =>
 
 /** The mapping as it is worked: the kinds of the building, what misses most money first, and the decision for the chosen one. */
 export function KindDesk({ choice }: { readonly choice: ReactNode }) {
-  const { project, money, summary } = useProjectState('project', 'money', 'summary');
-  const { settings } = useBasis('settings');
+  const { project, money, summary, orders } = useProjectState('project', 'money', 'summary', 'orders');
+  const { settings, rules, sections, items, assemblies } = useBasis(
+    'settings',
+    'rules',
+    'sections',
+    'items',
+    'assemblies',
+  );
   const [view, changeView] = usePageView('mapping-desk', FIRST_DESK);
   const by = view.by === 'storey' ? 'storey' : 'type';
   const kinds = useKinds(by);
   const { decided, mappings } = useDecisions(kinds);
+  const { data: earlier } = usePractice(project.id);
+  const practice = useMemo(() => new PracticeIndex(earlier?.projects ?? []), [earlier]);
+  const commit = useCommit(project.id);
   const { keys, select } = useSelection();
   const show = useShowStates();
   const Picture = useModelPicture();
   const [isPictured] = usePictureShown('mapping', true);
   const chosen = kinds?.find((k) => k.id === view.kind) ?? null;
   const open = useMemo(() => (kinds ?? []).filter((k) => k.counts.unpriced + k.counts.partly > 0), [kinds]);
+  const known = useMemo(
+    () => mapByPractice({ rules, sections, orders }, open, practice, { items, assemblies }),
+    [rules, sections, orders, open, practice, items, assemblies],
+  );
   const next = kinds ? nextOpenKind(kinds, chosen?.id ?? null) : null;
   const choose = useLatest((kind: ElementKind) => changeView({ kind: kind.id }));
   // The dearest open one is begun with.
@@ -181,6 +197,15 @@ export function KindDesk({ choice }: { readonly choice: ReactNode }) {
             {missing > 0 ? `, ≈ ${amount(missing)} ${money.currency}` : ''}
           </Box>
         )}
+        {known.change && (
+          <Button
+            disabled={commit.isPending}
+            title="Price the open kinds whose type was priced in earlier projects as it was there; one undo takes it back"
+            onClick={() => known.change && commit.mutate(known.change)}
+          >
+            {known.kinds} as in earlier projects
+          </Button>
+        )}
         <PictureButton name="mapping" isShownFirst />
       </Box>
       <Panes name="mapping-desk" left={list} leftSize={500} right={null}>
@@ -193,6 +218,7 @@ export function KindDesk({ choice }: { readonly choice: ReactNode }) {
                 kinds={kinds}
                 decided={decided}
                 mappings={mappings}
+                practice={practice}
                 next={next}
                 onNext={goOn}
               />

@@ -43,6 +43,23 @@ export function addRule(state: RuleState, rule: PricingRule, after?: string): Ru
   };
 }
 
+/** Puts several rules after all others, in one change. */
+export function addRules(state: RuleState, rules: readonly PricingRule[], cause: string): RuleChange {
+  const { added = [], updated } = reorder(state, [...idsOf(state), ...rules.map((r) => r.id)]);
+  const section = { kind: 'section', id: DEFAULT_SECTION.id, body: DEFAULT_SECTION };
+  return {
+    cause,
+    diff: {
+      added: [
+        ...rules.map((body) => ({ kind: 'rule', id: body.id, body })),
+        ...(state.sections.length === 0 ? [section] : []),
+        ...added,
+      ],
+      ...(updated ? { updated } : {}),
+    },
+  };
+}
+
 export const changeRule = (from: PricingRule, to: PricingRule, cause = `Rule changed: ${to.name}`): RuleChange => ({
   cause,
   diff: { updated: [{ kind: 'rule', id: from.id, from, to }] },

@@ -1,4 +1,4 @@
-import { Autocomplete, Box, MenuItem, TextField } from '@mui/material';
+import { Autocomplete, Box, Checkbox, FormControlLabel, MenuItem, TextField } from '@mui/material';
 import type { QuantityChoice } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { useElements } from '../../store/use-elements.ts';
@@ -34,6 +34,7 @@ export function SettingsPage() {
         <Tolerances />
         <Choices />
         <StoreysPart />
+        <EarlierProjects />
       </Box>
       <Box sx={{ display: 'grid', gap: 2 }}>
         <FunctionalUnitsPart />
@@ -43,6 +44,32 @@ export function SettingsPage() {
         <MaterialsPart />
       </Box>
     </Box>
+  );
+}
+
+function EarlierProjects() {
+  const [settings, save] = useSettings();
+  return (
+    <Part
+      title="Other projects"
+      note="What is decided here is suggested to later projects for elements of the same type, material or class."
+    >
+      <FormControlLabel
+        control={
+          <Checkbox
+            checked={settings.keptOut === true}
+            onChange={(_, keptOut) => {
+              const { keptOut: _before, ...rest } = settings;
+              save(
+                keptOut ? { ...rest, keptOut } : rest,
+                keptOut ? 'Decisions kept from other projects' : 'Decisions suggested to other projects',
+              );
+            }}
+          />
+        }
+        label="Keep the decisions of this project to itself"
+      />
+    </Part>
   );
 }
 
