@@ -5,6 +5,7 @@ import { foldText } from '../units/fold-text.ts';
 import { dimensionOf, type FormulaFunction, mismatch, NO_RUN } from './formula-function.ts';
 import { type ElementLabel, TEXT, TRUTH } from './formula-types.ts';
 import { hasOneFigure, readNumberIn } from './number-in-text.ts';
+import { hasOneText, readTextIn } from './text-in-text.ts';
 
 /** What the element is called, in one way. */
 const label = (name: string, what: ElementLabel, meaning: string): FormulaFunction => ({
@@ -65,6 +66,39 @@ export const TEXT_FUNCTIONS: readonly FormulaFunction[] = [
             remedy: 'Correct the pattern, or give a third value for what has none.',
           };
         return figure ?? Number.NaN;
+      };
+    },
+  },
+  {
+    name: 'textIn',
+    usage: 'textIn(typeName(), "finish @") or textIn(typeName(), ", @ /", "none")',
+    meaning:
+      'The text that stands in another at the @ of a pattern, looked for anywhere in it: up to what the pattern has behind it, else one word; * is any text between. The third value is taken where it is not there.',
+    arity: [2, 3],
+    check: ([text, pattern, other]) => {
+      if (text!.type.kind !== 'text' || pattern!.type.kind !== 'text' || !pattern!.isConstant)
+        return failure('formula-arguments', 'textIn needs a text, and a pattern in quotation marks.');
+      if (!hasOneText(String(pattern!.evaluate(NO_RUN))))
+        return failure('formula-arguments', 'The pattern of textIn has one @ where the text stands.', {
+          remedy: 'e.g. textIn(typeName(), "finish @")',
+        });
+      return other && other.type.kind !== 'text'
+        ? failure('formula-arguments', 'The third value of textIn is a text, in quotation marks.')
+        : success(TEXT);
+    },
+    compile: ([text, wanted, other]) => {
+      const pattern = String(wanted!.evaluate(NO_RUN));
+      return (run) => {
+        const from = String(text!.evaluate(run));
+        if (run.problem) return '';
+        const found = readTextIn(from, pattern) ?? (other ? String(other.evaluate(run)) : null);
+        if (found === null)
+          run.problem ??= {
+            code: 'formula-text-missing',
+            message: `"${from}" has no text at the @ of "${pattern}".`,
+            remedy: 'Correct the pattern, or give a third value for what has none.',
+          };
+        return found ?? '';
       };
     },
   },

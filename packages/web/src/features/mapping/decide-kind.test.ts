@@ -21,6 +21,7 @@ const FORM = {
   pricedWith: '',
   section: 's',
   driver: 'NetSideArea',
+  parameters: {},
   leaveOut: '',
 };
 

@@ -90,6 +90,8 @@ export interface KindForm {
   pricedWith: string;
   section: string;
   driver: string;
+  /** Parameters of the assembly that are not as usual. */
+  parameters: Record<string, string>;
   /** Why it is left out; empty where it is priced. */
   leaveOut: string;
 }
@@ -112,7 +114,14 @@ export function makeRule(kind: ElementKind, form: KindForm, id = newRuleId(), pa
     return { ...base, leaveOut: form.leaveOut.trim(), ...(form.section ? { section: form.section } : {}) };
   const [what, ...code] = form.pricedWith.split(':');
   if (form.pricedWith === '' || form.section === '' || form.driver.trim() === '') return null;
-  return { ...base, section: form.section, driver: form.driver, [what as 'item' | 'assembly']: code.join(':') };
+  const set = Object.entries(form.parameters).filter(([, value]) => value.trim() !== '');
+  return {
+    ...base,
+    section: form.section,
+    driver: form.driver,
+    [what as 'item' | 'assembly']: code.join(':'),
+    ...(what === 'assembly' && set.length > 0 ? { parameters: Object.fromEntries(set) } : {}),
+  };
 }
 
 /** The decision that a rule is, for another kind: the same on its own elements. */
@@ -120,5 +129,6 @@ export const fillFromRule = (rule: PricingRule): Partial<KindForm> => ({
   pricedWith: rule.assembly !== undefined ? `assembly:${rule.assembly}` : rule.item !== undefined ? `item:${rule.item}` : '',
   section: rule.section ?? '',
   driver: rule.driver ?? '',
+  parameters: { ...rule.parameters },
   leaveOut: rule.leaveOut ?? '',
 }); // biome-ignore format: one form

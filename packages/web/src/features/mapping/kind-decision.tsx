@@ -36,6 +36,7 @@ import { sayPart } from './part-words.ts';
 import { sectionOf, suggestForKind } from './practice-rules.ts';
 import { addRule, DEFAULT_SECTION, newRuleId } from './rule-changes.ts';
 import { namesFor } from './rule-form.ts';
+import { RuleParameters, useParameterCheck } from './rule-parameters.tsx';
 
 /** Quantities that are offered as drivers, at most. */
 const MOST_DRIVERS = 4;
@@ -108,10 +109,12 @@ export function KindDecisionPane({
       pricedWith: '',
       section: likes[0]?.by.section ?? offered[0]!.id,
       driver: '',
+      parameters: {},
       leaveOut: '',
     },
   });
   const draft = useWatch({ control: form.control }) as KindForm;
+  const { about, scope } = draft;
   const [isLeavingOut, setLeavingOut] = useState(false);
   const [isScopeOpen, setScopeOpen] = useState(false);
   const set = (part: Partial<KindForm>) => {
@@ -119,14 +122,21 @@ export function KindDecisionPane({
   };
   const option = options.find((o) => optionId(o) === draft.pricedWith) ?? null;
   const drivers = option ? listDrivers(subject, option.unit).slice(0, MOST_DRIVERS) : [];
-  const problem = option ? checkFormula(draft.driver, option.unit, names) : null;
+  const assembly = option?.kind === 'assembly' ? assemblies.find((a) => a.code === option.code) : undefined;
+  const checkParameter = useParameterCheck(assembly, names);
+  const problem = option
+    ? (checkFormula(draft.driver, option.unit, names) ??
+      Object.entries(draft.parameters).reduce<string | null>(
+        (wrong, [name, v]) => wrong ?? checkParameter(name, v),
+        null,
+      ))
+    : null;
   const rule =
     isLeavingOut || problem === null
       ? makeRule(kind, isLeavingOut ? draft : { ...draft, leaveOut: '' }, ruleId, part ? sayPart(part) : '')
       : null;
   const change = rule && addRule({ rules, sections, orders }, rule);
   const move = usePreview(project.id, change?.diff ?? null);
-  const { about, scope } = draft;
   const caught = useMemo(() => {
     let [all, own] = [0, 0];
     for (const table of tables) {
@@ -147,11 +157,13 @@ export function KindDecisionPane({
       scope: chosen ? { all: [ofKind, scopeOfPart(chosen)].flatMap((c) => ('all' in c ? c.all : [c])) } : ofKind,
       pricedWith: '',
       driver: '',
+      parameters: {},
     });
   };
   const choose = (chosen: PricedOption | null) =>
     set({
       pricedWith: chosen ? optionId(chosen) : '',
+      parameters: {},
       driver: chosen ? (listDrivers(subject, chosen.unit)[0]?.name ?? '') : '',
       // Where the book's thing is used already, it belongs.
       section: rules.find((r) => r.section && (r.item ?? r.assembly) === chosen?.code)?.section ?? draft.section,
@@ -233,7 +245,12 @@ export function KindDecisionPane({
                 title={`${s.description}: ${s.elements} ${s.elements === 1 ? 'element' : 'elements'} ${sayAlike(s, kind.ifcClass)}, in ${s.projects.join(', ')}, last changed ${showTime(s.last)}`}
                 label={`${s.code}, ${s.elements} ${sayAlike(s, kind.ifcClass)}`}
                 onClick={() =>
-                  set({ pricedWith: optionId(s), driver: s.driver, section: sectionOf(s, offered) ?? draft.section })
+                  set({
+                    pricedWith: optionId(s),
+                    parameters: {},
+                    driver: s.driver,
+                    section: sectionOf(s, offered) ?? draft.section,
+                  })
                 }
               />
             ))}
@@ -291,8 +308,18 @@ export function KindDecisionPane({
                 label={`Driver, in ${showUnit(option.unit)}`}
                 value={draft.driver}
                 names={names}
-                problem={problem}
+                problem={option && checkFormula(draft.driver, option.unit, names)}
                 onChange={(driver) => set({ driver })}
+              />
+            )}
+            {assembly && (assembly.parameters ?? []).length > 0 && (
+              <RuleParameters
+                assembly={assembly}
+                values={draft.parameters}
+                check={checkParameter}
+                names={names}
+                rule={{ scope, ...(about ? { about } : {}) }}
+                onChange={(parameters) => set({ parameters: { ...parameters } })}
               />
             )}
           </>

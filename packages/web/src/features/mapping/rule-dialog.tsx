@@ -208,6 +208,7 @@ export function RuleDialog({
                   names={names}
                   assembly={assembly}
                   values={draft.parameters}
+                  rule={{ scope, ...(about ? { about } : {}) }}
                   onChange={(parameters) => set('parameters', { ...parameters })}
                 />
               </Box>

@@ -1,8 +1,17 @@
 import { Box, MenuItem, TextField } from '@mui/material';
-import { type Assembly, type AssemblyParameter, type FormulaNames, nameParameters } from '@tally/core';
+import {
+  type Assembly,
+  type AssemblyParameter,
+  type FormulaNames,
+  nameParameters,
+  type PricingRule,
+} from '@tally/core';
 import { useMemo } from 'react';
-import { showUnit } from '../../ui/format.ts';
+import { useElements } from '../../store/use-elements.ts';
+import { FIGURES } from '../../ui/fonts.ts';
+import { showFigure, showUnit } from '../../ui/format.ts';
 import { checkFormula, FormulaText } from '../../ui/formula-field.tsx';
+import { listSamples } from './list-samples.ts';
 
 type Check = (name: string, value: string) => string | null;
 
@@ -23,12 +32,15 @@ export function RuleParameters({
   values,
   check,
   names,
+  rule,
   onChange,
 }: {
   readonly assembly: Assembly;
   readonly values: Readonly<Record<string, string>>;
   readonly check: Check;
   readonly names: FormulaNames;
+  /** What the rule catches: values that read elements are shown on samples of them. */
+  readonly rule: Pick<PricingRule, 'scope' | 'about'>;
   readonly onChange: (values: Readonly<Record<string, string>> | undefined) => void;
 }) {
   const { parameters = [] } = assembly;
@@ -62,17 +74,67 @@ export function RuleParameters({
             </TextField>
           );
         return (
-          <FormulaText
-            key={p.name}
-            label={`${p.name}, in ${showUnit(p.unit)}`}
-            value={value ?? p.value}
-            names={inner}
-            problem={value === undefined ? null : check(p.name, value)}
-            note={note}
-            onChange={(text) => set(p, text)}
-          />
+          <Box key={p.name} sx={{ minWidth: 0 }}>
+            <FormulaText
+              label={`${p.name}, in ${showUnit(p.unit)}`}
+              value={value ?? p.value}
+              names={inner}
+              problem={value === undefined ? null : check(p.name, value)}
+              note={note}
+              onChange={(text) => set(p, text)}
+            />
+            <Samples value={value ?? p.value} unit={p.unit} names={inner} rule={rule} />
+          </Box>
         );
       })}
+    </Box>
+  );
+}
+
+/** What a value gives for elements that the rule catches, one of each type. */
+function Samples({
+  value,
+  unit,
+  names,
+  rule,
+}: {
+  readonly value: string;
+  readonly unit: string;
+  readonly names: FormulaNames;
+  readonly rule: Pick<PricingRule, 'scope' | 'about'>;
+}) {
+  const { tables } = useElements();
+  const { scope, about } = rule;
+  const samples = useMemo(
+    () => listSamples(value, unit, names, { scope, ...(about ? { about } : {}) }, tables),
+    [value, unit, names, scope, about, tables],
+  );
+  if (samples.length === 0) return null;
+  return (
+    <Box component="ul" aria-label="On the model" sx={{ m: 0, px: 1, py: 0.5, listStyle: 'none', fontSize: 12 }}>
+      {samples.map((s) => (
+        <Box component="li" key={s.label} sx={{ display: 'flex', gap: 1 }} title={s.problem ?? s.label}>
+          <Box
+            sx={{
+              flex: 1,
+              minWidth: 0,
+              overflow: 'hidden',
+              textOverflow: 'ellipsis',
+              whiteSpace: 'nowrap',
+              color: 'text.secondary',
+            }}
+          >
+            {s.label}
+          </Box>
+          <Box sx={{ fontFamily: FIGURES, color: s.problem ? 'error.main' : undefined }}>
+            {s.value === null
+              ? 'nothing'
+              : typeof s.value === 'string'
+                ? s.value
+                : `${showFigure(s.value, 3)} ${showUnit(unit === 'number' ? '' : unit)}`}
+          </Box>
+        </Box>
+      ))}
     </Box>
   );
 }
