@@ -50,6 +50,7 @@ export { composeProject } from './contract/compose-project.ts';
 export { deskSchema } from './contract/desk.ts';
 export { diffSchema, ENTRY_SCHEMAS, type EntryKind } from './contract/entries.ts';
 export type { EventDto } from './contract/event.ts';
+export { fitTemplate, type Misfit, type TemplateFit } from './contract/fit-template.ts';
 export { countOpenLines, listFindingLines, listProjectFindings, sumOpenStake } from './contract/listed-findings.ts';
 export { allowanceSchema, type ListFileDto, type ListPreviewDto, listOrderSchema, listProfileSchema } from './contract/lists.ts'; // biome-ignore format: one module
 export { type ChangedElementDto, type ElementChangesDto, type ElementCostDto, type ElementStatesDto, type OutlineTable, outlineTableSchema, type PlanDto, type PlanManifestDto, type PlanSummaryDto, type PurchaseDto, type TablePartsDto } from './contract/plan.ts'; // biome-ignore format: one module

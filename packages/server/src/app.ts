@@ -121,7 +121,8 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
   const readJson = express.json({ limit: '8mb', verify: refuseNul });
   // What brings many entries at once: a change, its preview, a template.
   const readLarge = express.json({ limit: '160mb', verify: refuseNul });
-  const isLarge = (path: string) => /^\/api\/projects\/[^/]+\/(?:changes|preview|template|attributes)$/.test(path);
+  const isLarge = (path: string) =>
+    /^\/api\/projects\/[^/]+\/(?:changes|preview|template(?:\/check)?|attributes)$/.test(path);
   // A takeoff table may be larger; its route reads it.
   app.use((req, res, next) => {
     if (req.path.endsWith('/takeoff.xlsx')) next();

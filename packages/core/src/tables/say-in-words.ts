@@ -24,6 +24,9 @@ export function nameProperty(name: string): string {
   return /^[A-Z][a-z]+(?:[A-Z][a-z0-9]+)+$/.test(name) ? takeNameApart(name) : name;
 }
 
+/** Square and cubic metres behind a figure or an article. */
+const POWER = /(?<=\d |\ba |\bthe )m([23])\b/g;
+
 /**
  * A text for people: names of classes, quantities and properties of the standard in it become words. Formulas are left as they are typed.
  * @example 'IfcWall W1: NetSideArea 12' -> Wall W1: Side area, net 12
@@ -31,5 +34,6 @@ export function nameProperty(name: string): string {
 export function sayInWords(text: string): string {
   return sayClassWords(text)
     .replace(/\bPset_\w+\.(\w+)/g, (_, name: string) => nameProperty(name))
-    .replace(QUANTITY, (name) => nameQuantity(name).word);
+    .replace(QUANTITY, (name) => nameQuantity(name).word)
+    .replace(POWER, (_, power: string) => `m${power === '2' ? '²' : '³'}`);
 }

@@ -31,6 +31,8 @@ const sinceSchema = z.coerce
 const fromSchema = z.coerce.number().int().min(0).max(1_000_000).default(0);
 const findingsLimitSchema = z.coerce.number().int().min(1).max(2000).default(500);
 const limitSchema = z.coerce.number().int().min(1).max(500).default(100);
+/** Rules of a template that are tried on the models before it is taken, at most. */
+const MOST_ASKED = 500;
 /** Earlier projects that are asked what they did, at most. */
 const MOST_PRACTICES = 50;
 /** A template that comes along, or the one of the demo. */
@@ -38,6 +40,8 @@ const templateRequestSchema = z.strictObject({
   demo: z.boolean().optional(),
   starter: z.boolean().optional(),
   template: z.unknown().optional(),
+  /** Another project, whose rules and book are taken. */
+  templateOf: z.string().optional(),
 });
 
 export interface ProjectServices {
@@ -49,7 +53,7 @@ export interface ProjectServices {
 }
 
 export function projectRoutes(services: ProjectServices): Router {
-  const { db, projects, changes, reader } = services;
+  const { db, projects, changes, reader, engines } = services;
   const router = Router();
 
   router.get(
@@ -206,17 +210,37 @@ export function projectRoutes(services: ProjectServices): Router {
     );
   }
 
+  const readAsked = ({ demo, starter, template, templateOf }: z.infer<typeof templateRequestSchema>): unknown =>
+    demo
+      ? projects.readShipped('template')
+      : starter
+        ? projects.readShipped('starter')
+        : templateOf !== undefined
+          ? projects.readTemplate(templateOf)
+          : template;
   router.post(
     '/:projectId/template',
     route(async (req) => {
-      const body = readBody(templateRequestSchema, req);
       const [projectId, author] = [String(req.params.projectId), readAuthor(req.headers['x-author'])];
-      await projects.applyTemplate(
-        projectId,
-        body.demo ? projects.readShipped('template') : body.starter ? projects.readShipped('starter') : body.template,
-        author,
-      );
+      await projects.applyTemplate(projectId, await readAsked(readBody(templateRequestSchema, req)), author);
       return { isDone: true };
+    }),
+  );
+  router.post(
+    '/:projectId/template/check',
+    route(async (req) => {
+      const projectId = String(req.params.projectId);
+      const { fit, template } = await projects.checkTemplate(
+        projectId,
+        await readAsked(readBody(templateRequestSchema, req)),
+      );
+      const asked = template.rules.filter((r) => !r.mayBeIdle && !r.isOff).slice(0, MOST_ASKED);
+      const idle = await engines.withEngine(projectId, async (engine) => {
+        const found: string[] = [];
+        for (const rule of asked) if ((await engine.ask('findKeys', rule.scope)).length === 0) found.push(rule.name);
+        return found;
+      });
+      return { ...fit, idle };
     }),
   );
   return router;

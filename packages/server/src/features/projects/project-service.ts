@@ -2,15 +2,16 @@ import { randomUUID } from 'node:crypto';
 import { constants, copyFileSync, existsSync, mkdirSync } from 'node:fs';
 import { dirname } from 'node:path';
 import {
-  diffEntries,
   type Entry,
   type EntryDiff,
+  fitTemplate,
   nameCurrency,
   type ProjectListDto,
   readContents,
   readTemplate,
   TEMPLATE_FORMAT,
   type Template,
+  type TemplateFit,
   templateToEntries,
 } from '@tally/core';
 import type { DbClient } from '../../db/db-client.ts';
@@ -86,27 +87,39 @@ export class ProjectService {
     return requireProject(this.db, id);
   }
 
-  /** Adds a template's items, assemblies and rules to a project and updates those of the same code. What else is there stays. */
-  async applyTemplate(projectId: string, value: unknown, author: string): Promise<void> {
+  /** What taking a template would do to a project, and what of it would not work there; rules that would catch nothing in its models by name. */
+  async checkTemplate(
+    projectId: string,
+    value: unknown,
+  ): Promise<{
+    readonly fit: TemplateFit;
+    readonly diff: EntryDiff;
+    readonly template: Template;
+    readonly seq: number;
+  }> {
     const template = requireTemplate(value);
     const project = await requireProject(this.db, projectId);
-    const present = await this.db.projects.listEntries(projectId);
-    const { orders } = readContents(present, project.currency);
+    const own = await this.db.projects.listEntries(projectId);
+    const { orders } = readContents(own, project.currency);
     const wanted = listPricing(template, project.currency).map((e) =>
       e.kind === 'order' ? joinOrder(e, orders[e.id as keyof typeof orders] ?? []) : e,
     );
-    const names = new Set(wanted.map((e) => `${e.kind}/${e.id}`));
-    const diff: EntryDiff = diffEntries(
-      present.filter((e) => names.has(`${e.kind}/${e.id}`)),
-      wanted,
-    );
+    // What the project has is compared; what its book has counts for what its rules can price with.
+    const { diff } = fitTemplate(template, own, wanted, project.currency);
+    const { fit } = fitTemplate(template, await this.shelf.complete(own), wanted, project.currency);
+    return { fit, diff, template, seq: project.seq };
+  }
+
+  /** Adds a template's items, assemblies and rules to a project and updates those of the same code. What else is there stays. */
+  async applyTemplate(projectId: string, value: unknown, author: string): Promise<void> {
+    const { diff, template, seq } = await this.checkTemplate(projectId, value);
     if (diff.added.length + diff.updated.length === 0)
       throw new HttpProblem(409, {
         code: 'template-applied',
         message: 'Everything of this template is in the project already.',
       });
     const cause = `Template applied: ${template.name}`;
-    await this.changes.commit(projectId, { base: project.seq, author, cause, diff });
+    await this.changes.commit(projectId, { base: seq, author, cause, diff });
   }
 
   /** What of a project prices any other: its items, assemblies, rules and settings. */

@@ -82,6 +82,8 @@ function BandSheet({
     resolver: zodResolver(bandFormSchema) as never,
     mode: 'onChange',
   });
+  // Both are read before either decides: what is not read is not kept up to date.
+  const { isValid, isDirty } = formState;
   const subjects = useMemo(
     () => [...new Set(tables.flatMap((t) => t.ifcClass.pool)), ...classification.classes.map((c) => c.code)],
     [tables, classification],
@@ -116,7 +118,7 @@ function BandSheet({
       <Controller
         control={control}
         name="of"
-        render={({ field, fieldState: { error, isDirty } }) => (
+        render={({ field, fieldState: { error, isDirty: isTyped } }) => (
           <Autocomplete
             freeSolo
             options={subjects}
@@ -131,8 +133,8 @@ function BandSheet({
               <TextField
                 {...p}
                 label="Class or element code"
-                error={isDirty && error !== undefined}
-                helperText={isDirty ? error?.message : undefined}
+                error={isTyped && error !== undefined}
+                helperText={isTyped ? error?.message : undefined}
               />
             )}
             sx={{ width: 240 }}
@@ -150,7 +152,7 @@ function BandSheet({
       <FormText control={control} name="usual" label="Usual" sx={{ width: 110 }} />
       <FormText control={control} name="high" label="High" sx={{ width: 110 }} />
       <FormText control={control} name="note" label="Note" sx={{ flex: 1, minWidth: 140 }} />
-      <Button type="submit" variant="contained" disabled={!formState.isValid || !formState.isDirty || commit.isPending}>
+      <Button type="submit" variant="contained" disabled={!isValid || !isDirty || commit.isPending}>
         {band ? 'Keep' : 'Add the band'}
       </Button>
       {band && (

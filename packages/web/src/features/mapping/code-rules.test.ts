@@ -1,6 +1,6 @@
 import { buildElementTable, type PricingRule } from '@tally/core';
 import { sampleElement } from '../../testing/sample-table.ts';
-import { driverOf, listBookCodes, listCodeRows, mapCodes, scopeOfCode } from './code-rules.ts';
+import { driverOf, listBookCodes, listCodeRows, mapCodes } from './code-rules.ts';
 
 const wall = (globalId: string, codes: string[], area: number | null) =>
   sampleElement(globalId, globalId, 'IfcWall', 'Ground floor', {
@@ -44,7 +44,13 @@ describe('codes of the designers', () => {
   });
   it('go where the book’s thing is used already, and are not mapped again', () => {
     const used: PricingRule = { id: 'r', name: 'r', scope: { all: [] }, section: 'shell', item: 'Z', driver: 'Count' };
-    const done: PricingRule = { ...used, id: 'w', scope: scopeOfCode('W-1', null), item: undefined, assembly: 'W-1' };
+    const done: PricingRule = {
+      ...used,
+      id: 'w',
+      scope: { value: 'W-1', op: 'is', field: 'code' },
+      item: undefined,
+      assembly: 'W-1',
+    };
     const rules = [used, done];
     const mapped = mapCodes({ ...state, rules, orders: { rules: ['r', 'w'], sections: null } }, rowsWith(rules), null, new Map(), 'walls'); // biome-ignore format: one call
     expect(mapped.rules.map((r) => [r.name, r.section])).toEqual([['Code S-9', 'shell']]);

@@ -1,4 +1,4 @@
-import { type Assembly, type CodeTarget, type Condition, type CostItem, codeKey, type ElementTable, joinQuantities, type KindQuantity, matchCodes, type PricingRule, sumQuantities } from '@tally/core'; // biome-ignore format: one module
+import { type Assembly, type CodeTarget, type Condition, type CostItem, codeKey, type ElementTable, joinQuantities, type KindQuantity, matchCodes, type PricingRule, sortFields, sumQuantities } from '@tally/core'; // biome-ignore format: one module
 import { isOfUnit, optionId } from './decide-kind.ts';
 import { addRules, newRuleId, type RuleChange, type RuleState } from './rule-changes.ts';
 
@@ -21,6 +21,9 @@ export const scopeOfCode = (code: string, property: string | null): Condition =>
     ? { field: 'code', op: 'is', value: code }
     : { field: 'property', of: property, op: 'is', value: code };
 
+/** The same text for the same scope, in whatever order its fields were kept. */
+const nameScope = (scope: Condition): string => JSON.stringify(sortFields(scope));
+
 /** The codes of all models, those of most elements first. */
 export function listCodeRows(
   tables: readonly ElementTable[],
@@ -28,7 +31,7 @@ export function listCodeRows(
   property: string | null,
   rules: readonly PricingRule[],
 ): CodeRow[] {
-  const byScope = new Map(rules.map((r) => [JSON.stringify(r.scope), r]));
+  const byScope = new Map(rules.map((r) => [nameScope(r.scope), r]));
   const rows = new Map<string, CodeRow>();
   for (const table of tables) {
     if (table.origin) continue;
@@ -36,7 +39,7 @@ export function listCodeRows(
       const keys = own.map((row) => table.keys[row]!);
       const quantities = sumQuantities(table, own);
       const before = rows.get(codeKey(code));
-      const rule = byScope.get(JSON.stringify(scopeOfCode(code, property))) ?? null;
+      const rule = byScope.get(nameScope(scopeOfCode(code, property))) ?? null;
       rows.set(codeKey(code), before ? { ...before, keys: [...before.keys, ...keys], quantities: joinQuantities(before.quantities, quantities) } : { code, keys, quantities, targets, nearest, rule }); // biome-ignore format: one step
     }
   }

@@ -1,5 +1,14 @@
 import { applyDiff, type Entry, type PricingRule } from '@tally/core';
-import { addRule, changeRule, moveRule, type RuleChange, type RuleState, removeRule } from './rule-changes.ts';
+import {
+  addRule,
+  addRules,
+  changeRule,
+  moveRule,
+  moveRuleTo,
+  type RuleChange,
+  type RuleState,
+  removeRule,
+} from './rule-changes.ts';
 
 const rule = (id: string): PricingRule => ({
   id,
@@ -35,6 +44,15 @@ describe('changes of rules', () => {
     expect(after(state, moveRule(state, rule('b'), -1))[0]).toEqual(['b', 'a', 'c']);
     expect(after(state, moveRule(state, rule('b'), 1))[0]).toEqual(['a', 'c', 'b']);
   });
+  it('move one to a place, as it is dropped there', () => {
+    expect(after(state, moveRuleTo(state, rule('a'), 2))[0]).toEqual(['b', 'c', 'a']);
+    expect(after(state, moveRuleTo(state, rule('c'), 0))[0]).toEqual(['c', 'a', 'b']);
+  });
+  it('put several after all others at once', () =>
+    expect(after(state, addRules(state, [rule('m'), rule('n')], 'Two rules'))).toEqual([
+      ['a', 'b', 'c', 'm', 'n'],
+      ['a', 'b', 'c', 'm', 'n'],
+    ]));
   it('take one away, from the order too', () => expect(after(state, removeRule(state, rule('b')))).toEqual([['a', 'c'], ['a', 'c']])); // biome-ignore format: one line
   it('change one under a name for the log', () => {
     const { cause, diff } = changeRule(rule('a'), { ...rule('a'), name: 'Walls' });

@@ -83,3 +83,10 @@ export function moveRule(state: RuleState, rule: PricingRule, by: -1 | 1): RuleC
   [next[at], next[at + by]] = [next[at + by]!, next[at]!];
   return { cause: `Rule moved ${by < 0 ? 'up' : 'down'}: ${rule.name}`, diff: reorder(state, next) };
 }
+
+/** Moves a rule to a place in the order. */
+export function moveRuleTo(state: RuleState, rule: PricingRule, to: number): RuleChange {
+  const next = idsOf(state).filter((id) => id !== rule.id);
+  next.splice(to, 0, rule.id);
+  return { cause: `Rule moved: ${rule.name}`, diff: reorder(state, next) };
+}

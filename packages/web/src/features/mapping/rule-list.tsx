@@ -1,3 +1,5 @@
+import { closestCenter, DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core'; // biome-ignore format: one module
+import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { Box, Button } from '@mui/material';
 import type { PricingRule } from '@tally/core';
 import { type ReactNode, useEffect, useMemo, useState } from 'react';
@@ -8,9 +10,10 @@ import { useShowStates } from '../../store/use-show-states.ts';
 import { CompletenessBar } from '../../ui/completeness-bar.tsx';
 import { Empty } from '../../ui/empty.tsx';
 import { useLatest } from '../../ui/use-latest.ts';
-import { addRule, changeRule, DEFAULT_SECTION, moveRule, newRuleId, removeRule } from './rule-changes.ts';
+import { addRule, changeRule, DEFAULT_SECTION, moveRule, moveRuleTo, newRuleId, removeRule } from './rule-changes.ts';
 import { RuleDialog } from './rule-dialog.tsx';
 import { RULE_GRID, type RuleAct, RuleRow } from './rule-row.tsx';
+import { TemplateDialog } from './template-dialog.tsx';
 
 /** Rules in their order: what each catches, what it prices with; the first that catches an element in a section prices it. */
 export function RuleList({ choice }: { readonly choice: ReactNode }) {
@@ -19,6 +22,7 @@ export function RuleList({ choice }: { readonly choice: ReactNode }) {
   const change = useCommit(project.id);
   const [params, setParams] = useSearchParams();
   const [edited, setEdited] = useState<{ rule: PricingRule; isNew: boolean } | null>(null);
+  const [isTaking, setTaking] = useState(false);
   const { rules, sections } = basis;
   const state = { rules, sections, orders };
   const sectionName = (id: string | undefined) =>
@@ -42,6 +46,15 @@ export function RuleList({ choice }: { readonly choice: ReactNode }) {
     else if (what === 'remove') change.mutate(removeRule(state, rule));
     else change.mutate(addRule(state, { ...rule, id: newRuleId(), name: `${rule.name}, copy` }, rule.id));
   });
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const drop = ({ active, over }: DragEndEvent) => {
+    const rule = rules.find((r) => r.id === active.id);
+    const to = rules.findIndex((r) => r.id === over?.id);
+    if (rule && to >= 0 && rules[to] !== rule) change.mutate(moveRuleTo(state, rule, to));
+  };
   const { assemblies, items } = basis;
   const described = useMemo(
     () => new Map([...items, ...assemblies].map((entry) => [entry.code, entry.description])),
@@ -71,15 +84,16 @@ export function RuleList({ choice }: { readonly choice: ReactNode }) {
         <Box sx={{ flex: 1, minWidth: 0 }}>
           <CompletenessBar counts={summary.counts} onChoose={show} />
         </Box>
+        <Button color="inherit" onClick={() => setTaking(true)}>
+          Take a template
+        </Button>
         <Button variant="contained" onClick={() => setEdited({ rule: fresh(), isNew: true })}>
           New rule
         </Button>
       </Box>
       {rules.length === 0 ? (
         <Empty title="No rules yet">
-          <span>
-            A rule says which elements are priced with what. Make the first, or apply a template under Sources.
-          </span>
+          <span>A rule says which elements are priced with what. Make the first, or take a template.</span>
         </Empty>
       ) : (
         <Box
@@ -108,36 +122,37 @@ export function RuleList({ choice }: { readonly choice: ReactNode }) {
               py: 0.75,
             }}
           >
-            {['', 'Rule and what it catches', 'Priced with', 'Driver', 'Catches', 'Prices', ''].map((h, i) => (
-              <Box
-                key={`${h}${i === 0 ? 'on' : i}`}
-                role="columnheader"
-                sx={{ textAlign: i === 4 || i === 5 ? 'right' : 'left' }}
-              >
+            {['', '', 'Rule and what it catches', 'Priced with', 'Driver', 'Catches', 'Prices', ''].map((h, i) => (
+              <Box key={`${h}${i}`} role="columnheader" sx={{ textAlign: i === 5 || i === 6 ? 'right' : 'left' }}>
                 {h}
               </Box>
             ))}
           </Box>
-          {rules.map((rule, i) => (
-            <RuleRow
-              key={rule.id}
-              rule={rule}
-              pricedWith={
-                rule.leaveOut !== undefined
-                  ? `Left out: ${rule.leaveOut}`
-                  : (described.get(rule.assembly ?? rule.item ?? '') ??
-                    `${rule.assembly ?? rule.item} is not in the book`)
-              }
-              section={sectionName(rule.section)}
-              caught={summary.caught[rule.id] ?? 0}
-              priced={rule.leaveOut !== undefined ? null : (summary.priced[rule.id] ?? 0)}
-              isFirst={i === 0}
-              isLast={i === rules.length - 1}
-              onAct={act}
-            />
-          ))}
+          <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
+            <SortableContext items={rules.map((r) => r.id)} strategy={verticalListSortingStrategy}>
+              {rules.map((rule, i) => (
+                <RuleRow
+                  key={rule.id}
+                  rule={rule}
+                  pricedWith={
+                    rule.leaveOut !== undefined
+                      ? `Left out: ${rule.leaveOut}`
+                      : (described.get(rule.assembly ?? rule.item ?? '') ??
+                        `${rule.assembly ?? rule.item} is not in the book`)
+                  }
+                  section={sectionName(rule.section)}
+                  caught={summary.caught[rule.id] ?? 0}
+                  priced={rule.leaveOut !== undefined ? null : (summary.priced[rule.id] ?? 0)}
+                  isFirst={i === 0}
+                  isLast={i === rules.length - 1}
+                  onAct={act}
+                />
+              ))}
+            </SortableContext>
+          </DndContext>
         </Box>
       )}
+      {isTaking && <TemplateDialog onClose={() => setTaking(false)} />}
       {edited && (
         <RuleDialog
           rule={edited.rule}

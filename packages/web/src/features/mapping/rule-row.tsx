@@ -1,8 +1,11 @@
+import { useSortable } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
 import ArrowDownwardIcon from '@mui/icons-material/ArrowDownward';
 import ArrowUpwardIcon from '@mui/icons-material/ArrowUpward';
 import ContentCopyIcon from '@mui/icons-material/ContentCopy';
 import DeleteOutlineIcon from '@mui/icons-material/DeleteOutlined';
-import { Box, Switch } from '@mui/material';
+import DragIndicatorIcon from '@mui/icons-material/DragIndicator';
+import { Box, IconButton, Switch } from '@mui/material';
 import { describeCondition, type PricingRule, sayInWords } from '@tally/core';
 import { memo } from 'react';
 import { FIGURES } from '../../ui/fonts.ts';
@@ -34,6 +37,9 @@ export const RuleRow = memo(function RuleRow({
   readonly isLast: boolean;
   readonly onAct: (what: RuleAct, rule: PricingRule) => void;
 }) {
+  const { setNodeRef, setActivatorNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({
+    id: rule.id,
+  });
   const scope = describeCondition(rule.scope);
   const isIdle = caught === 0;
   const isHidden = !isIdle && priced === 0;
@@ -41,17 +47,31 @@ export const RuleRow = memo(function RuleRow({
   const needsLook = (isIdle || isHidden) && !rule.isOff && !rule.mayBeIdle;
   return (
     <RowOfCells
+      ref={setNodeRef}
       label={rule.name}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
       sx={{
         ...RULE_GRID,
         py: 0.5,
         borderTop: 1,
         borderColor: 'divider',
         opacity: rule.isOff ? 0.55 : 1,
+        position: 'relative',
+        zIndex: isDragging ? 1 : 0,
         bgcolor: needsLook ? 'tally.unpricedSoft' : undefined,
         '&:hover': { bgcolor: 'tally.petrolSoft' },
       }}
     >
+      <IconButton
+        ref={setActivatorNodeRef}
+        size="small"
+        {...attributes}
+        {...listeners}
+        aria-label={`Move ${rule.name}`}
+        sx={{ cursor: 'grab', p: 0.25, touchAction: 'none' }}
+      >
+        <DragIndicatorIcon sx={{ fontSize: 18, color: 'text.secondary' }} />
+      </IconButton>
       <Switch
         size="small"
         checked={!rule.isOff}
@@ -102,7 +122,7 @@ export const RuleRow = memo(function RuleRow({
 
 export const RULE_GRID = {
   display: 'grid',
-  gridTemplateColumns: '44px minmax(160px, 1.5fr) minmax(140px, 1fr) minmax(90px, 0.7fr) 58px 52px 116px',
+  gridTemplateColumns: '24px 44px minmax(160px, 1.5fr) minmax(140px, 1fr) minmax(90px, 0.7fr) 58px 52px 116px',
   columnGap: 1,
   alignItems: 'center',
   px: 1,
