@@ -40,6 +40,7 @@ export { type CheckThresholds, checkTable, type FindingConsequences, keepConsequ
 export { checkFinishes, checkFloors, checkModel, checkStoreyLevels } from './checks/check-model.ts';
 export { LEAST_SHARED, measureSharedBodies, OVERLAP_SHARE, type PlacedBody, reportOverlaps, SAME_PLACE_SHARE, type SharedLabel } from './checks/check-overlaps.ts'; // biome-ignore format: one module
 export { checkPlan } from './checks/check-plan.ts';
+export { type CaughtCounts, checkShiftedRules } from './checks/check-shifted-rules.ts';
 export { FINDING_CODES, type Finding, type FindingCode, findingKey, formerFindingKey, keyFindings } from './checks/finding.ts'; // biome-ignore format: one module
 export { bundleFindings, type FindingLine } from './checks/finding-table.ts';
 export { type GiveAttributeRequest, giveAttributeSchema } from './contract/attributes.ts';
@@ -217,8 +218,15 @@ export {
 export { gatherPractice } from './plan/gather-practice.ts';
 export { GROUP_FIELDS, type GroupField, type GroupNames } from './plan/group-labels.ts';
 export { groupPlan, isLineUnknown, listGroupElements, type PlanGroup, type PlanLine, type PlanScope } from './plan/group-plan.ts'; // biome-ignore format: one module
-export { type ElementKind, joinQuantities, type KindGrouping, type KindQuantity, listElementKinds, mainQuantityOf, type StateOf, stemOfName, sumQuantities } from './plan/list-element-kinds.ts'; // biome-ignore format: one module
+export { type ElementKind, joinQuantities, KIND_GROUPINGS, type KindGrouping, type KindQuantity, type KindWithin, listElementKinds, mainQuantityOf, type StateOf, stemOfName, sumQuantities } from './plan/list-element-kinds.ts'; // biome-ignore format: one module
 export { type KindPart, listKindParts, scopeOfPart } from './plan/list-kind-parts.ts';
+export {
+  COMPLETENESS_MEASURES,
+  type CompletenessMeasure,
+  type CompletenessRow,
+  measureCompleteness,
+  sharePriced,
+} from './plan/measure-completeness.ts';
 export {
   COMPLETENESS_STATES,
   type CompletenessState,
@@ -375,6 +383,7 @@ export {
   listMaskedRows,
   type RowMask,
 } from './scopes/evaluate-scope.ts';
+export { forgetResolved, type NamedScope, resolveScope, resolveScopes } from './scopes/named-scope.ts';
 export { applyQuantityOverrides, type QuantityOverride } from './scopes/quantity-overrides.ts';
 export { compileTextMatcher } from './scopes/text-matcher.ts';
 export { textPoolOf } from './scopes/text-pool.ts';

@@ -13,6 +13,7 @@ import { pairWithItems, sumItemTotals, withTotalRate } from './pricing/item-tota
 import { currencyToMinorDigits } from './pricing/money.ts';
 import type { PricedBlock } from './pricing/price-lines.ts';
 import { type BookContents, listRecipeLeaves } from './recipes/recipe.ts';
+import type { NamedScope } from './scopes/named-scope.ts';
 
 /** Version of the calculation: raised whenever the same input may give another figure. */
 export const ENGINE_VERSION = '3';
@@ -20,7 +21,9 @@ export const ENGINE_VERSION = '3';
 /** Everything that turns elements into money. */
 export interface PricingBasis extends BookContents {
   readonly sections: readonly WorkSection[];
+  /** Named scopes in them looked up. */
   readonly rules: readonly PricingRule[];
+  readonly scopes?: readonly NamedScope[];
   readonly pins: readonly Pin[];
   /** What checks hold the plan against: sections that classes are expected in, and usual prices. */
   readonly expected?: readonly ExpectedSections[];

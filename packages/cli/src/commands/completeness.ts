@@ -1,4 +1,13 @@
-import { COMPLETENESS_STATES, type CompletenessState, countNothing, type Result, readText, success } from '@tally/core';
+import {
+  COMPLETENESS_STATES,
+  type CompletenessState,
+  countNothing,
+  type Mapping,
+  measureCompleteness,
+  type Result,
+  readText,
+  success,
+} from '@tally/core';
 import { readPlan } from '../input.ts';
 
 interface ClassRow {
@@ -9,7 +18,7 @@ interface ClassRow {
 
 /**
  * `completeness MODEL.ifc --template T.json`: by class how many elements are priced, and in which sections. A section that prices others of
- * a class is missing for those that it does not price and that are not left out.
+ * a class is missing for those that it does not price and that are not left out. Beside it how much of their volume and side area is priced, by class and by storey.
  */
 export async function completeness(path: string, templatePath: string): Promise<Result<unknown>> {
   const read = await readPlan(path, templatePath);
@@ -26,12 +35,14 @@ export async function completeness(path: string, templatePath: string): Promise<
     return made;
   };
   for (const [row, state] of states.entries()) rowOf(row).counts[COMPLETENESS_STATES[state]!]++;
-  for (const { section, decision, rows } of mapping.mapped)
-    if (section !== null && decision.leaveOut === undefined)
-      for (const row of rows) {
-        const { priced } = rowOf(row);
-        priced.set(section, (priced.get(section) ?? 0) + 1);
-      }
+  for (const [section, priced] of markPriced(mapping))
+    for (const row of priced) {
+      const { priced: counts } = rowOf(row);
+      counts.set(section, (counts.get(section) ?? 0) + 1);
+    }
+  const stateOf = new Map(Array.from(table.keys, (key, row) => [key, { state: COMPLETENESS_STATES[states[row]!]!, amount: 0 }])); // biome-ignore format: one step
+  const measured = (by: 'class' | 'storey') => measureCompleteness([table], (key) => stateOf.get(key), by);
+  const volumes = new Map(measured('class').map((r) => [r.group ?? '', r]));
   return success({
     classes: [...classes]
       .sort(([a], [b]) => (a < b ? -1 : 1))
@@ -40,10 +51,30 @@ export async function completeness(path: string, templatePath: string): Promise<
         return {
           ifcClass,
           ...counts,
+          volumeM3: volumes.get(ifcClass)?.volumes,
+          sideAreaM2: volumes.get(ifcClass)?.sideAreas,
           sections: Object.fromEntries(
             [...priced].sort().map(([id, n]) => [id, { priced: n, missing: Math.max(0, all - n) }]),
           ),
         };
       }),
+    storeys: measured('storey').map(({ group, counts, volumes: m3, sideAreas: m2 }) => ({
+      storey: group,
+      ...counts,
+      volumeM3: m3,
+      sideAreaM2: m2,
+    })),
   });
+}
+
+/** Rows that each section prices, each once, in whatever parts. */
+function markPriced(mapping: Mapping): ReadonlyMap<string, ReadonlySet<number>> {
+  const priced = new Map<string, Set<number>>();
+  for (const { section, decision, rows } of mapping.mapped) {
+    if (section === null || decision.leaveOut !== undefined) continue;
+    const own = priced.get(section) ?? new Set<number>();
+    priced.set(section, own);
+    for (const row of rows) own.add(row);
+  }
+  return priced;
 }

@@ -2,7 +2,7 @@ import { entryKey } from '../units/code-key.ts';
 import type { Entry, EntryDiff } from './entry-diff.ts';
 
 /** Kinds whose codes and names people type, so that two alike would be taken for each other. */
-const TYPED_KINDS = ['item', 'assembly', 'value', 'scale', 'classification', 'rule', 'section'];
+const TYPED_KINDS = ['item', 'assembly', 'value', 'scale', 'classification', 'rule', 'section', 'scope'];
 
 /** Whether a change adds anything that could be too alike to something else. */
 export const addsTyped = ({ added }: EntryDiff): boolean => added.some((a) => TYPED_KINDS.includes(a.kind));

@@ -131,6 +131,7 @@ function guessValues(scope: Condition, tables: readonly ElementTable[]): string[
 function listTests(scope: Condition): FieldCondition[] {
   if ('field' in scope) return [scope];
   if ('not' in scope) return [];
+  if ('named' in scope) return scope.is ? listTests(scope.is) : [];
   return ('all' in scope ? scope.all : scope.any).flatMap(listTests);
 }
 

@@ -35,6 +35,7 @@ export const FINDING_CODES = [
   'rule-idle',
   'rule-hidden',
   'rule-without-section',
+  'rule-shifted',
   'section-missing',
   'double-count',
   'price-absurd',

@@ -26,7 +26,7 @@ export function composeProject(
   const { settings } = readSlice(slices.settings, project.currency);
   const { accepted, views, priceSheets, listProfiles } = readSlice(slices.notes);
   const { items, assemblies, values, scales, bands } = prices;
-  const { sections, rules, pins, expected } = deciding;
+  const { sections, rules, scopes, pins, expected } = deciding;
   return {
     project,
     summary,
@@ -39,6 +39,7 @@ export function composeProject(
       bands,
       sections,
       rules,
+      scopes,
       pins,
       expected,
       settings,

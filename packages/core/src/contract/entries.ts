@@ -11,7 +11,7 @@ import {
 } from './book-schemas.ts';
 import { allowanceSchema, listProfileSchema } from './lists.ts';
 import { sheetProfileSchema } from './prices.ts';
-import { expectedSchema, pinSchema, ruleSchema, sectionSchema, settingsSchema } from './template.ts';
+import { expectedSchema, pinSchema, ruleSchema, scopeSchema, sectionSchema, settingsSchema } from './template.ts';
 import { viewSchema } from './views.ts';
 
 const finish = z.string().trim().min(1).max(200).nullable();
@@ -31,6 +31,8 @@ export const ENTRY_SCHEMAS = {
   rule: ruleSchema,
   pin: pinSchema,
   section: sectionSchema,
+  /** A scope with a name. */
+  scope: scopeSchema,
   /** Sections that elements of a class are expected in; its id is the class. */
   expected: expectedSchema,
   /** What a class or element code usually costs per unit; its id is both. */

@@ -5,8 +5,10 @@ import type { PriceBand } from '../book/price-band.ts';
 import type { Scale } from '../book/scale.ts';
 import type { Entry } from '../changes/entry-diff.ts';
 import type { ExpectedSections } from '../mapping/expected-sections.ts';
+import type { PricingRule } from '../mapping/pricing-rule.ts';
 import type { PricingBasis } from '../pipeline.ts';
 import { appendToList } from '../result/append-to-list.ts';
+import { type NamedScope, resolveScopes } from '../scopes/named-scope.ts';
 import type { ProjectStateDto } from './project.ts';
 import type { Template } from './template.ts';
 
@@ -38,6 +40,7 @@ export function readContents(entries: readonly Entry[], currency: string): Proje
     return [...of<T>(kind)].sort((a, b) => place(a) - place(b)).map((e) => e.body);
   };
   const byId = <T>(kind: string): Record<string, T> => Object.fromEntries(of<T>(kind).map((e) => [e.id, e.body]));
+  const scopes = of<NamedScope>('scope').map((e) => e.body);
   const classifications = of<Classification>('classification').map((e) => e.body);
   const settings = of<Template['settings']>('settings')[0]?.body;
   return {
@@ -51,7 +54,8 @@ export function readContents(entries: readonly Entry[], currency: string): Proje
       scales: of<Scale>('scale').map((e) => e.body),
       classification: chooseClassification(settings?.classification, classifications),
       sections: ordered('section', 'sections'),
-      rules: ordered('rule', 'rules'),
+      rules: resolveScopes(ordered<PricingRule>('rule', 'rules'), scopes),
+      scopes,
       expected: of<ExpectedSections>('expected').map((e) => e.body),
       bands: of<PriceBand>('band').map((e) => e.body),
       pins: of<PricingBasis['pins'][number]>('pin').map((e) => e.body),

@@ -24,6 +24,7 @@ const SLICES: Record<EntryKind, EntrySlice> = {
   rule: 'rules',
   pin: 'rules',
   section: 'rules',
+  scope: 'rules',
   expected: 'rules',
   order: 'rules',
   attributes: 'layer',

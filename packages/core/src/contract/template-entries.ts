@@ -42,7 +42,7 @@ export function listTemplateSources(
 /** A template as entries of a project. */
 export function templateToEntries(template: Template): Entry[] {
   const { settings, sections, items, assemblies, values, scales, rules, classifications, allowances = [] } = template;
-  const { expected = [], bands = [] } = template;
+  const { scopes = [], expected = [], bands = [] } = template;
   return [
     { kind: 'settings', id: 'project', body: settings },
     ...items.map((body) => ({ kind: 'item', id: body.code, body })),
@@ -52,6 +52,7 @@ export function templateToEntries(template: Template): Entry[] {
     ...classifications.map((body) => ({ kind: 'classification', id: body.name, body })),
     ...sections.map((body) => ({ kind: 'section', id: body.id, body })),
     ...rules.map((body) => ({ kind: 'rule', id: body.id, body })),
+    ...scopes.map((body) => ({ kind: 'scope', id: body.id, body })),
     ...expected.map((body) => ({ kind: 'expected', id: body.ifcClass, body })),
     ...bands.map((body) => ({ kind: 'band', id: bandId(body), body })),
     ...allowances.map((body) => ({ kind: 'allowance', id: String(allowanceKey(template.name, body.code)), body })),

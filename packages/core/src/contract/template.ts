@@ -7,6 +7,8 @@ import { ALSO_FOR } from '../mapping/pricing-rule.ts';
 import type { PricingBasis } from '../pipeline.ts';
 import { failure, type Result, success } from '../result/result.ts';
 import { CONDITION_FIELDS, CONDITION_OPERATORS, type Condition } from '../scopes/condition.ts';
+import { resolveScopes } from '../scopes/named-scope.ts';
+import { findExcess } from '../scopes/scope-size.ts';
 import { entryKey } from '../units/code-key.ts';
 import {
   assemblySchema,
@@ -31,16 +33,25 @@ const fieldConditionSchema = z.strictObject({
   max: z.number().optional(),
 });
 
-export const conditionSchema: z.ZodType<Condition> = z
+const anyCondition: z.ZodType<Condition> = z
   .lazy(() =>
     z.union([
       fieldConditionSchema,
-      z.strictObject({ all: z.array(conditionSchema) }),
-      z.strictObject({ any: z.array(conditionSchema) }),
-      z.strictObject({ not: conditionSchema }),
+      z.strictObject({ all: z.array(anyCondition) }),
+      z.strictObject({ any: z.array(anyCondition) }),
+      z.strictObject({ not: anyCondition }),
+      z.strictObject({ named: z.string().min(1).max(80).describe('Id of a named scope of the project.') }),
     ]),
   )
   .meta({ id: 'Condition', description: 'Which elements are caught.' });
+
+/** A scope as it comes from outside: looked through for its size before it is read. */
+export const conditionSchema: z.ZodType<Condition> = z.preprocess((value, context) => {
+  const excess = findExcess(value);
+  if (excess === null) return value;
+  context.addIssue({ code: 'custom', message: excess });
+  return z.NEVER;
+}, anyCondition) as unknown as z.ZodType<Condition>;
 
 const pricedWith = {
   item: code.optional(),
@@ -104,6 +115,10 @@ export const pinSchema = z
   .describe('A decision for one element, or for what of it is called one way.');
 
 export const sectionSchema = z.strictObject({ id: code, name: z.string().min(1) }).describe('Work section.');
+
+export const scopeSchema = z
+  .strictObject({ id: code, name: z.string().trim().min(1, 'A scope needs a name.').max(120), scope: conditionSchema })
+  .describe('A scope with a name, for rules and tables to use.');
 
 export const expectedSchema = z
   .strictObject({
@@ -206,6 +221,7 @@ export const templateSchema = z
     scales: z.array(scaleSchema).default([]),
     classifications: z.array(classificationSchema).default([]),
     rules: z.array(ruleSchema),
+    scopes: z.array(scopeSchema).max(500).optional().describe('Scopes with a name that rules use.'),
     expected: z
       .array(expectedSchema)
       .max(300)
@@ -244,6 +260,7 @@ export function readTemplate(value: unknown): Result<Template> {
     ['values', 'name', 'value'],
     ['scales', 'name', 'scale'],
     ['classifications', 'name', 'classification'],
+    ['scopes', 'id', 'scope'],
     ['expected', 'ifcClass', 'expected'],
     ['allowances', 'code', 'allowance'],
   ] as const) {
@@ -268,7 +285,18 @@ export function readTemplate(value: unknown): Result<Template> {
 
 /** The basis that a template prices with; it has no pins. */
 export function templateToBasis(template: Template): PricingBasis {
-  const { settings, sections, items, assemblies, values, scales, rules, classifications, expected, bands } = template;
+  const {
+    settings,
+    sections,
+    items,
+    assemblies,
+    values,
+    scales,
+    classifications,
+    scopes = [],
+    expected,
+    bands,
+  } = template;
   const { currency, factors, exchange } = settings;
   const classification = chooseClassification(settings.classification, classifications);
   return {
@@ -280,7 +308,8 @@ export function templateToBasis(template: Template): PricingBasis {
     assemblies,
     values,
     scales,
-    rules,
+    rules: resolveScopes(template.rules, scopes),
+    scopes,
     classification,
     expected,
     bands,

@@ -57,9 +57,15 @@ describe('the kinds of a building', () => {
     expect(mainQuantityOf(outer!)).toMatchObject({ name: 'NetSideArea', value: 30, known: 2 });
     expect(mainQuantityOf(door!)).toMatchObject({ name: 'Count', value: 1 });
   });
+  it('are told apart by their materials or codes where that is asked', () => {
+    const two = tableOf([wall('a', 'Outer', 10, { materials: ['Brick', 'Wool'] }), wall('b', 'Outer', 20, { codes: ['B2010'] })]); // biome-ignore format: one table
+    const gather = (by: 'material' | 'code') => listElementKinds([two], () => undefined, by).map((k) => [k.within!.values, k.keys.length]); // biome-ignore format: one line
+    expect(gather('material').sort()).toEqual([[[], 1], [['Brick', 'Wool'], 1]]); // biome-ignore format: one line
+    expect(gather('code').sort()).toEqual([[[], 1], [['B2010'], 1]]); // biome-ignore format: one line
+  });
   it('are told apart by storey where that is asked', () => {
     const two = tableOf([wall('a', 'Outer', 10), wall('b', 'Outer', 20, { storey: 'Upper floor' })]);
-    expect(listElementKinds([two], () => undefined, 'storey').map((k) => k.storey).sort()).toEqual(['Ground floor', 'Upper floor']); // biome-ignore format: one line
+    expect(listElementKinds([two], () => undefined, 'storey').map((k) => k.within!.values.join()).sort()).toEqual(['Ground floor', 'Upper floor']); // biome-ignore format: one line
   });
   it('hold every element once, whatever it is called', () =>
     fc.assert(

@@ -1,12 +1,19 @@
-import { readText } from '../elements/columns.ts';
+import { readText, readTextList } from '../elements/columns.ts';
 import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
 import type { ElementTable } from '../elements/element-table.ts';
 import { foldText } from '../units/fold-text.ts';
 import { median } from '../units/median.ts';
 import { COMPLETENESS_STATES, type CompletenessState, countNothing } from './plan.ts';
 
-/** What elements are gathered by: their class and type, or their class, type and storey. */
-export type KindGrouping = 'type' | 'storey';
+/** What elements are gathered by: their class and type, or these and their storey, materials or codes. */
+export const KIND_GROUPINGS = ['type', 'storey', 'material', 'code'] as const;
+export type KindGrouping = (typeof KIND_GROUPINGS)[number];
+
+/** What elements of a kind have in common beside class and type: all texts of it; none where they have none. */
+export interface KindWithin {
+  readonly field: Exclude<KindGrouping, 'type'>;
+  readonly values: readonly string[];
+}
 
 /** Quantities that a kind would be priced by, those that say most first. */
 export const KIND_QUANTITIES = [
@@ -30,14 +37,14 @@ export interface KindQuantity {
 
 /** Elements that are decided about as one: those of a class and type. */
 export interface ElementKind {
-  /** Class and folded type (and storey), told apart by a line end. */
+  /** Class and folded type (and what else they are gathered by), told apart by a line end. */
   readonly id: string;
   readonly ifcClass: string;
   /** null for those without a type; they are gathered by what they are called, up to the first figure. */
   readonly typeName: string | null;
   /** What those without a type are called, without what tells them apart at the end; null if they have no name. */
   readonly stem: string | null;
-  readonly storey: string | null;
+  readonly within: KindWithin | null;
   /** Element keys, in the order of the sources. */
   readonly keys: readonly number[];
   readonly counts: Readonly<Record<CompletenessState, number>>;
@@ -63,12 +70,19 @@ interface TableKind {
   readonly ifcClass: string;
   readonly typeName: string | null;
   readonly stem: string | null;
-  readonly storey: string | null;
+  readonly within: KindWithin | null;
   readonly rows: readonly number[];
   readonly quantities: readonly KindQuantity[];
 }
 
 const gathered = new WeakMap<ElementTable, Map<KindGrouping, readonly TableKind[]>>();
+
+function readWithin(table: ElementTable, by: KindWithin['field'], row: number): string[] {
+  if (by === 'material') return readTextList(table.materials, row);
+  if (by === 'code') return readTextList(table.codes, row);
+  const storey = readText(table.storey, row);
+  return storey === null ? [] : [storey];
+}
 
 /** The kinds of a table; gathered once for the same table. */
 function gatherKinds(table: ElementTable, by: KindGrouping): readonly TableKind[] {
@@ -82,10 +96,10 @@ function gatherKinds(table: ElementTable, by: KindGrouping): readonly TableKind[
     const typeName = readText(table.typeName, row) || null;
     const name = readText(table.name, row);
     const stem = typeName === null && name ? stemOfName(name) : null;
-    const storey = by === 'storey' ? readText(table.storey, row) : null;
+    const within = by === 'type' ? null : { field: by, values: readWithin(table, by, row) };
     const called = typeName === null ? `=${foldText(stem ?? '')}` : foldText(typeName);
-    const id = [ifcClass, called, ...(by === 'storey' ? [storey ?? ''] : [])].join('\n');
-    const kind = kinds.get(id) ?? { id, ifcClass, typeName, stem, storey, rows: [] };
+    const id = [ifcClass, called, ...(within ? [within.values.join('\t')] : [])].join('\n');
+    const kind = kinds.get(id) ?? { id, ifcClass, typeName, stem, within, rows: [] };
     kinds.set(id, kind);
     kind.rows.push(row);
   }

@@ -54,7 +54,9 @@ export type Condition =
   | FieldCondition
   | { readonly all: readonly Condition[] }
   | { readonly any: readonly Condition[] }
-  | { readonly not: Condition };
+  | { readonly not: Condition }
+  /** A named scope by its id; what it stands for and its name where these were looked up (`resolveScope`), else it catches nothing. */
+  | { readonly named: string; readonly title?: string; readonly is?: Condition };
 
 const OPERATOR_WORDS: Record<ConditionOperator, string> = {
   is: 'is',
@@ -82,6 +84,7 @@ export function describeCondition(condition: Condition, nested = false): string 
       condition.any.length > 1,
     );
   }
+  if ('named' in condition) return condition.is ? `"${condition.title}"` : `a named scope that there is no more (${condition.named})`; // biome-ignore format: one line
   if ('not' in condition) return `not ${describeCondition(condition.not, true)}`;
   const { field, of, op, value, values, min, max } = condition;
   const subject =

@@ -73,6 +73,7 @@ export function evaluateScopeOverParts(condition: Condition, table: ElementTable
 }
 
 function maskParts(condition: Condition, table: ElementTable, part: DecidedPart): RowMask {
+  if ('named' in condition) return maskParts(condition.is ?? NOTHING, table, part);
   if ('not' in condition) return maskParts(condition.not, table, part).map((hit) => 1 - hit);
   if ('field' in condition) {
     const own = maskPartField(condition, table, part);
@@ -91,6 +92,7 @@ function maskParts(condition: Condition, table: ElementTable, part: DecidedPart)
 
 function listReadOfAll(condition: Condition, table: ElementTable): readonly object[] {
   if ('field' in condition) return listRead(condition, table);
+  if ('named' in condition) return condition.is ? listReadOfAll(condition.is, table) : [];
   if ('not' in condition) return listReadOfAll(condition.not, table);
   return ('all' in condition ? condition.all : condition.any).flatMap((c) => listReadOfAll(c, table));
 }
@@ -104,7 +106,10 @@ export function listMaskedRows(mask: RowMask): number[] {
   return rows;
 }
 
+const NOTHING: Condition = { any: [] };
+
 function evaluate(condition: Condition, table: ElementTable, key: string): RowMask {
+  if ('named' in condition) return evaluateScope(condition.is ?? NOTHING, table);
   if ('all' in condition) return joinMasks(condition.all, table, 1, key);
   if ('any' in condition) return joinMasks(condition.any, table, 0, key);
   if ('not' in condition) {

@@ -50,6 +50,7 @@ import {
 import { writeCsv } from '@tally/files';
 import type { PlanQueries, StoredRevision } from './plan-messages.ts';
 import { readShapes } from './read-shapes.ts';
+import { RuleShifts } from './rule-shifts.ts';
 import { readTableFile } from './table-files.ts';
 
 /** Source of the rooms that are drawn in the project itself. */
@@ -118,7 +119,12 @@ export class LivePlan implements PlanQueries {
       this.shapes.delete(path);
     }
     const samePlaces = tables.flatMap((t) => t.samePlaces);
-    const planned = placeFindings(plan, checkPlan(plan, basis, { findings: samePlaces, overlapShare: thresholds.overlapShare })); // biome-ignore format: one step
+    const planned = placeFindings(plan, [
+      ...checkPlan(plan, basis, { findings: samePlaces, overlapShare: thresholds.overlapShare }),
+      ...this.shifts.check(plan, basis.rules, tables, this.layerText, (table) =>
+        this.layer ? applyAdditions(table, this.layer, null) : table,
+      ),
+    ]);
     const checked = tables.map(({ sourceId, revisionId, path }) => {
       const part = plan.parts.find((p) => p.sourceId === sourceId);
       // What a model is asked about (storeys, bodies) no other origin has.
@@ -146,6 +152,7 @@ export class LivePlan implements PlanQueries {
     this.practice = { of, text };
     return before?.text === text ? null : rows;
   }
+  private readonly shifts = new RuleShifts();
   private practice: { readonly of: readonly unknown[]; readonly text: string } | null = null;
 
   /** Called again and again while a preview is worked out; what it throws ends it. */

@@ -27,6 +27,8 @@ export interface StoredRevision {
 export interface CountingTable extends StoredRevision {
   readonly sourceId: string;
   readonly revisionId: string;
+  /** The revision of its source that was read before it; null for the first. */
+  readonly before: StoredRevision | null;
   /** What was found when it was read: pairs that stand in one place. */
   readonly samePlaces: readonly Finding[];
 }

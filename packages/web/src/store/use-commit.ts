@@ -3,6 +3,7 @@ import {
   ENTRY_SLICES,
   type EntryDiff,
   type EntrySlice,
+  forgetResolved,
   type GiveAttributeRequest,
   listDiffSlices,
   settleDiff,
@@ -57,7 +58,7 @@ export function useCommit(projectId: string) {
     const post = (what: string, body: object) =>
       postJson<ChangeDto>(`/projects/${projectId}/${what}`, { base, ...body });
     if ('diff' in commit) {
-      const diff = settleDiff(commit.diff, book);
+      const diff = settleDiff(forgetResolved(commit.diff), book);
       return [await post('changes', { cause: commit.cause, diff }), listDiffSlices(diff)];
     }
     const { name, value, keys } = commit;

@@ -1,4 +1,4 @@
-import { type EntryDiff, type MoveDto, settleDiff } from '@tally/core';
+import { type EntryDiff, forgetResolved, type MoveDto, settleDiff } from '@tally/core';
 import { useIsFetching, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { postJson } from './client.ts';
@@ -15,7 +15,7 @@ const PAUSE = 150;
 export function usePreview(projectId: string, diff: Partial<EntryDiff> | null): MoveDto | undefined {
   const { book } = useProjectState('book');
   const isSettling = useIsFetching({ queryKey: [...projectKey(projectId), 'slice'] }) > 0;
-  const wanted = diff && JSON.stringify(settleDiff(diff, book));
+  const wanted = diff && JSON.stringify(settleDiff(forgetResolved(diff), book));
   const [asked, setAsked] = useState(wanted);
   useEffect(() => {
     const timer = setTimeout(() => setAsked(wanted), PAUSE);

@@ -11,13 +11,17 @@ import {
   type FieldCondition,
   type FinishSurface,
   LAYER_FACTS,
+  type NamedScope,
   nameFact,
   RELATED_FACTS,
   readText,
   readTextList,
+  resolveScope,
+  type SiUnit,
   textPoolOf,
 } from '@tally/core';
 import { useMemo } from 'react';
+import { BoundField } from './bound-field.tsx';
 import { ClassValue } from './class-value.tsx';
 
 const FIELD_WORDS: Record<ConditionField, string> = {
@@ -53,15 +57,20 @@ const OP_WORDS: Record<ConditionOperator, readonly [holds: string, not: string]>
 /** Negations that say what another test says. */
 const NEEDLESS: readonly ConditionOperator[] = ['missing', 'present'];
 
-/** One row of the editor: a test, or its opposite. */
+type NamedCondition = Extract<Condition, { readonly named: string }>;
+
+/** One row of the editor: a test or a named scope, or the opposite of it. */
 export interface ConditionRow {
-  readonly test: FieldCondition;
+  readonly test: FieldCondition | NamedCondition;
   readonly isNot: boolean;
 }
 
+const isOne = (condition: Condition): condition is FieldCondition | NamedCondition =>
+  'field' in condition || 'named' in condition;
+
 function toRow(condition: Condition): ConditionRow | null {
-  if ('field' in condition) return { test: condition, isNot: false };
-  return 'not' in condition && 'field' in condition.not ? { test: condition.not, isNot: true } : null;
+  if (isOne(condition)) return { test: condition, isNot: false };
+  return 'not' in condition && isOne(condition.not) ? { test: condition.not, isNot: true } : null;
 }
 
 const toCondition = ({ test, isNot }: ConditionRow): Condition => (isNot ? { not: test } : test);
@@ -125,12 +134,15 @@ export function ConditionEditor({
   onChange,
   tables,
   sample,
+  scopes = [],
 }: {
   readonly scope: Condition;
   readonly onChange: (scope: Condition) => void;
   readonly tables: readonly ElementTable[];
   /** Element that is selected: a scope may be begun from what it is. */
   readonly sample?: { readonly table: ElementTable; readonly row: number } | null;
+  /** Named scopes of the project, which a condition may be. */
+  readonly scopes?: readonly NamedScope[];
 }) {
   const split = splitCondition(scope);
   const names = useMemo(
@@ -144,6 +156,13 @@ export function ConditionEditor({
     }),
     [tables],
   );
+  /** What the bounds of a range are of. */
+  const unitOf = ({ field, of }: FieldCondition): SiUnit | null =>
+    field === 'layer'
+      ? 'm'
+      : field === 'quantity'
+        ? (tables.flatMap((t) => t.quantities).find((q) => q.name === of)?.unit ?? null)
+        : null;
   if (!split)
     return (
       <Box sx={{ fontSize: 13, color: 'text.secondary' }}>
@@ -156,7 +175,7 @@ export function ConditionEditor({
     onChange(
       joinCondition(
         join,
-        rows.map((r, n) => (n === i ? { ...r, test: { ...r.test, ...change } } : r)),
+        rows.map((r, n) => (n === i ? { ...r, test: { ...r.test, ...change } as FieldCondition } : r)),
       ),
     );
   return (
@@ -176,6 +195,20 @@ export function ConditionEditor({
         </Box>
       )}
       {rows.map(({ test: row, isNot }, i) => {
+        const put = (next: ConditionRow | null) =>
+          onChange(
+            joinCondition(join, next ? rows.map((r, n) => (n === i ? next : r)) : rows.filter((_, n) => n !== i)),
+          );
+        if ('named' in row)
+          return (
+            <NamedRow
+              key={i}
+              row={{ test: row, isNot }}
+              scopes={scopes}
+              onChange={put}
+              onRemove={rows.length > 1 ? () => put(null) : null}
+            />
+          );
         const needsValue = row.op !== 'missing' && row.op !== 'present';
         const isNamed = row.field in names;
         return (
@@ -240,20 +273,8 @@ export function ConditionEditor({
             </Select>
             {needsValue && row.op === 'range' && (
               <>
-                <TextField
-                  type="number"
-                  placeholder="from"
-                  value={row.min ?? ''}
-                  onChange={(e) => set(i, { min: e.target.value === '' ? undefined : Number(e.target.value) })}
-                  sx={{ width: 90 }}
-                />
-                <TextField
-                  type="number"
-                  placeholder="to"
-                  value={row.max ?? ''}
-                  onChange={(e) => set(i, { max: e.target.value === '' ? undefined : Number(e.target.value) })}
-                  sx={{ width: 90 }}
-                />
+                <BoundField word="from" unit={unitOf(row)} value={row.min} onChange={(min) => set(i, { min })} />
+                <BoundField word="to" unit={unitOf(row)} value={row.max} onChange={(max) => set(i, { max })} />
               </>
             )}
             {needsValue && row.op === 'oneOf' && (
@@ -314,6 +335,20 @@ export function ConditionEditor({
         >
           Add a condition
         </Button>
+        {scopes.length > 0 && (
+          <Button
+            onClick={() =>
+              onChange(
+                joinCondition(join, [
+                  ...rows,
+                  { test: resolveScope({ named: scopes[0]!.id }, scopes) as NamedCondition, isNot: false },
+                ]),
+              )
+            }
+          >
+            Add a named scope
+          </Button>
+        )}
         {sample && (
           <Button
             color="inherit"
@@ -323,6 +358,54 @@ export function ConditionEditor({
           </Button>
         )}
       </Box>
+    </Box>
+  );
+}
+
+/** A row that is a named scope, or its opposite. */
+function NamedRow({
+  row: { test, isNot },
+  scopes,
+  onChange,
+  onRemove,
+}: {
+  readonly row: { readonly test: NamedCondition; readonly isNot: boolean };
+  readonly scopes: readonly NamedScope[];
+  readonly onChange: (row: ConditionRow) => void;
+  /** Null for the only row. */
+  readonly onRemove: (() => void) | null;
+}) {
+  const isGone = !scopes.some((s) => s.id === test.named);
+  return (
+    <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+      <Select
+        value={isNot ? 'not' : 'in'}
+        onChange={(e) => onChange({ test, isNot: e.target.value === 'not' })}
+        inputProps={{ 'aria-label': 'Test' }}
+        sx={{ width: 124, fontSize: 13 }}
+      >
+        <MenuItem value="in">Is one of</MenuItem>
+        <MenuItem value="not">Is none of</MenuItem>
+      </Select>
+      <Select
+        value={test.named}
+        onChange={(e) => onChange({ test: resolveScope({ named: e.target.value }, scopes) as NamedCondition, isNot })}
+        inputProps={{ 'aria-label': 'Named scope' }}
+        error={isGone}
+        sx={{ flex: 1, fontSize: 13 }}
+      >
+        {isGone && <MenuItem value={test.named}>A scope that there is no more</MenuItem>}
+        {scopes.map((s) => (
+          <MenuItem key={s.id} value={s.id}>
+            {s.name}
+          </MenuItem>
+        ))}
+      </Select>
+      {onRemove && (
+        <IconButton aria-label="Take this condition out" onClick={onRemove}>
+          <CloseIcon fontSize="small" />
+        </IconButton>
+      )}
     </Box>
   );
 }

@@ -148,6 +148,7 @@ export class ChangeService {
     const tables = counted.map(({ revision, ...of }) => ({
       ...of,
       ...findStored(revision, this.store),
+      before: findBefore(revision, revisions, this.store),
       samePlaces: revision.findings.filter((f) => f.code === 'coincident'),
     }));
     const { statedTolerance, overlapShare, belowStoreyM } = contents.settings;
@@ -427,6 +428,17 @@ export function findStored(
 ): StoredRevision {
   const pictures = Array.from({ length: chunks }, (_, n) => store.picturePath(id, n));
   return { path: store.tablePath(tableHash), pictures: geometryState === 'done' ? pictures : null };
+}
+
+/** The newest revision of a source that may count and is older than one. */
+function findBefore(
+  { sourceId, number }: RevisionRow,
+  revisions: ReadonlyMap<string, RevisionRow>,
+  store: FileStorePaths,
+): StoredRevision | null {
+  const older = [...revisions.values()].filter((r) => r.sourceId === sourceId && r.number < number && r.state === 'ready'); // biome-ignore format: one test
+  const [last] = older.sort((a, b) => b.number - a.number);
+  return last ? findStored(last, store) : null;
 }
 
 export function toChangeDto(

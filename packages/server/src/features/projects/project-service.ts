@@ -5,6 +5,7 @@ import {
   type Entry,
   type EntryDiff,
   fitTemplate,
+  forgetResolved,
   nameCurrency,
   type ProjectListDto,
   readContents,
@@ -127,8 +128,9 @@ export class ProjectService {
     const project = await requireProject(this.db, projectId);
     const entries = await this.shelf.complete(await this.db.projects.listEntries(projectId));
     const { settings, classifications, basis } = readContents(entries, project.currency);
-    const { sections, items, assemblies, values, scales, rules, expected, bands } = basis;
-    const lists = { sections, items, assemblies, values, scales, classifications, rules, expected, bands };
+    const { sections, items, assemblies, values, scales, scopes, expected, bands } = basis;
+    const rules = forgetResolved(basis.rules);
+    const lists = { sections, items, assemblies, values, scales, classifications, rules, scopes, expected, bands };
     const read = readTemplate({ format: TEMPLATE_FORMAT, name: project.name, settings, ...lists });
     if (!read.ok) throw new HttpProblem(409, read.problem);
     return read.value;

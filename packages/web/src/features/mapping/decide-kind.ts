@@ -18,14 +18,15 @@ export const nameKind = ({ ifcClass, typeName, stem }: Pick<ElementKind, 'ifcCla
   [sayClass(ifcClass), typeName ?? stem].filter((part) => part !== null && part !== '').join(', ');
 
 /** What catches the elements of a kind, and no others. */
-export function scopeOfKind({ ifcClass, typeName, stem, storey }: ElementKind): Condition {
+export function scopeOfKind({ ifcClass, typeName, stem, within }: ElementKind): Condition {
   const parts: Condition[] = [{ field: 'class', op: 'is', value: ifcClass }];
   if (typeName !== null) parts.push({ field: 'type', op: 'is', value: typeName });
   else {
     parts.push({ field: 'type', op: 'missing' });
     if (stem !== null) parts.push({ field: 'name', op: 'is', value: `${stem}*` });
   }
-  if (storey !== null) parts.push({ field: 'storey', op: 'is', value: storey });
+  if (within?.values.length === 0) parts.push({ field: within.field, op: 'missing' });
+  for (const value of within?.values ?? []) parts.push({ field: within!.field, op: 'is', value });
   return { all: parts };
 }
 

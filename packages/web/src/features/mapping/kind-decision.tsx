@@ -61,12 +61,13 @@ export function KindDecisionPane({
   readonly onNext: () => void;
 }) {
   const { project, orders, money } = useProjectState('project', 'orders', 'money');
-  const { rules, sections, items, assemblies, settings } = useBasis(
+  const { rules, sections, items, assemblies, settings, scopes } = useBasis(
     'rules',
     'sections',
     'items',
     'assemblies',
     'settings',
+    'scopes',
   );
   const { tables, models } = useElements();
   const ownNames = useFormulaNames();
@@ -90,7 +91,9 @@ export function KindDecisionPane({
   const [part, setPart] = useState<KindPart | null>(null);
   const subject = part ?? kind;
   const names = useMemo(() => namesFor(ownNames, part?.about), [ownNames, part]);
-  const options = useMemo(() => listOptions(subject, assemblies, items), [subject, assemblies, items]);
+  // The same list while the plan moves: what is marked in it with the keys stays marked.
+  const { quantities } = subject;
+  const options = useMemo(() => listOptions({ quantities }, assemblies, items), [quantities, assemblies, items]);
   const coded = useMemo(
     () => listCoded(keys, models, { items, assemblies }).slice(0, MOST_LIKES),
     [keys, models, items, assemblies],
@@ -342,7 +345,13 @@ export function KindDecisionPane({
             </Button>
           </Box>
           {isScopeOpen && (
-            <ConditionEditor scope={draft.scope} tables={tables} sample={sample} onChange={(scope) => set({ scope })} />
+            <ConditionEditor
+              scope={draft.scope}
+              scopes={scopes}
+              tables={tables}
+              sample={sample}
+              onChange={(to) => set({ scope: to })}
+            />
           )}
         </Box>
         {refusal && (

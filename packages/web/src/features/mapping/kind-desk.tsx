@@ -1,5 +1,5 @@
-import { Box, Button, LinearProgress, MenuItem, Select } from '@mui/material';
-import { amountToMinor, type ElementKind, mainQuantityOf, PracticeIndex } from '@tally/core';
+import { Box, Button, Checkbox, FormControlLabel, LinearProgress, MenuItem, Select } from '@mui/material';
+import { amountToMinor, type ElementKind, KIND_GROUPINGS, mainQuantityOf, PracticeIndex } from '@tally/core';
 import { type ReactNode, Suspense, useEffect, useMemo, useRef } from 'react';
 import { Link } from 'react-router';
 import { usePageView } from '../../store/page-view.ts';
@@ -11,6 +11,7 @@ import { useShowStates } from '../../store/use-show-states.ts';
 import { CompletenessBar } from '../../ui/completeness-bar.tsx';
 import { Empty } from '../../ui/empty.tsx';
 import { showMinor, showSi } from '../../ui/format.ts';
+import { useKept } from '../../ui/kept-state.ts';
 import { useModelPicture } from '../../ui/model-picture.tsx';
 import { Panes } from '../../ui/panes.tsx';
 import { PictureButton, usePictureShown } from '../../ui/picture-pane.tsx';
@@ -24,7 +25,10 @@ import { mapByPractice } from './practice-rules.ts';
 import { useDecisions } from './use-decisions.ts';
 import { useKinds } from './use-kinds.ts';
 
-const FIRST_DESK = { by: 'type', kind: '' };
+const FIRST_DESK = { by: 'type', kind: '', only: '' };
+const NOTHING_SEEN: readonly string[] = [];
+/** Kinds that are remembered as looked at, the newest. */
+const MOST_SEEN = 5000;
 
 /** The worst state that any of a kind's elements has. */
 const stateOf = ({ counts }: ElementKind) =>
@@ -41,7 +45,7 @@ export function KindDesk({ choice }: { readonly choice: ReactNode }) {
     'assemblies',
   );
   const [view, changeView] = usePageView('mapping-desk', FIRST_DESK);
-  const by = view.by === 'storey' ? 'storey' : 'type';
+  const by = KIND_GROUPINGS.find((g) => g === view.by) ?? 'type';
   const kinds = useKinds(by);
   const { decided, mappings } = useDecisions(kinds);
   const { data: earlier } = usePractice(project.id);
@@ -52,6 +56,12 @@ export function KindDesk({ choice }: { readonly choice: ReactNode }) {
   const Picture = useModelPicture();
   const [isPictured] = usePictureShown('mapping', true);
   const chosen = kinds?.find((k) => k.id === view.kind) ?? null;
+  const [seen, setSeen] = useKept<readonly string[]>(`${project.id}/kinds-seen`, NOTHING_SEEN);
+  const looked = useMemo(() => new Set(seen), [seen]);
+  useEffect(() => {
+    if (chosen && !looked.has(chosen.id)) setSeen([...seen.slice(-MOST_SEEN), chosen.id]);
+  }, [chosen, looked, seen, setSeen]);
+  const isUnseen = ({ id }: ElementKind) => !looked.has(id);
   const open = useMemo(() => (kinds ?? []).filter((k) => k.counts.unpriced + k.counts.partly > 0), [kinds]);
   const known = useMemo(
     () => mapByPractice({ rules, sections, orders }, open, practice, { items, assemblies }),
@@ -92,6 +102,8 @@ export function KindDesk({ choice }: { readonly choice: ReactNode }) {
     return () => window.removeEventListener('keydown', onKey, true);
   }, [goOn]);
   if (!kinds) return <LinearProgress />;
+  const shown = view.only === 'unseen' ? kinds.filter((k) => isUnseen(k) || k === chosen) : kinds;
+  const unseen = kinds.filter(isUnseen).length;
   if (kinds.length === 0)
     return (
       <Box sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column', p: 1.5 }}>
@@ -115,7 +127,7 @@ export function KindDesk({ choice }: { readonly choice: ReactNode }) {
           <StateMark state={stateOf(k)} />
           <Box component="span" title={nameKind(k)} sx={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>
             {nameKind(k)}
-            {k.storey !== null ? ` · ${k.storey}` : ''}
+            {k.within && k.within.values.length > 0 ? ` · ${k.within.values.join(', ')}` : ''}
           </Box>
         </Box>
       ),
@@ -166,7 +178,7 @@ export function KindDesk({ choice }: { readonly choice: ReactNode }) {
       <VirtualTable
         label="Kinds"
         keep={`${project.id}/kinds`}
-        rows={kinds}
+        rows={shown}
         columns={columns}
         rowId={(k) => k.id}
         selectedId={chosen?.id ?? null}
@@ -187,7 +199,24 @@ export function KindDesk({ choice }: { readonly choice: ReactNode }) {
         >
           <MenuItem value="type">by class and type</MenuItem>
           <MenuItem value="storey">by class, type and storey</MenuItem>
+          <MenuItem value="material">by class, type and material</MenuItem>
+          <MenuItem value="code">by class, type and code</MenuItem>
         </Select>
+        {(unseen > 0 || view.only === 'unseen') && (
+          <FormControlLabel
+            label={`${unseen} never looked at`}
+            disableTypography
+            sx={{ m: 0, whiteSpace: 'nowrap' }}
+            control={
+              <Checkbox
+                size="small"
+                sx={{ p: 0.5 }}
+                checked={view.only === 'unseen'}
+                onChange={(_, isOn) => changeView({ only: isOn ? 'unseen' : '' })}
+              />
+            }
+          />
+        )}
         <Box sx={{ flex: 1, minWidth: 0 }}>
           <CompletenessBar counts={summary.counts} onChoose={show} />
         </Box>

@@ -68,7 +68,7 @@ export function RuleDialog({
   readonly onSave: (rule: Rule) => Promise<string | null>;
   readonly onClose: () => void;
 }) {
-  const basis = useBasis('assemblies', 'items', 'sections');
+  const basis = useBasis('assemblies', 'items', 'sections', 'scopes');
   const { tables } = useElements();
   const sample = useSample();
   const names = useFormulaNames();
@@ -130,6 +130,7 @@ export function RuleDialog({
         <Box>
           <ConditionEditor
             scope={draft.scope}
+            scopes={basis.scopes}
             tables={tables}
             sample={sample}
             onChange={(scope) => set('scope', scope)}

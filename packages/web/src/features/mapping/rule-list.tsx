@@ -96,39 +96,40 @@ export function RuleList({ choice }: { readonly choice: ReactNode }) {
           <span>A rule says which elements are priced with what. Make the first, or take a template.</span>
         </Empty>
       ) : (
-        <Box
-          role="table"
-          aria-label="Rules"
-          sx={{
-            flex: 1,
-            minHeight: 0,
-            overflow: 'auto',
-            bgcolor: 'background.paper',
-            border: 1,
-            borderColor: 'divider',
-            borderRadius: 1,
-          }}
-        >
+        // Around the table: what it says to those who do not see stands beside it.
+        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
           <Box
-            role="row"
+            role="table"
+            aria-label="Rules"
             sx={{
-              ...RULE_GRID,
-              position: 'sticky',
-              top: 0,
-              zIndex: 1,
-              bgcolor: 'background.default',
-              fontSize: 12,
-              color: 'text.secondary',
-              py: 0.75,
+              flex: 1,
+              minHeight: 0,
+              overflow: 'auto',
+              bgcolor: 'background.paper',
+              border: 1,
+              borderColor: 'divider',
+              borderRadius: 1,
             }}
           >
-            {['', '', 'Rule and what it catches', 'Priced with', 'Driver', 'Catches', 'Prices', ''].map((h, i) => (
-              <Box key={`${h}${i}`} role="columnheader" sx={{ textAlign: i === 5 || i === 6 ? 'right' : 'left' }}>
-                {h}
-              </Box>
-            ))}
-          </Box>
-          <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
+            <Box
+              role="row"
+              sx={{
+                ...RULE_GRID,
+                position: 'sticky',
+                top: 0,
+                zIndex: 1,
+                bgcolor: 'background.default',
+                fontSize: 12,
+                color: 'text.secondary',
+                py: 0.75,
+              }}
+            >
+              {['', '', 'Rule and what it catches', 'Priced with', 'Driver', 'Catches', 'Prices', ''].map((h, i) => (
+                <Box key={`${h}${i}`} role="columnheader" sx={{ textAlign: i === 5 || i === 6 ? 'right' : 'left' }}>
+                  {h}
+                </Box>
+              ))}
+            </Box>
             <SortableContext items={rules.map((r) => r.id)} strategy={verticalListSortingStrategy}>
               {rules.map((rule, i) => (
                 <RuleRow
@@ -149,8 +150,8 @@ export function RuleList({ choice }: { readonly choice: ReactNode }) {
                 />
               ))}
             </SortableContext>
-          </DndContext>
-        </Box>
+          </Box>
+        </DndContext>
       )}
       {isTaking && <TemplateDialog onClose={() => setTaking(false)} />}
       {edited && (

@@ -9,6 +9,7 @@ import { FunctionalUnitsPart } from './functional-units-part.tsx';
 import { LimitsPart } from './limits-part.tsx';
 import { MaterialsPart } from './materials-part.tsx';
 import { MoneyPart } from './money-part.tsx';
+import { NamedScopesPart } from './named-scopes-part.tsx';
 import { OverrideList } from './override-list.tsx';
 import { Part, type Settings, useSettings } from './settings-part.tsx';
 import { StoreysPart } from './storeys-part.tsx';
@@ -37,6 +38,7 @@ export function SettingsPage() {
         <EarlierProjects />
       </Box>
       <Box sx={{ display: 'grid', gap: 2 }}>
+        <NamedScopesPart />
         <FunctionalUnitsPart />
         <MoneyPart />
         <LimitsPart />
