@@ -22,6 +22,10 @@ export const viewSchema = z.strictObject({
   sort: z.strictObject({ field: z.string(), isDescending: z.boolean() }).nullable(),
   isBundled: z.boolean(),
   isAmong: z.boolean().optional().describe('Junctions are looked for among the shown walls only.'),
+  only: z
+    .enum(['open', 'priced', 'leftOut', 'came', 'changed'])
+    .optional()
+    .describe('Rows of elements in one state of the plan, or of those that the last revision brought or changed.'),
   within: z.string().max(80).optional().describe('Name of the limit that the quantities are limited to.'),
 });
 

@@ -28,6 +28,10 @@ describe('how complete a plan is', () => {
         sideAreas: { ...NONE, priced: 10, unpriced: 5 },
       },
     ]));
+  it('classes of one name are one group', () =>
+    expect(
+      measureCompleteness([table], stateOf, 'class', () => 'Thing').map((r) => [r.group, r.volumes.unpriced]),
+    ).toEqual([['Thing', 5]]));
   it('by storey, those without one last', () =>
     expect(measureCompleteness([table], stateOf, 'storey').map((r) => [r.group, r.counts.unpriced])).toEqual([
       ['Ground', 1],

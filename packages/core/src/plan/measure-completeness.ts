@@ -16,7 +16,7 @@ const QUANTITIES: Readonly<Record<Exclude<CompletenessMeasure, 'count'>, readonl
 
 /** How much of one group is priced, in part, not, and left out. */
 export interface CompletenessRow {
-  /** Class, or name of the storey; null for elements without one. */
+  /** Class, as it is told, or name of the storey; null for elements without one. */
   readonly group: string | null;
   readonly counts: Readonly<Record<CompletenessState, number>>;
   readonly volumes: Readonly<Record<CompletenessState, number>>;
@@ -26,11 +26,13 @@ export interface CompletenessRow {
 /**
  * How complete a plan is by class or by storey: elements, m3 and m2 of side area in each state. What has no volume or side area adds nothing to these; lists and
  * allowances have neither class nor storey and are left to the plan.
+ * @param nameClass what classes are told as: those of one name are one group
  */
 export function measureCompleteness(
   tables: readonly ElementTable[],
   stateOf: StateOf,
   by: 'class' | 'storey',
+  nameClass: (ifcClass: string) => string = (ifcClass) => ifcClass,
 ): CompletenessRow[] {
   const rows = new Map<string | null, { group: string | null; counts: Record<CompletenessState, number>; volumes: Record<CompletenessState, number>; sideAreas: Record<CompletenessState, number> }>(); // biome-ignore format: one record
   for (const table of tables) {
@@ -44,7 +46,8 @@ export function measureCompleteness(
       return 0;
     };
     for (let row = 0; row < table.count; row++) {
-      const group = readText(by === 'class' ? table.ifcClass : table.storey, row);
+      const text = readText(by === 'class' ? table.ifcClass : table.storey, row);
+      const group = by === 'class' && text !== null ? nameClass(text) : text;
       const of = rows.get(group) ?? {
         group,
         counts: countNothing(),

@@ -21,6 +21,7 @@ export const CONDITION_FIELDS = [
   'part',
   'whole',
   'host',
+  'source',
 ] as const;
 export type ConditionField = (typeof CONDITION_FIELDS)[number];
 
@@ -35,7 +36,8 @@ export type ConditionOperator = (typeof CONDITION_OPERATORS)[number];
 /**
  * One test on an element. Texts are compared without regard to case, accents and spaces; `*` and `?` are wildcards.
  * `class` catches subtypes too. `style` is the surface style of any of its faces, `layer` any of its layers, `room` what the room it is or lies in is called.
- * `part` is present if the element is a part of a whole, `whole` if it has parts, `host` if something hosts it.
+ * `part` is present if the element is a part of a whole, `whole` if it has parts, `host` if something hosts it. `source` is the kind of
+ * source: model, list, hand, form or allowance.
  */
 export interface FieldCondition {
   readonly field: ConditionField;

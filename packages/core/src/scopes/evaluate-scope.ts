@@ -106,6 +106,8 @@ export function listMaskedRows(mask: RowMask): number[] {
   return rows;
 }
 
+/** Stands for the origin of tables that say none. */
+const MODEL = { kind: 'model' };
 const NOTHING: Condition = { any: [] };
 
 function evaluate(condition: Condition, table: ElementTable, key: string): RowMask {
@@ -148,6 +150,8 @@ function listRead({ field, of = '' }: FieldCondition, table: ElementTable): read
     }
     case 'part':
       return [table.parent, ...listRelatedColumns(table, of)];
+    case 'source':
+      return [table.keys, table.origin ?? MODEL];
     case 'host':
       return [table.host, ...listRelatedColumns(table, of)];
     case 'whole':
@@ -210,6 +214,10 @@ function evaluateField(condition: FieldCondition, table: ElementTable): RowMask 
       return maskAnyLayer(condition, table);
     case 'room':
       return maskText(readRoomNames(table), condition);
+    case 'source': {
+      const isMeant = condition.op !== 'missing' && textTest(condition)(table.origin?.kind ?? 'model');
+      return new Uint8Array(table.count).fill(Number(isMeant));
+    }
     case 'host':
       return maskRelated(table, 'host', condition);
     case 'finish': {

@@ -1,6 +1,6 @@
 import { buildElementTable } from '../elements/element-table.ts';
 import { sampleElement } from '../testing/sample-element.ts';
-import { type Condition, describeCondition } from './condition.ts';
+import { type Condition, describeCondition, type FieldCondition } from './condition.ts';
 import { evaluateScope, listMaskedRows } from './evaluate-scope.ts';
 
 const table = buildElementTable(
@@ -94,5 +94,38 @@ describe('scopes', () => {
       }),
     ).toBe('class is IfcWall and (material contains brick or Set.A is missing)');
     expect(describeCondition({ all: [] })).toBe('every element');
+  });
+});
+
+describe('conditions on where an element is', () => {
+  const table = buildElementTable([
+    sampleElement({ globalId: 'r', ifcClass: 'IfcSpace', name: 'Kitchen', finishes: { floor: null, wall: null, ceiling: null, skirting: null } }),
+    sampleElement({ globalId: 'a', space: 'r' }),
+    sampleElement({ globalId: 'b', space: 'elsewhere' }),
+    sampleElement({ globalId: 'c' }),
+  ]); // biome-ignore format: an element a line
+  it('ask for the room by what it is called, else by its identity', () => {
+    expect([...evaluateScope({ field: 'room', op: 'contains', value: 'KITCH' }, table)]).toEqual([1, 1, 0, 0]);
+    expect([...evaluateScope({ field: 'room', op: 'is', value: 'elsewhere' }, table)]).toEqual([0, 0, 1, 0]);
+    expect([...evaluateScope({ field: 'room', op: 'missing' }, table)]).toEqual([0, 0, 0, 1]);
+  });
+  it('ask for the kind of source', () => {
+    const listed = { ...table, origin: { kind: 'list' as const } };
+    expect([...evaluateScope({ field: 'source', op: 'is', value: 'model' }, table)]).toEqual([1, 1, 1, 1]);
+    expect([...evaluateScope({ field: 'source', op: 'oneOf', values: ['list', 'hand'] }, listed)]).toEqual([
+      1, 1, 1, 1,
+    ]);
+    expect([...evaluateScope({ field: 'source', op: 'is', value: 'model' }, listed)]).toEqual([0, 0, 0, 0]);
+  });
+  it('ask for a layer by its function and its thickness', () => {
+    const layer = { material: 'Wool', function: 'Insulation', thickness: 0.12, position: null, weight: null, area: 1, volume: null }; // biome-ignore format: one layer
+    const layered = buildElementTable([sampleElement({ globalId: 'w', layers: [layer] }), sampleElement({ globalId: 'x' })]); // biome-ignore format: one table
+    const caught = (more: Partial<FieldCondition>) => [
+      ...evaluateScope({ field: 'layer', op: 'is', ...more }, layered),
+    ];
+    expect(caught({ of: 'function', value: 'insulation' })).toEqual([1, 0]);
+    expect(caught({ of: 'thickness', op: 'range', min: 0.12, max: 0.2 })).toEqual([1, 0]);
+    expect(caught({ of: 'thickness', op: 'range', min: 0.13 })).toEqual([0, 0]);
+    expect(caught({ op: 'missing' })).toEqual([0, 1]);
   });
 });

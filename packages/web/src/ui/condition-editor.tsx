@@ -43,9 +43,11 @@ const FIELD_WORDS: Record<ConditionField, string> = {
   part: 'Part of a whole',
   whole: 'Whole with parts',
   host: 'What hosts it',
+  source: 'Kind of source',
 };
 /** Fields that ask only whether there is something until one says what of it. */
 const ASKED_FOR: readonly ConditionField[] = ['part', 'whole', 'host'];
+const SOURCE_KINDS = ['model', 'list', 'hand', 'allowance'];
 const OP_WORDS: Record<ConditionOperator, readonly [holds: string, not: string]> = {
   is: ['is', 'is not'],
   contains: ['contains', 'does not contain'],
@@ -114,6 +116,8 @@ function listValues(tables: readonly ElementTable[], field: ConditionField, of?:
         return t.faces.style.pool;
       case 'finish':
         return t.finishes[(FINISH_SURFACES.find((f) => f === of) ?? 'floor') as FinishSurface].pool;
+      case 'source':
+        return SOURCE_KINDS;
       case 'layer':
         return of === 'function' ? (t.layers.function?.pool ?? []) : t.layers.material.pool;
       case 'part':

@@ -21,6 +21,8 @@ const MEASURE_WORDS: Readonly<Record<CompletenessMeasure, string>> = {
 const UNITS: Readonly<Record<CompletenessMeasure, string>> = { count: 'each', volume: 'm3', sideArea: 'm2' };
 const SHOWN: readonly CompletenessState[] = ['priced', 'partly', 'unpriced', 'leftOut'];
 
+const nameClass = (ifcClass: string): string => sayClass(ifcClass) ?? ifcClass;
+
 const readMeasure = (row: CompletenessRow, measure: CompletenessMeasure) =>
   measure === 'count' ? row.counts : measure === 'volume' ? row.volumes : row.sideAreas;
 
@@ -41,10 +43,9 @@ export function CompletenessTable({ choice }: { readonly choice: ReactNode }) {
       keys.forEach((key, i) => void known.set(key, { state: COMPLETENESS_STATES[own[i]!]!, amount: amounts[i]! }));
     return (key: number) => known.get(key);
   }, [states]);
-  const rows = useMemo(() => measureCompleteness(tables, stateOf, by), [tables, stateOf, by]);
+  const rows = useMemo(() => measureCompleteness(tables, stateOf, by, nameClass), [tables, stateOf, by]);
   if (isLoading || !states) return <LinearProgress />;
-  const nameOf = ({ group }: CompletenessRow) =>
-    group === null ? `Without a ${by}` : by === 'class' ? (sayClass(group) ?? group) : group;
+  const nameOf = ({ group }: CompletenessRow) => group ?? `Without a ${by}`;
   const figure = (value: number) => {
     if (value === 0) return '';
     const { figure: text, unit } = showSi(value, UNITS[measure], settings.units);
@@ -79,7 +80,8 @@ export function CompletenessTable({ choice }: { readonly choice: ReactNode }) {
     select(
       tables.flatMap((t) =>
         [...t.keys].filter((key, row) => {
-          if (t.origin || readText(by === 'class' ? t.ifcClass : t.storey, row) !== group) return false;
+          const text = readText(by === 'class' ? t.ifcClass : t.storey, row);
+          if (t.origin || (by === 'class' && text !== null ? nameClass(text) : text) !== group) return false;
           return !t.excluded?.[row] && /unpriced|partly/.test(stateOf(key)?.state ?? 'unpriced');
         }),
       ),

@@ -218,7 +218,9 @@ export function KindDesk({ choice }: { readonly choice: ReactNode }) {
           />
         )}
         <Box sx={{ flex: 1, minWidth: 0 }}>
-          <CompletenessBar counts={summary.counts} onChoose={show} />
+          <Box sx={{ display: { xs: 'none', lg: 'block' } }}>
+            <CompletenessBar counts={summary.counts} onChoose={show} />
+          </Box>
         </Box>
         {open.length > 0 && (
           <Box data-testid="kinds-missing" sx={{ whiteSpace: 'nowrap', color: 'text.secondary' }}>

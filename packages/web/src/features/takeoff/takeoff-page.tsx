@@ -4,7 +4,9 @@ import {
   type CellValue,
   type FinishSurface,
   listTakeoffFields,
+  type NamedScope,
   type OutlineTable,
+  resolveScope,
   type TableLine,
   type TakeoffField,
   type TakeoffView,
@@ -29,6 +31,7 @@ import { useClosed } from '../../ui/use-closed.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { readStep, showColumnFigure, showColumnUnit, writeColumnFigure, writeColumnUnit } from './column-units.ts';
 import { READY_VIEWS } from './ready-views.ts';
+import { useOnlyKeys } from './use-only-keys.ts';
 import { ViewBar } from './view-bar.tsx';
 
 const ADDED = 'property:Added.';
@@ -56,6 +59,7 @@ const hintOf = ({ heading, hint, ifcName }: TakeoffField): string | undefined =>
 
 const FIRST_TABLE: { readonly viewId: string; readonly view: TakeoffView } = { viewId: '0', view: READY_VIEWS[0]! };
 const FIRST_PAGE = { table: '0' };
+const NO_SCOPES: readonly NamedScope[] = [];
 
 /** Quantities as a table: what a row is, which rows, columns and groups are chosen here; rows and model share the selection. */
 export function TakeoffPage() {
@@ -77,16 +81,26 @@ export function TakeoffPage() {
   const system = basis.settings.units;
   const fields = useMemo(() => listTakeoffFields(tables, view.row, view.within), [tables, view.row, view.within]);
   const shownView = useDeferredValue(view);
-  const limit = useDeferredValue(isSelectionOnly ? keys : undefined);
+  const only = useOnlyKeys(view.only);
+  const { scopes = NO_SCOPES } = useBasis('scopes');
+  const limited = useMemo(
+    () =>
+      only && isSelectionOnly
+        ? new Set([...keys].filter((key) => only.has(key)))
+        : (only ?? (isSelectionOnly ? keys : undefined)),
+    [only, isSelectionOnly, keys],
+  );
+  const limit = useDeferredValue(limited);
   const table = useMemo(
     () =>
       buildTakeoffTable(tables, fields, {
         ...shownView,
+        scope: shownView.scope && resolveScope(shownView.scope, scopes),
         columns: shownView.columns.map((c) => c.field),
         keys: limit,
         stepOf: (f) => readStep(f, specOf(shownView, f), system),
       }),
-    [tables, fields, shownView, limit, system],
+    [tables, fields, shownView, scopes, limit, system],
   );
   const lines = useMemo(() => hideClosed(table.lines, closed), [table.lines, closed]);
 

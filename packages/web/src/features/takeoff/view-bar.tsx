@@ -17,11 +17,13 @@ import {
   type TakeoffRowKind,
   type TakeoffView,
 } from '@tally/core';
+import { useBasis } from '../../store/project-store.tsx';
 import { useSample } from '../../store/use-elements.ts';
 import { ConditionEditor } from '../../ui/condition-editor.tsx';
 import { showUnit } from '../../ui/format.ts';
 import { SheetButton } from '../../ui/sheet-button.tsx';
 import { UNIT_CHOICES } from './column-units.ts';
+import { ONLY_WORDS } from './use-only-keys.ts';
 
 const ROW_WORDS: Record<TakeoffRowKind, string> = {
   element: 'Elements',
@@ -54,6 +56,7 @@ export function ViewBar({
   readonly limits: readonly string[];
 }) {
   const sample = useSample();
+  const { scopes } = useBasis('scopes');
   const byId = (ids: readonly string[]) => ids.flatMap((id) => fields.find((f) => f.id === id) ?? []);
   const shared = {
     multiple: true as const,
@@ -103,13 +106,28 @@ export function ViewBar({
           ))}
         </Select>
       )}
-      <SheetButton label="Filter" count={conditions}>
+      <SheetButton label="Filter" count={conditions + (view.only === undefined ? 0 : 1)}>
+        <Select
+          value={view.only ?? ''}
+          displayEmpty
+          onChange={(e) => onChange({ only: (e.target.value || undefined) as TakeoffView['only'] })}
+          inputProps={{ 'aria-label': 'Only those' }}
+          sx={{ fontSize: 13, mb: 1 }}
+        >
+          <MenuItem value="">Priced or not, new or not</MenuItem>
+          {Object.entries(ONLY_WORDS).map(([id, words]) => (
+            <MenuItem key={id} value={id}>
+              {words}
+            </MenuItem>
+          ))}
+        </Select>
         {view.scope === null ? (
           <Button onClick={() => onChange({ scope: ANY })}>Show only some rows</Button>
         ) : (
           <Box sx={{ display: 'grid', gap: 1 }}>
             <ConditionEditor
               scope={view.scope}
+              scopes={scopes}
               tables={tables}
               sample={sample}
               onChange={(scope) => onChange({ scope })}
