@@ -383,7 +383,7 @@ export {
   listMaskedRows,
   type RowMask,
 } from './scopes/evaluate-scope.ts';
-export { forgetResolved, type NamedScope, resolveScope, resolveScopes } from './scopes/named-scope.ts';
+export { forgetResolved, type NamedScope, resolveScope, resolveScopes, usesScope } from './scopes/named-scope.ts';
 export { applyQuantityOverrides, type QuantityOverride } from './scopes/quantity-overrides.ts';
 export { compileTextMatcher } from './scopes/text-matcher.ts';
 export { textPoolOf } from './scopes/text-pool.ts';

@@ -2,7 +2,7 @@ import { buildElementTable } from '../elements/element-table.ts';
 import { sampleElement } from '../testing/sample-element.ts';
 import { type Condition, describeCondition } from './condition.ts';
 import { evaluateScope, evaluateScopeOverParts } from './evaluate-scope.ts';
-import { forgetResolved, type NamedScope, resolveScope, resolveScopes } from './named-scope.ts';
+import { forgetResolved, type NamedScope, resolveScope, resolveScopes, usesScope } from './named-scope.ts';
 
 const is = (value: string): Condition => ({ field: 'name', op: 'is', value });
 const scopes: NamedScope[] = [
@@ -32,6 +32,11 @@ describe('named scopes', () => {
   it('are said by their name', () => {
     expect(describeCondition(resolveScope({ all: [{ named: 'ab' }, is('c')] }, scopes))).toBe('"A or B" and name is c');
     expect(describeCondition({ named: 'gone' })).toBe('a named scope that there is no more (gone)');
+  });
+  it('are known to be used, through others too', () => {
+    const used = resolveScope({ all: [is('c'), { not: { named: 'no-ab' } }] }, scopes);
+    expect(['ab', 'no-ab', 'round'].map((id) => usesScope(used, id))).toEqual([true, true, false]);
+    expect(usesScope({ any: [{ named: 'ab' }] }, 'ab')).toBe(true);
   });
   it('leave alone what names none, and are kept without what they stand for', () => {
     const plain: Condition = { all: [is('a'), { not: is('b') }] };

@@ -49,3 +49,12 @@ export function forgetResolved<T>(body: T): T {
     ? body
     : (Object.fromEntries(fields.map(([key, now]) => [key, now])) as T);
 }
+
+/** Whether a condition uses a named scope, itself or through another. */
+export function usesScope(condition: Condition, id: string): boolean {
+  if ('field' in condition) return false;
+  if ('named' in condition)
+    return condition.named === id || (condition.is !== undefined && usesScope(condition.is, id));
+  if ('not' in condition) return usesScope(condition.not, id);
+  return ('all' in condition ? condition.all : condition.any).some((c) => usesScope(c, id));
+}

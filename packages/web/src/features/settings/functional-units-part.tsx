@@ -1,9 +1,9 @@
 import { Box, Button, TextField } from '@mui/material';
-import { type Condition, describeCondition, evaluateScope, sayInWords } from '@tally/core';
+import { type Condition, evaluateScope } from '@tally/core';
 import { useState } from 'react';
 import { useElements, useSample } from '../../store/use-elements.ts';
 import { ConditionEditor } from '../../ui/condition-editor.tsx';
-import { FIGURES } from '../../ui/fonts.ts';
+import { ScopeRow } from './scope-row.tsx';
 import { Part, useSettings } from './settings-part.tsx';
 
 /** What is counted for costs per unit, each by a scope. */
@@ -19,23 +19,19 @@ export function FunctionalUnitsPart() {
   return (
     <Part title="Functional units" note="What is counted for costs per unit: rooms of a use, seats, boat racks.">
       {units.map((unit, i) => (
-        <Box key={unit.name} sx={{ display: 'flex', alignItems: 'center', gap: 2, fontSize: 13 }}>
-          <Box sx={{ fontWeight: 600, minWidth: 120 }}>{unit.name}</Box>
-          <Box sx={{ flex: 1, color: 'text.secondary' }}>{sayInWords(describeCondition(unit.scope))}</Box>
-          <Box sx={{ fontFamily: FIGURES }}>{count(unit.scope)}</Box>
-          <Button onClick={() => setDraft({ at: i, ...unit })}>Change</Button>
-          <Button
-            color="inherit"
-            onClick={() =>
-              set(
-                units.filter((_, n) => n !== i),
-                `Functional unit removed: ${unit.name}`,
-              )
-            }
-          >
-            Remove
-          </Button>
-        </Box>
+        <ScopeRow
+          key={unit.name}
+          name={unit.name}
+          scope={unit.scope}
+          count={count(unit.scope)}
+          onChange={() => setDraft({ at: i, ...unit })}
+          onRemove={() =>
+            set(
+              units.filter((_, n) => n !== i),
+              `Functional unit removed: ${unit.name}`,
+            )
+          }
+        />
       ))}
       {draft ? (
         <Box sx={{ display: 'grid', gap: 1, borderTop: 1, borderColor: 'divider', pt: 1.5 }}>

@@ -1,26 +1,18 @@
 import { Box, Button, TextField } from '@mui/material';
-import { type Condition, describeCondition, evaluateScope, type NamedScope, sayInWords } from '@tally/core';
+import { type Condition, evaluateScope, type NamedScope, usesScope } from '@tally/core';
 import { useState } from 'react';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { refusalOf, useCommit } from '../../store/use-commit.ts';
 import { useElements, useSample } from '../../store/use-elements.ts';
 import { ConditionEditor } from '../../ui/condition-editor.tsx';
-import { FIGURES } from '../../ui/fonts.ts';
+import { ScopeRow } from './scope-row.tsx';
 import { Part } from './settings-part.tsx';
 
 const NONE: readonly NamedScope[] = [];
 
-/** Whether a condition uses a named scope. */
-export function usesScope(condition: Condition, id: string): boolean {
-  if ('named' in condition) return condition.named === id;
-  if ('not' in condition) return usesScope(condition.not, id);
-  if ('field' in condition) return false;
-  return ('all' in condition ? condition.all : condition.any).some((c) => usesScope(c, id));
-}
-
 /** Scopes with a name, which rules use: changed here once, they change wherever they are used. */
 export function NamedScopesPart() {
-  const { project } = useProjectState('project');
+  const { project, views } = useProjectState('project', 'views');
   const { scopes = NONE, rules } = useBasis('scopes', 'rules');
   const { tables } = useElements();
   const sample = useSample();
@@ -46,30 +38,24 @@ export function NamedScopesPart() {
       note="Which elements are meant by a name. Rules use them; changed here, they change there."
     >
       {scopes.map((scope) => {
-        const uses = rules.filter((r) => usesScope(r.scope, scope.id)).length;
+        const tables = Object.values(views).filter((v) => v.scope && usesScope(v.scope, scope.id)).length;
+        const uses = [...rules, ...scopes].filter((r) => usesScope(r.scope, scope.id)).length + tables;
         return (
-          <Box key={scope.id} sx={{ display: 'flex', alignItems: 'center', gap: 2, fontSize: 13 }}>
-            <Box sx={{ fontWeight: 600, minWidth: 120 }}>{scope.name}</Box>
-            <Box sx={{ flex: 1, color: 'text.secondary' }}>
-              {sayInWords(describeCondition(scope.scope))}
-              {uses > 0 ? `, used by ${uses} ${uses === 1 ? 'rule' : 'rules'}` : ''}
-            </Box>
-            <Box sx={{ fontFamily: FIGURES }}>{count(scope.scope)}</Box>
-            <Button onClick={() => setDraft({ from: scope, name: scope.name, scope: scope.scope })}>Change</Button>
-            <Button
-              color="inherit"
-              disabled={uses > 0}
-              title={uses > 0 ? 'Rules use it' : undefined}
-              onClick={() =>
-                commit.mutate({
-                  cause: `Named scope removed: ${scope.name}`,
-                  diff: { removed: [{ kind: 'scope', id: scope.id, body: scope }] },
-                })
-              }
-            >
-              Remove
-            </Button>
-          </Box>
+          <ScopeRow
+            key={scope.id}
+            name={scope.name}
+            scope={scope.scope}
+            note={uses > 0 ? `, used ${uses === 1 ? 'once' : `${uses} times`}` : ''}
+            count={count(scope.scope)}
+            keepsWhy={uses > 0 ? 'Rules, tables or other scopes use it' : undefined}
+            onChange={() => setDraft({ from: scope, name: scope.name, scope: scope.scope })}
+            onRemove={() =>
+              commit.mutate({
+                cause: `Named scope removed: ${scope.name}`,
+                diff: { removed: [{ kind: 'scope', id: scope.id, body: scope }] },
+              })
+            }
+          />
         );
       })}
       {draft ? (
