@@ -1,5 +1,6 @@
 import { Box } from '@mui/material';
 import { COMPLETENESS_STATES, type CompletenessState } from '@tally/core';
+import { showFigure } from './format.ts';
 import { STATE_WORDS, StateMark } from './state-mark.tsx';
 
 /** How much of the project is priced: a bar and the counts, told apart by pattern as well as colour. */
@@ -62,7 +63,7 @@ export function CompletenessBar({
                     : {}),
                 }}
               >
-                <StateMark state={s} /> {STATE_WORDS[s]} {counts[s]}
+                <StateMark state={s} /> {STATE_WORDS[s]} {showFigure(counts[s], 0)}
               </Box>
             ),
         )}

@@ -150,7 +150,8 @@ const Cell = styled('div')(({ theme }) => {
     overflow: 'hidden',
     whiteSpace: 'nowrap',
     textOverflow: 'ellipsis',
-    '&[data-figure]': { justifyContent: 'flex-end', fontFamily: FIGURES },
+    // What does not fit is seen to be cut: the end gives way, never the first digits.
+    '&[data-figure]': { display: 'block', lineHeight: `${ROW - 1}px`, textAlign: 'right', fontFamily: FIGURES },
     '&[data-faint]': { color: palette.text.secondary },
     '&[data-over]': { overflow: 'visible' },
     '&[aria-selected="true"]': { backgroundColor: palette.tally.selectionSoft },

@@ -12,6 +12,7 @@ import {
   useState,
 } from 'react';
 import { ColumnButton } from './column-button.tsx';
+import { fitFigures } from './fit-figures.ts';
 import { useKept } from './kept-state.ts';
 import type { TableColumn, TableEdit } from './table-column.ts';
 import {
@@ -94,8 +95,11 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
     restored.current = props.keep;
     if (place > 0) virtual.scrollToOffset(place);
   }, [isReady, props.keep]);
+  const keys = columns.map((c) => c.key).join();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: for other rows or columns; not for each drawing
+  const fitted = useMemo(() => fitFigures(columns, rows, props.footerCells), [rows, keys]);
   const widthOf = ({ key, width }: TableColumn<R>) =>
-    widths[key] !== undefined ? `${widths[key]}px` : width === 0 ? 'minmax(160px, 1fr)' : `${width}px`;
+    widths[key] !== undefined ? `${widths[key]}px` : width === 0 ? 'minmax(160px, 1fr)' : `${fitted[key] ?? width}px`;
   const template = columns.map(widthOf).join(' ');
 
   // What is chosen from elsewhere (a search, a link) is come to.

@@ -112,7 +112,7 @@ export function listColumns(
       key: 'code',
       heading: 'Code',
       sorted: sorted('code'),
-      width: 88,
+      width: 104,
       onHeading: () => sortBy('code'),
       cell: (i) =>
         isOwn(i) ? <span title="Of this project, beside or in place of the shared book">{`${i.code} •`}</span> : i.code,

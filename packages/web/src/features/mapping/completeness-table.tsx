@@ -8,7 +8,7 @@ import { useSelection } from '../../store/selection.tsx';
 import { useElements } from '../../store/use-elements.ts';
 import { useShowStates } from '../../store/use-show-states.ts';
 import { CompletenessBar } from '../../ui/completeness-bar.tsx';
-import { showSi } from '../../ui/format.ts';
+import { showFigure, showSi } from '../../ui/format.ts';
 import { STATE_WORDS } from '../../ui/state-mark.tsx';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 
@@ -49,7 +49,7 @@ export function CompletenessTable({ choice }: { readonly choice: ReactNode }) {
   const figure = (value: number) => {
     if (value === 0) return '';
     const { figure: text, unit } = showSi(value, UNITS[measure], settings.units);
-    return measure === 'count' ? String(value) : `${text} ${unit}`;
+    return measure === 'count' ? showFigure(value, 0) : `${text} ${unit}`;
   };
   const columns: TableColumn<CompletenessRow>[] = [
     { key: 'group', heading: by === 'class' ? 'Class' : 'Storey', width: 0, cell: nameOf, text: nameOf },

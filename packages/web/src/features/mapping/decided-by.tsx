@@ -3,6 +3,7 @@ import type { ElementKind } from '@tally/core';
 import { Link } from 'react-router';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
+import { showFigure } from '../../ui/format.ts';
 import type { KindDecision } from './kind-states.ts';
 import { PART_COUNT_WORDS } from './part-words.ts';
 
@@ -27,7 +28,7 @@ export function DecidedBy({
       {decisions.map((d) => (
         <Box component="li" key={`${d.rule?.id ?? 'hand'}/${d.section}`} sx={{ display: 'flex', gap: 1 }}>
           <Box sx={{ fontFamily: FIGURES, minWidth: 64, color: 'text.secondary' }}>
-            {d.elements} of {kind.keys.length}
+            {showFigure(d.elements, 0)} of {showFigure(kind.keys.length, 0)}
           </Box>
           <Box sx={{ flex: 1 }}>
             {d.leaveOut === null ? sectionName(d.section) : `Left out: ${d.leaveOut}`}

@@ -25,7 +25,7 @@ import { usePreview } from '../../store/use-preview.ts';
 import { ConditionEditor } from '../../ui/condition-editor.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
 import { FormText } from '../../ui/form-text.tsx';
-import { showMove, showSiText, showTime, showUnit } from '../../ui/format.ts';
+import { showFigure, showMove, showSiText, showTime, showUnit } from '../../ui/format.ts';
 import { checkFormula, FormulaText } from '../../ui/formula-field.tsx';
 import { fillFromRule, type KindForm, listDrivers, listOptions, makeRule, nameKind, optionId, type PricedOption, scopeOfKind } from './decide-kind.ts'; // biome-ignore format: one module
 import { DecidedBy } from './decided-by.tsx';
@@ -196,7 +196,7 @@ export function KindDecisionPane({
             {nameKind(kind)}
           </Box>
           <Box sx={{ fontSize: 13, color: 'text.secondary', whiteSpace: 'nowrap' }}>
-            {kind.keys.length === 1 ? 'one element' : `${kind.keys.length} elements`}
+            {kind.keys.length === 1 ? 'one element' : `${showFigure(kind.keys.length, 0)} elements`}
           </Box>
         </Box>
         {decisions.length > 0 ? (
@@ -336,7 +336,11 @@ export function KindDecisionPane({
                 data-testid="kind-catches"
                 sx={{ color: isRight ? 'text.secondary' : 'error.main', whiteSpace: 'nowrap' }}
               >
-                {isRight ? (caught.own === 1 ? 'it alone' : `all ${caught.own}`) : `${caught.own} of ${wanted} of it`}
+                {isRight
+                  ? caught.own === 1
+                    ? 'it alone'
+                    : `all ${showFigure(caught.own, 0)}`
+                  : `${caught.own} of ${wanted} of it`}
                 {caught.all > caught.own ? ` and ${caught.all - caught.own} others` : ''}
               </Box>
             </Box>

@@ -10,7 +10,7 @@ import { useCommit } from '../../store/use-commit.ts';
 import { useShowStates } from '../../store/use-show-states.ts';
 import { CompletenessBar } from '../../ui/completeness-bar.tsx';
 import { Empty } from '../../ui/empty.tsx';
-import { showMinor, showSi } from '../../ui/format.ts';
+import { showFigure, showMinor, showSi } from '../../ui/format.ts';
 import { useKept } from '../../ui/kept-state.ts';
 import { useModelPicture } from '../../ui/model-picture.tsx';
 import { Panes } from '../../ui/panes.tsx';
@@ -141,7 +141,7 @@ export function KindDesk({ choice }: { readonly choice: ReactNode }) {
       isFigure: true,
       cell: (k) => {
         const n = k.counts.unpriced + k.counts.partly;
-        return n > 0 ? `${n} of ${k.keys.length}` : String(k.keys.length);
+        return n > 0 ? `${showFigure(n, 0)} of ${showFigure(k.keys.length, 0)}` : showFigure(k.keys.length, 0);
       },
     },
     {
