@@ -71,8 +71,8 @@ describe('a project put together', () => {
     book: whole(4, [item('A', '1')]),
     rules: whole(4, [
       { kind: 'order', id: 'rules', body: ['r2', 'r1'] },
-      { kind: 'rule', id: 'r1', body: { id: 'r1' } },
-      { kind: 'rule', id: 'r2', body: { id: 'r2' } },
+      { kind: 'rule', id: 'r1', body: { id: 'r1', scope: { all: [] } } },
+      { kind: 'rule', id: 'r2', body: { id: 'r2', scope: { all: [] } } },
     ]),
     layer: whole(4, [{ kind: 'attributes', id: '7', body: { Penetrations: 3 } }]),
     settings: empty,

@@ -1,7 +1,7 @@
 import { ThemeProvider } from '@mui/material/styles';
 import { type ProjectStateDto, templateSchema } from '@tally/core';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { render } from '@testing-library/react';
+import { configure, render } from '@testing-library/react';
 import { SnackbarProvider } from 'notistack';
 import type { ReactNode } from 'react';
 import { MemoryRouter, Route, Routes } from 'react-router';
@@ -9,6 +9,9 @@ import { theme } from '../app/theme.ts';
 import { ProjectProvider } from '../store/project-store.tsx';
 import { SelectionProvider } from '../store/selection.tsx';
 import { sampleLayer } from './sample-layer.ts';
+
+// A machine with much to do takes longer than the second that is usual.
+configure({ asyncUtilTimeout: 8000 });
 
 /** What the server answers to a request: by method and path; a text that a path begins with will do. */
 export type Answers = Readonly<Record<string, (body: unknown) => { readonly status?: number; readonly body: unknown }>>;

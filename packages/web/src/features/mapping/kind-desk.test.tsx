@@ -67,9 +67,11 @@ describe('the mapping desk', () => {
     const field = await screen.findByRole('combobox', { name: 'Priced with' }, { timeout: 8000 });
     await user.type(field, 'locker');
     await user.click(await screen.findByRole('option', { name: /M-LOCK/ }));
-    await waitFor(() => expect(screen.getByRole('status', { name: 'Effect' }).textContent).toBe('+90.00 EUR'));
+    await waitFor(() => expect(screen.getByRole('status', { name: 'Effect' }).textContent).toBe('+90.00 EUR'), {
+      timeout: 8000,
+    });
     await user.keyboard('{Control>}{Enter}{/Control}');
-    await waitFor(() => expect(posted().some((p) => p.what === 'POST /changes')).toBe(true));
+    await waitFor(() => expect(posted().some((p) => p.what === 'POST /changes')).toBe(true), { timeout: 8000 });
     const { body } = posted().find((p) => p.what === 'POST /changes')!;
     expect(body).toMatchObject({
       base: 7,
