@@ -3,6 +3,7 @@ import type { Result } from '@tally/core';
 import { readArguments, UsageError } from './arguments.ts';
 import { compare } from './commands/compare.ts';
 import { completeness } from './commands/completeness.ts';
+import { derive } from './commands/derive.ts';
 import { explain } from './commands/explain.ts';
 import { formula } from './commands/formula.ts';
 import { price } from './commands/price.ts';
@@ -13,10 +14,11 @@ import { listJsonPieces } from './write-json.ts';
 
 const USAGE = `Use:
   tally takeoff MODEL.ifc [--junctions "CLASS or TYPE NAME"] [--slice GLOBALID]
-  tally price MODEL.ifc --template T.json [--book SHEET.xlsx] [--out FILE.csv or FILE.xlsx]
+  tally price MODEL.ifc --template T.json [--book SHEET.xlsx] [--out FILE.csv or FILE.xlsx] [--group-by storey,kind]
   tally purchases MODEL.ifc --template T.json
   tally compare OLD.ifc NEW.ifc --template T.json
   tally explain MODEL.ifc --template T.json --element GLOBALID
+  tally derive MODEL.ifc --template T.json --element GLOBALID [--item CODE]
   tally completeness MODEL.ifc --template T.json
   tally suggest-codes MODEL.ifc --template T.json [--property SET.NAME]
   tally formula 'EXPR' --unit UNIT [--model M.ifc --element GLOBALID]
@@ -63,11 +65,12 @@ async function run(args: readonly string[]): Promise<{ json: unknown; isOk: bool
       );
     }
     case 'price': {
-      const { positional, options } = take(['template', 'out', 'book'], 1);
+      const { positional, options } = take(['template', 'out', 'book', 'group-by'], 1);
       return settle(
         await price(need(positional[0], 'MODEL.ifc'), need(options.get('template'), '--template'), {
           book: options.get('book'),
           out: options.get('out'),
+          groupBy: options.get('group-by'),
         }),
       );
     }
@@ -92,6 +95,17 @@ async function run(args: readonly string[]): Promise<{ json: unknown; isOk: bool
           need(positional[0], 'MODEL.ifc'),
           need(options.get('template'), '--template'),
           need(options.get('element'), '--element'),
+        ),
+      );
+    }
+    case 'derive': {
+      const { positional, options } = take(['template', 'element', 'item'], 1);
+      return settle(
+        await derive(
+          need(positional[0], 'MODEL.ifc'),
+          need(options.get('template'), '--template'),
+          need(options.get('element'), '--element'),
+          options.get('item') ?? null,
         ),
       );
     }

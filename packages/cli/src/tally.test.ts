@@ -271,8 +271,54 @@ describe('what the command says of a mapping', () => {
     const unknown = await tally('explain', R1, '--template', TEMPLATE, '--element', 'nobody');
     expect([unknown.code, unknown.json.problem.code]).toEqual([1, 'element-unknown']);
   });
+  it('derives an amount: each line with its formula, its figures, waste and rate', async () => {
+    const { elements } = (await tally('takeoff', R1)).json;
+    const wall = elements.find((e: { name: string }) => e.name === 'Block wall G4');
+    const { json } = await tally('derive', R1, '--template', TEMPLATE, '--element', wall.globalId);
+    // A wall of 7.05 m x 3.40 m without an opening.
+    const area = 7.05 * 3.4;
+    const lines = json.lines.filter((l: { section: string }) => l.section === 'walls');
+    expect(lines.map((l: { item: string; amount: number }) => [l.item, l.amount])).toEqual([
+      ['M-BLK', Math.round(area * 10 * 1.04 * 315) / 100],
+      ['M-MOR', Math.round(((area * 22) / 25) * 1.06 * 640) / 100],
+      ['M-TIE', Math.round(area * 2.5 * 1.05 * 38) / 100],
+      ['L-MAS', Math.round(area * 0.75 * 4610) / 100],
+    ]);
+    expect(lines[0]).toMatchObject({
+      path: ['A-BLOCK'],
+      quantity: { formula: 'Driver * 10 each/m2', withFigures: '23.97 m2 * 10 each/m2' },
+      rate: { value: 3.15, source: 'Price list spring 2026', date: '2026-01-15' },
+    });
+    expect(lines[0].quantity.inputs).toMatchObject([{ name: 'NetSideArea', basis: 'measured', method: 'swept' }]);
+    const none = await tally('derive', R1, '--template', TEMPLATE, '--element', wall.globalId, '--item', 'GONE');
+    expect([none.code, none.json.problem.code]).toEqual([1, 'item-unknown']);
+  });
+  it('groups a plan at will: what is in a group adds up to it, and the whole is the same', async () => {
+    interface Group {
+      readonly amount: number;
+      readonly groups: readonly Group[];
+      readonly lines: readonly { readonly amount: number | null }[];
+    }
+    const cents = (amount: number | null) => Math.round((amount ?? 0) * 100);
+    const check = (group: Group): void => {
+      const inside = [...group.groups.map((g) => g.amount), ...group.lines.map((l) => l.amount)];
+      expect(inside.reduce<number>((sum, a) => sum + cents(a), 0)).toBe(cents(group.amount));
+      group.groups.forEach(check);
+    };
+    for (const by of ['storey,kind', 'supplier,section,type']) {
+      const { json } = await tally('price', R1, '--template', TEMPLATE, '--group-by', by);
+      check({ amount: json.total, groups: json.groups, lines: [] });
+    }
+    const wrong = await tally('price', R1, '--template', TEMPLATE, '--group-by', 'storey,colour');
+    expect([wrong.code, wrong.json.problem.message]).toEqual([1, 'A plan cannot be grouped by "colour".']);
+  });
   it('counts by class what is priced, and in which sections', async () => {
-    const { classes } = (await tally('completeness', R1, '--template', TEMPLATE)).json;
+    const { classes, storeys } = (await tally('completeness', R1, '--template', TEMPLATE)).json;
+    const walls = classes.filter((c: { ifcClass: string }) => /^IfcWall/.test(c.ifcClass));
+    expect(walls.every((c: { sideAreaM2: { priced: number } }) => c.sideAreaM2.priced > 0)).toBe(true);
+    // Every element stands in a storey or in none, and in a class.
+    const count = (rows: { priced: number; partly: number; unpriced: number; leftOut: number }[]) => rows.reduce((n, r) => n + r.priced + r.partly + r.unpriced + r.leftOut, 0); // biome-ignore format: one line
+    expect(count(storeys)).toBe(count(classes));
     const doors = classes.find((c: { ifcClass: string }) => c.ifcClass === 'IfcDoor');
     const all = doors.priced + doors.partly + doors.unpriced;
     expect(doors.sections.openings).toEqual({ priced: all, missing: 0 });

@@ -64,7 +64,7 @@ export { receiveParts, sendParts } from './contract/send-parts.ts';
 export { ENTRY_SLICES, type EntrySlice, type EntrySliceDto, type FindingsPageDto, type HeldSlice, type ListedFinding, listDiffSlices, mergeSlice, type ProjectSourcesDto, type ProjectSummaryDto, sliceOfKind } from './contract/slices.ts'; // biome-ignore format: one module
 export type { CheckedRevision, DropFolderDto, JobDto, RevisionDto, SourceDto } from './contract/source.ts';
 export { conditionSchema, pinSchema, readTemplate, ruleSchema, sectionSchema, settingsSchema, TEMPLATE_FORMAT, type Template, templateSchema, templateToBasis } from './contract/template.ts'; // biome-ignore format: one module
-export { listTemplateSources, nameCurrency, templateToEntries } from './contract/template-entries.ts';
+export { joinSettings, listTemplateSources, nameCurrency, templateToEntries } from './contract/template-entries.ts';
 export { type TakeoffView, viewSchema } from './contract/views.ts';
 export { BARE_ELEMENT } from './elements/bare-element.ts';
 export { isClassOrSubtype, listProductClasses, properClassName } from './elements/class-hierarchy.ts';

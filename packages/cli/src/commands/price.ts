@@ -4,12 +4,15 @@ import {
   checkPlan,
   comparePrices,
   failure,
+  GROUP_FIELDS,
+  type GroupField,
   groupPlan,
   guessProfile,
   isLineUnknown,
   listTemplateSources,
   minorToMajor,
   type Plan,
+  type PlanGroup,
   type PlanLine,
   type PricingBasis,
   planToTable,
@@ -30,12 +33,21 @@ import { readBytes, readModel, readTemplateFile, toTable } from '../input.ts';
 export interface PriceOptions {
   readonly book?: string;
   readonly out?: string;
+  /** Fields that the plan is grouped by beside its lines, outermost first, with commas between. */
+  readonly groupBy?: string;
 }
 
 /**
- * `price MODEL.ifc --template T.json [--book SHEET.xlsx] [--out FILE.csv|FILE.xlsx]`: the priced plan, one line per item and section.
+ * `price MODEL.ifc --template T.json [--book SHEET.xlsx] [--out FILE.csv|FILE.xlsx] [--group-by storey,kind]`: the priced plan, one line per item and section; with
+ * groups that add up where they are asked for.
  */
-export async function price(path: string, templatePath: string, { book, out }: PriceOptions): Promise<Result<unknown>> {
+export async function price(
+  path: string,
+  templatePath: string,
+  { book, out, groupBy }: PriceOptions,
+): Promise<Result<unknown>> {
+  const by = readGroups(groupBy);
+  if (!by.ok) return by;
   const template = readTemplateFile(templatePath);
   if (!template.ok) return template;
   const read = await readModel(path);
@@ -107,8 +119,40 @@ export async function price(path: string, templatePath: string, { book, out }: P
         }),
       ),
     ],
+    ...(by.value.length > 0 ? { groups: listGroups(groupPlan(plan, by.value, basis), major).groups } : {}),
     ...(sheet ? { book: sheet.value.comparison } : {}),
   });
+}
+
+/** Fields to group by as they were typed. Errors: `group-unknown` naming those that there are. */
+function readGroups(text: string | undefined): Result<readonly GroupField[]> {
+  const names = (text ?? '').split(',').map((n) => n.trim()).filter((n) => n !== ''); // biome-ignore format: one step
+  const fields = names.map((name) => GROUP_FIELDS.find((f) => f.toLowerCase() === name.toLowerCase()));
+  const at = fields.indexOf(undefined);
+  if (at < 0) return success(fields as GroupField[]);
+  return failure('group-unknown', `A plan cannot be grouped by "${names[at]}".`, {
+    path: '--group-by',
+    remedy: `Take any of: ${GROUP_FIELDS.join(', ')}.`,
+  });
+}
+
+interface GroupJson {
+  readonly label: string;
+  readonly amount: number;
+  readonly unknown: number;
+  readonly groups: readonly GroupJson[];
+  readonly lines: readonly { readonly item: string; readonly section: string | null; readonly quantity: number; readonly unit: string; readonly amount: number | null }[]; // biome-ignore format: one record
+}
+
+/** A group of the plan with what is below it; the amounts of what is in it add up to its own. */
+function listGroups(group: PlanGroup, major: (minor: number) => number): GroupJson {
+  return {
+    label: group.label,
+    amount: major(group.minor),
+    unknown: group.unknown,
+    groups: group.groups.map((g) => listGroups(g, major)),
+    lines: group.lines.map((l) => ({ item: l.item, section: l.section, quantity: l.toBuy, unit: l.unit, amount: isLineUnknown(l) ? null : major(l.minor) })), // biome-ignore format: one record
+  };
 }
 
 /** Rates of a price sheet in place of those of the same codes. */

@@ -2,7 +2,7 @@ import { buildElementTable } from '../elements/element-table.ts';
 import { runPipeline } from '../pipeline.ts';
 import { sampleElement } from '../testing/sample-element.ts';
 import { readTemplate, type Template, templateSchema, templateToBasis } from './template.ts';
-import { listTemplateSources, nameCurrency, templateToEntries } from './template-entries.ts';
+import { joinSettings, listTemplateSources, nameCurrency, templateToEntries } from './template-entries.ts';
 
 const template = (change: object = {}): Template =>
   templateSchema.parse({
@@ -69,5 +69,21 @@ describe('a template in a project of another currency', () => {
     expect([plan.total, plan.unknownLines]).toEqual([0, 1]);
     const exchanged = runPipeline({ ...basis, exchange: [{ currency: 'EUR', rate: '1.10', date: '2026-01-02' }] }, [{ sourceId: 'model', table }]); // biome-ignore format: one line
     expect(exchanged.total).toBe(1320 * 100 * 10_000);
+  });
+});
+
+describe('the settings of a template', () => {
+  const units = [{ name: 'Seats', scope: { all: [] } }];
+  const from = { currency: 'EUR', units: 'metric' as const, functionalUnits: units, overlapShare: 0.3, keptOut: true };
+  it('fill what a project has not set; currency and what is its own stay', () =>
+    expect(joinSettings({ currency: 'USD', units: 'imperial', overlapShare: 0.1 }, from)).toEqual({
+      currency: 'USD',
+      units: 'imperial',
+      overlapShare: 0.1,
+      functionalUnits: units,
+    }));
+  it('change nothing where nothing is new', () => {
+    const own = { currency: 'USD', units: 'metric' as const };
+    expect(joinSettings(own, { currency: 'EUR', units: 'metric', keptOut: true })).toBe(own);
   });
 });

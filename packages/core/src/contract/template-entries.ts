@@ -39,6 +39,15 @@ export function listTemplateSources(
   return own ? [model, { sourceId: 'allowances', table: own, own: priceAllowances(byKey, items) }] : [model];
 }
 
+/** Settings that say how any building is counted and judged, and not what this project is paid in, shown in or built where. */
+const CARRIED = ['quantityChoices', 'quantityOverrides', 'statedTolerance', 'overlapShare', 'belowStoreyM', 'functionalUnits', 'classification'] as const; // biome-ignore format: one list
+
+/** A project's settings with what a template says beyond them; what the project has set stays. The very object where nothing is new. */
+export function joinSettings(own: Template['settings'], from: Template['settings']): Template['settings'] {
+  const fresh = CARRIED.filter((name) => own[name] === undefined && from[name] !== undefined);
+  return fresh.length === 0 ? own : { ...own, ...Object.fromEntries(fresh.map((name) => [name, from[name]])) };
+}
+
 /** A template as entries of a project. */
 export function templateToEntries(template: Template): Entry[] {
   const { settings, sections, items, assemblies, values, scales, rules, classifications, allowances = [] } = template;

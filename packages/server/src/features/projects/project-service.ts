@@ -6,6 +6,7 @@ import {
   type EntryDiff,
   fitTemplate,
   forgetResolved,
+  joinSettings,
   nameCurrency,
   type ProjectListDto,
   readContents,
@@ -77,7 +78,9 @@ export class ProjectService {
     more: readonly Entry[] = [],
   ): Promise<ProjectRow> {
     const read = template === null ? null : requireTemplate(template);
-    const settings: Entry = { kind: 'settings', id: 'project', body: { currency, units: 'metric' } };
+    const bare = { currency, units: 'metric' as const };
+    const body = read ? joinSettings(bare, read.settings) : bare;
+    const settings: Entry = { kind: 'settings', id: 'project', body };
     const added = [settings, ...(read ? listPricing(read, currency) : []), ...more];
     const cause = read ? `Project made, with template ${read.name}` : 'Project made';
     await this.changes.createProject(
@@ -101,10 +104,12 @@ export class ProjectService {
     const template = requireTemplate(value);
     const project = await requireProject(this.db, projectId);
     const own = await this.db.projects.listEntries(projectId);
-    const { orders } = readContents(own, project.currency);
+    const { orders, settings } = readContents(own, project.currency);
     const wanted = listPricing(template, project.currency).map((e) =>
       e.kind === 'order' ? joinOrder(e, orders[e.id as keyof typeof orders] ?? []) : e,
     );
+    const joined = joinSettings(settings, template.settings);
+    if (joined !== settings) wanted.push({ kind: 'settings', id: 'project', body: joined });
     // What the project has is compared; what its book has counts for what its rules can price with.
     const { diff } = fitTemplate(template, own, wanted, project.currency);
     const { fit } = fitTemplate(template, await this.shelf.complete(own), wanted, project.currency);

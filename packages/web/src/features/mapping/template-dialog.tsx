@@ -24,6 +24,8 @@ const KIND_WORDS: Readonly<Record<string, readonly [string, string]>> = {
   expected: ['expectation of a class', 'expectations of classes'],
   band: ['band', 'bands'],
   allowance: ['allowance', 'allowances'],
+  settings: ['what is set of the project', 'what is set of the project'],
+  scope: ['named scope', 'named scopes'],
 };
 
 type Fit = TemplateFit & { readonly idle: readonly string[] };
@@ -138,6 +140,7 @@ function Fitting({ fit: { counts, changed, misfits, idle } }: { readonly fit: Fi
           <Box sx={{ color: 'text.secondary' }}>
             {changed
               .slice(0, 12)
+              .filter((c) => c.kind !== 'settings')
               .map((c) => c.id)
               .join(', ')}
             {changed.length > 12 ? ` and ${changed.length - 12} more` : ''}
