@@ -168,6 +168,16 @@ describe('rules that are also for parts, or for what is hosted', () => {
       others: [{ id: 'trusses', kind: 'inherited', rank: 4, lost: 'posts catches the element itself.' }],
     });
   });
+  it('goes down to the last parts, whatever the order in which they stand', () => {
+    const frame: Sample = { globalId: 'frame', ifcClass: 'IfcElementAssembly', parent: 'truss' };
+    const post = (id: string): Sample => ({ globalId: id, ifcClass: 'IfcMember', parent: 'frame', quantities: { Count: 1 } }); // biome-ignore format: one line
+    const outer = { ...trusses, scope: { field: 'globalId', op: 'is', value: 'truss' } as const };
+    for (const order of [
+      [truss[0]!, frame, post('a'), post('b')],
+      [post('a'), frame, truss[0]!, post('b')],
+    ])
+      expect(price(order, [outer]).total).toBe(800_00);
+  });
   it('leaves out what a left-out wall hosts', () => {
     const out = rule('out', { scope: { field: 'class', op: 'is', value: 'IfcWall' }, section: undefined, leaveOut: 'By others', also: ['hosted'] }); // biome-ignore format: one rule
     expect(price(truss, [out, trusses]).states.slice(3)).toEqual(['leftOut', 'leftOut']);

@@ -109,7 +109,7 @@ export function listRuleCandidates(ordered: readonly PricingRule[], section: str
   );
   const handed = speaking
     .filter((r) => !r.about && r.also && r.also.length > 0)
-    .map((r): Candidate => ({ id: inheritedId(r), leaveOut: r.leaveOut !== undefined, about: null, mask: maskInherited(r, table), places: [], isForParts: false })); // biome-ignore format: one step
+    .map((r): Candidate => ({ id: inheritedId(r), leaveOut: r.leaveOut !== undefined, about: null, mask: maskInherited(r, table), places: [], isForParts: r.leaveOut === undefined && r.also!.includes('parts') })); // biome-ignore format: one step
   return [...own, ...handed];
 }
 
