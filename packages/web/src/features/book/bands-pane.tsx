@@ -1,7 +1,7 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { Autocomplete, Box, Button, MenuItem, TextField } from '@mui/material';
 import { bandId, classWord, type PriceBand, sayClass } from '@tally/core';
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { Controller, useForm } from 'react-hook-form';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { refusalOf, useCommit } from '../../store/use-commit.ts';
@@ -77,11 +77,16 @@ function BandSheet({
   const classification = useClassification();
   const commit = useCommit(project.id);
   const [refusal, setRefusal] = useState<string | null>(null);
-  const { control, handleSubmit, formState } = useForm<BandForm, unknown, PriceBand>({
+  const { control, handleSubmit, formState, watch, trigger } = useForm<BandForm, unknown, PriceBand>({
     defaultValues: fillBandForm(band, editFigure),
     resolver: zodResolver(bandFormSchema) as never,
     mode: 'onChange',
   });
+  // One of the three prices may make another wrong.
+  const prices = watch(['low', 'usual', 'high']).join('\n');
+  useEffect(() => {
+    if (prices.split('\n').every((price) => price.trim() !== '')) void trigger(['low', 'usual', 'high']);
+  }, [prices, trigger]);
   // Both are read before either decides: what is not read is not kept up to date.
   const { isValid, isDirty } = formState;
   const subjects = useMemo(

@@ -1,16 +1,11 @@
 /** @jest-environment jsdom */
-import {
-  buildElementTable,
-  type ElementStatesDto,
-  encodeElementTable,
-  type RevisionDto,
-  type SourceDto,
-} from '@tally/core';
+import { buildElementTable, type ElementStatesDto } from '@tally/core';
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { giveSizes } from '../../testing/give-sizes.ts';
 import { renderInProject, sampleState } from '../../testing/in-project.tsx';
 import { sampleElement } from '../../testing/sample-table.ts';
+import { sampleSource, serveTable } from '../../testing/serve-table.ts';
 import { KindDesk } from './kind-desk.tsx';
 
 const piece = (id: string, typeName: string) => sampleElement(id, id, 'IfcFurniture', 'Ground floor', { typeName });
@@ -18,17 +13,12 @@ const table = buildElementTable(
   [piece('l1', 'Locker'), piece('l2', 'Locker'), piece('b1', 'Bench')],
   Int32Array.of(1, 2, 3),
 );
-const source = {
-  id: 's',
-  name: 'Model',
-  revisions: [{ id: 'r1', sourceId: 's', state: 'counting', geometryState: 'done', chunks: 0 } as RevisionDto],
-} as unknown as SourceDto;
 /** The lockers are priced at 128.00 each by the sample's rule, the bench is open. */
 const STATES: ElementStatesDto[] = [
   { revisionId: 'r1', keys: [1, 2, 3], states: [2, 2, 0], amounts: [128e6, 128e6, 0] },
 ];
 
-const first = sampleState({ sources: [source] });
+const first = sampleState({ sources: [sampleSource] });
 const STATE = {
   ...first,
   basis: { ...first.basis, rules: first.basis.rules.map((r) => ({ ...r, scope: { field: 'type', op: 'is', value: 'Locker' } as const })) },
@@ -44,12 +34,7 @@ describe('the mapping desk', () => {
       'POST /changes': () => ({ body: { projectId: 'p', seq: 8, move: null } }),
       ...answers,
     }, STATE); // biome-ignore format: one call
-    const answer = globalThis.fetch;
-    globalThis.fetch = (async (path: string, init?: RequestInit) => {
-      if (!path.endsWith('/revisions/r1/elements')) return answer(path, init);
-      const bytes = encodeElementTable(table);
-      return { ok: true, status: 200, arrayBuffer: async () => bytes.slice().buffer };
-    }) as typeof fetch;
+    serveTable(table);
     return drawn;
   };
   it('begins with the open kind that misses most money, and says what its like would cost', async () => {
