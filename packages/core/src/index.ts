@@ -51,7 +51,7 @@ export { composeProject } from './contract/compose-project.ts';
 export { deskSchema } from './contract/desk.ts';
 export { diffSchema, ENTRY_SCHEMAS, type EntryKind } from './contract/entries.ts';
 export type { EventDto } from './contract/event.ts';
-export { fitTemplate, type Misfit, type TemplateFit } from './contract/fit-template.ts';
+export { diffTemplate, fitTemplate, type Misfit, type TemplateFit } from './contract/fit-template.ts';
 export { countOpenLines, listFindingLines, listProjectFindings, sumOpenStake } from './contract/listed-findings.ts';
 export { allowanceSchema, type ListFileDto, type ListPreviewDto, listOrderSchema, listProfileSchema } from './contract/lists.ts'; // biome-ignore format: one module
 export { type ChangedElementDto, type ElementChangesDto, type ElementCostDto, type ElementStatesDto, type OutlineTable, outlineTableSchema, type PlanDto, type PlanManifestDto, type PlanSummaryDto, type PurchaseDto, type TablePartsDto } from './contract/plan.ts'; // biome-ignore format: one module
@@ -194,7 +194,7 @@ export { type PricedByThemselves, priceListed } from './lists/price-listed.ts';
 export { type ListLine, type ReadList, type RefusedRow, readList } from './lists/read-list.ts';
 export type { ExpectedSections } from './mapping/expected-sections.ts';
 export { explainDecisions } from './mapping/explain-decisions.ts';
-export { caughtBy } from './mapping/list-candidates.ts';
+export { type Caught, caughtBy } from './mapping/list-candidates.ts';
 export { countRows, type MappedRows, type Mapping, MappingMemory, mapElements } from './mapping/map-elements.ts';
 export { type CodeTarget, type MatchedCode, matchCodes } from './mapping/match-codes.ts';
 export {

@@ -1,9 +1,9 @@
 import type { PriceBand } from '../book/price-band.ts';
 import { isClassOrSubtype } from '../elements/class-hierarchy.ts';
-import { classWord } from '../elements/class-word.ts';
 import { readText, readTextList } from '../elements/columns.ts';
 import type { ElementTable } from '../elements/element-table.ts';
-import { type KindQuantity, listElementKinds } from '../plan/list-element-kinds.ts';
+import { listRowsByKey } from '../elements/rows-by-key.ts';
+import { type KindQuantity, labelKind, listElementKinds } from '../plan/list-element-kinds.ts';
 import { COMPLETENESS_STATES, type Plan } from '../plan/plan.ts';
 import { amountToMinor } from '../pricing/money.ts';
 import type { Finding } from './finding.ts';
@@ -33,7 +33,7 @@ export function checkBands(plan: Plan, bands: readonly PriceBand[]): Finding[] {
   return plan.parts
     .filter((p) => !p.table.origin)
     .flatMap(({ table, completeness, elementAmounts }) => {
-      const rowOf = new Map(Array.from(table.keys, (key, row) => [key, row]));
+      const rowOf = listRowsByKey(table.keys);
       const stateOf = (key: number) => ({ state: COMPLETENESS_STATES[completeness[rowOf.get(key)!]!]!, amount: elementAmounts[rowOf.get(key)!]! }); // biome-ignore format: one step
       return listElementKinds([table], stateOf).flatMap((kind): Finding[] => {
         if (kind.amount <= 0 || kind.counts.priced < kind.keys.length) return [];
@@ -45,7 +45,7 @@ export function checkBands(plan: Plan, bands: readonly PriceBand[]): Finding[] {
         const beyond = price > edge.high ? price / edge.high : price < edge.low ? edge.low / price : 1;
         if (beyond < FAR_OUT) return [];
         const show = (amount: number) => (amount / scale).toFixed(plan.minorDigits);
-        const label = [classWord(kind.ifcClass), kind.typeName ?? kind.stem].filter((t) => t).join(' ');
+        const label = labelKind(kind);
         const ratio = price > edge.usual ? price / edge.usual : edge.usual / price;
         return [
           {

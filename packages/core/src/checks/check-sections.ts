@@ -3,9 +3,10 @@ import { classWord } from '../elements/class-word.ts';
 import { readText } from '../elements/columns.ts';
 import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
 import type { ElementTable } from '../elements/element-table.ts';
+import { listRowsByKey } from '../elements/rows-by-key.ts';
 import type { ExpectedSections } from '../mapping/expected-sections.ts';
 import type { WorkSection } from '../mapping/pricing-rule.ts';
-import { KIND_QUANTITIES, listElementKinds } from '../plan/list-element-kinds.ts';
+import { KIND_QUANTITIES, labelKind, listElementKinds } from '../plan/list-element-kinds.ts';
 import type { Plan, PlanPart } from '../plan/plan.ts';
 import { amountToMinor } from '../pricing/money.ts';
 import type { Finding } from './finding.ts';
@@ -98,8 +99,9 @@ function readSectionsOnce(part: PlanPart): (section: string) => SectionRows {
 function checkKinds(part: PlanPart, nameOf: ReadonlyMap<string, string>, told: ReadonlySet<string>): Finding[] {
   const { table } = part;
   const read = readSectionsOnce(part);
-  const rowOf = new Map(Array.from(table.keys, (key, row) => [key, row]));
-  return listElementKinds([table], () => undefined).flatMap(({ keys, ifcClass, typeName, stem }): Finding[] => {
+  const rowOf = listRowsByKey(table.keys);
+  return listElementKinds([table], () => undefined).flatMap((kind): Finding[] => {
+    const { keys } = kind;
     if (keys.length < ENOUGH) return [];
     const rows = keys.map((key) => rowOf.get(key)!);
     return [...nameOf].flatMap(([section, name]): Finding[] => {
@@ -107,7 +109,7 @@ function checkKinds(part: PlanPart, nameOf: ReadonlyMap<string, string>, told: R
       const missing = rows.filter((row) => !priced[row] && !out[row] && !told.has(`${table.keys[row]}/${section}`));
       const having = rows.filter((row) => priced[row]);
       if (missing.length === 0 || having.length < MOST_HAVE * (having.length + missing.length)) return [];
-      const label = [classWord(ifcClass), typeName ?? stem].filter((t) => t).join(' ');
+      const label = labelKind(kind);
       const message = `${missing.length} of ${keys.length} ${label} ${missing.length === 1 ? 'has' : 'have'} nothing in ${name}, which the others have.`;
       return [tell(message, section, [{ part, rows: missing }], [{ part, rows: having }], `${label} in ${section}`)];
     });

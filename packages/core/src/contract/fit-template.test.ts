@@ -1,5 +1,5 @@
 import type { Entry } from '../changes/entry-diff.ts';
-import { fitTemplate } from './fit-template.ts';
+import { diffTemplate, fitTemplate } from './fit-template.ts';
 import { type Template, templateSchema } from './template.ts';
 import { templateToEntries } from './template-entries.ts';
 
@@ -20,8 +20,9 @@ const template = (change: object = {}): Template =>
     ...change,
   }); // biome-ignore format: one template
 const settings: Entry = { kind: 'settings', id: 'project', body: { currency: 'EUR', units: 'metric' } };
+const wantedOf = (of: Template) => templateToEntries(of).filter((e) => e.kind !== 'settings');
 const fit = (of: Template, present: readonly Entry[] = [settings], currency = 'EUR') =>
-  fitTemplate(of, present, templateToEntries(of).filter((e) => e.kind !== 'settings'), currency); // biome-ignore format: one call
+  fitTemplate(of, present, wantedOf(of), currency);
 
 describe('a template before it is taken', () => {
   it('tells what comes, what changes and what is there already', () => {
@@ -30,7 +31,8 @@ describe('a template before it is taken', () => {
       { kind: 'item', id: 'WALL', body: { code: 'WALL', description: 'Wall', kind: 'material', unit: 'm2', rate: '90.00' } },
       { kind: 'section', id: 's', body: { id: 's', name: 'S' } },
     ]; // biome-ignore format: an entry a line
-    const { fit: told, diff } = fit(template(), present);
+    const told = fit(template(), present);
+    const diff = diffTemplate(present, wantedOf(template()));
     expect(told.counts).toEqual({
       item: { added: 1, changed: 1, same: 0 },
       section: { added: 0, changed: 0, same: 1 },
@@ -50,7 +52,7 @@ describe('a template before it is taken', () => {
           { ...rule, id: 'd', name: 'Out', leaveOut: 'By others', driver: undefined },
         ],
       }),
-    ).fit;
+    );
     expect(misfits.map((m) => [m.id, m.message])).toEqual([
       ['a', 'Gone: There is no cost item GONE in the book.'],
       ['b', expect.stringMatching(/^Doors: .*m2.*each/)],
@@ -60,18 +62,18 @@ describe('a template before it is taken', () => {
   it('a rule may price with what only the project has', () => {
     const door: Entry = { kind: 'item', id: 'GATE', body: { code: 'GATE', description: 'Gate', kind: 'material', unit: 'each', rate: '1' } }; // biome-ignore format: one entry
     const gates = template({ rules: [{ id: 'g', name: 'Gates', scope: { all: [] }, section: 's', item: 'GATE', driver: 'Count' }] }); // biome-ignore format: one template
-    expect(fit(gates, [settings, door]).fit.misfits).toEqual([]);
+    expect(fit(gates, [settings, door]).misfits).toEqual([]);
   });
   it('names what the project counts in another unit, codes that are too alike, and rates without an exchange', () => {
     const other: Entry = { kind: 'item', id: 'DOOR', body: { code: 'DOOR', description: 'Door', kind: 'material', unit: 'm2', rate: '1' } }; // biome-ignore format: one entry
     const small: Entry = { kind: 'item', id: 'wall', body: { code: 'wall', description: 'w', kind: 'material', unit: 'm2', rate: '1' } }; // biome-ignore format: one entry
     const dollars: Entry = { ...settings, body: { currency: 'USD', units: 'metric' } };
-    expect(fit(template(), [dollars, other, small], 'USD').fit.misfits.map((m) => [m.kind, m.message])).toEqual([
+    expect(fit(template(), [dollars, other, small], 'USD').misfits.map((m) => [m.kind, m.message])).toEqual([
       ['code', 'item WALL is too much like wall, which is there already.'],
       ['item', 'DOOR is by the m2 here, and by the each in the template.'],
       ['currency', '2 rates are in EUR: unknown until the project has an exchange for it.'],
     ]);
     const exchanged: Entry = { ...settings, body: { currency: 'USD', units: 'metric', exchange: [{ currency: 'EUR', rate: '1.1', date: '2026-01-01' }] } }; // biome-ignore format: one entry
-    expect(fit(template(), [exchanged], 'USD').fit.misfits).toEqual([]);
+    expect(fit(template(), [exchanged], 'USD').misfits).toEqual([]);
   });
 });

@@ -27,6 +27,15 @@ export interface TemplateFit {
 /** Misfits that are told, at most. */
 const MOST_TOLD = 200;
 
+/** What taking a template's entries changes of a project's; what else is there stays. */
+export function diffTemplate(present: readonly Entry[], wanted: readonly Entry[]): EntryDiff {
+  const names = new Set(wanted.map((e) => `${e.kind}/${e.id}`));
+  return diffEntries(
+    present.filter((e) => names.has(`${e.kind}/${e.id}`)),
+    wanted,
+  );
+}
+
 /**
  * What of a template fits a project, before anything is taken: what comes, what changes, and what would not work there.
  * @param present the project's entries, those of its book among them
@@ -37,9 +46,8 @@ export function fitTemplate(
   present: readonly Entry[],
   wanted: readonly Entry[],
   currency: string,
-): { readonly fit: TemplateFit; readonly diff: EntryDiff } {
-  const names = new Set(wanted.map((e) => `${e.kind}/${e.id}`));
-  const diff = diffEntries(present.filter((e) => names.has(`${e.kind}/${e.id}`)), wanted); // biome-ignore format: one step
+): TemplateFit {
+  const diff = diffTemplate(present, wanted);
   const counts: Record<string, { added: number; changed: number; same: number }> = {};
   const countOf = (kind: string) => (counts[kind] ??= { added: 0, changed: 0, same: 0 });
   for (const e of wanted) if (e.kind !== 'order') countOf(e.kind).same++;
@@ -53,13 +61,10 @@ export function fitTemplate(
   const alike = findTooAlike(present, diff);
   if (alike) misfits.unshift({ kind: 'code', id: alike.added.id, message: `${alike.added.kind} ${alike.added.id} is too much like ${alike.other}, which is there already.` }); // biome-ignore format: one record
   return {
-    fit: {
-      name: template.name,
-      counts,
-      changed: diff.updated.filter((u) => u.kind !== 'order').map(({ kind, id }) => ({ kind, id })),
-      misfits: misfits.slice(0, MOST_TOLD),
-    },
-    diff,
+    name: template.name,
+    counts,
+    changed: diff.updated.filter((u) => u.kind !== 'order').map(({ kind, id }) => ({ kind, id })),
+    misfits: misfits.slice(0, MOST_TOLD),
   };
 }
 

@@ -2,11 +2,12 @@ import { readText } from '../elements/columns.ts';
 import { type DecidedPart, listDecidedParts } from '../elements/decided-parts.ts';
 import type { ElementTable } from '../elements/element-table.ts';
 import { relateElements } from '../elements/relations.ts';
+import { listRowsByKey } from '../elements/rows-by-key.ts';
 import { evaluateScope, evaluateScopeOverParts, type RowMask } from '../scopes/evaluate-scope.ts';
+import { maskRowsOf } from '../scopes/mask-part-field.ts';
 import { foldText } from '../units/fold-text.ts';
 import { speaksIn } from './precedence.ts';
 import type { OwnDecision, Pin, PricedWith, PricingRule } from './pricing-rule.ts';
-import { listRowsByKey } from './relate-wholes.ts';
 
 /** A decision with what it catches: a mask for a rule, single places for pins; over rows, or over the parts it is about. */
 export interface Candidate {
@@ -113,16 +114,19 @@ export function listRuleCandidates(ordered: readonly PricingRule[], section: str
   return [...own, ...handed];
 }
 
+/** What a rule catches by: its scope, and what of the elements it is about. */
+export interface Caught {
+  readonly scope: PricingRule['scope'];
+  readonly about?: DecidedPart | undefined;
+}
+
 /** Elements that a rule's scope catches, or parts of which it catches. */
-export function caughtBy({ scope, about }: Pick<PricingRule, 'scope' | 'about'>, table: ElementTable): RowMask {
+export function caughtBy({ scope, about }: Caught, table: ElementTable): RowMask {
   if (!about) return evaluateScope(scope, table);
   const parts = evaluateScopeOverParts(scope, table, about);
   const known = caughtRows.get(parts);
   if (known) return known;
-  const rows = new Uint8Array(table.count);
-  listDecidedParts(table, about).rows.forEach((row, at) => {
-    if (parts[at]) rows[row] = 1;
-  });
+  const rows = maskRowsOf(parts, table, about);
   caughtRows.set(parts, rows);
   return rows;
 }

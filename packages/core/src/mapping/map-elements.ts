@@ -1,5 +1,6 @@
 import { type DecidedPart, listDecidedParts } from '../elements/decided-parts.ts';
 import type { ElementTable } from '../elements/element-table.ts';
+import { listRowsByKey } from '../elements/rows-by-key.ts';
 import type { RowMask } from '../scopes/evaluate-scope.ts';
 import {
   type Candidate,
@@ -11,7 +12,7 @@ import {
 } from './list-candidates.ts';
 import { type Decider, deciderOfRule, listDecidedSections, orderRules } from './precedence.ts';
 import type { OwnDecision, Pin, PricedWith, PricingRule } from './pricing-rule.ts';
-import { listRowsByKey, relateWholes } from './relate-wholes.ts';
+import { relateWholes } from './relate-wholes.ts';
 
 /** One decision: which rows it prices (or leaves out) in its section. Pins that price the same way in a section are one decision. */
 export interface MappedRows {

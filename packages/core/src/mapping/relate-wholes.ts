@@ -1,5 +1,6 @@
 import type { ElementTable } from '../elements/element-table.ts';
 import { relateElements } from '../elements/relations.ts';
+import { listRowsByKey } from '../elements/rows-by-key.ts';
 import { appendToList } from '../result/append-to-list.ts';
 
 const relatedOf = new WeakMap<Int32Array, Related>();
@@ -51,15 +52,4 @@ export function relateWholes(table: ElementTable): Related {
   const related = { isAny, of, hasParts: (row: number) => partsOf.has(row), above };
   relatedOf.set(wholes, related);
   return related;
-}
-
-const rowsByKey = new WeakMap<Int32Array, ReadonlyMap<number, number>>();
-/** Rows of a table by ElementKey; worked out once for the same keys. */
-export function listRowsByKey(keys: Int32Array): ReadonlyMap<number, number> {
-  let rows = rowsByKey.get(keys);
-  if (!rows) {
-    rows = new Map([...keys].map((key, row) => [key, row]));
-    rowsByKey.set(keys, rows);
-  }
-  return rows;
 }

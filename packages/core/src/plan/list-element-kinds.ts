@@ -1,3 +1,4 @@
+import { classWord } from '../elements/class-word.ts';
 import { readText, readTextList } from '../elements/columns.ts';
 import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
 import type { ElementTable } from '../elements/element-table.ts';
@@ -54,6 +55,10 @@ export interface ElementKind {
   readonly missing: number | null;
   readonly quantities: readonly KindQuantity[];
 }
+
+/** What a kind is called in findings: the word for its class, and its type or what its elements are called. */
+export const labelKind = ({ ifcClass, typeName, stem }: Pick<ElementKind, 'ifcClass' | 'typeName' | 'stem'>): string =>
+  [classWord(ifcClass), typeName ?? stem].filter((t) => t).join(' ');
 
 /** State and amount of an element in the plan. */
 export type StateOf = (key: number) => { readonly state: CompletenessState; readonly amount: number } | undefined;

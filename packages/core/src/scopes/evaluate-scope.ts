@@ -7,7 +7,7 @@ import { isAt } from '../units/at-limit.ts';
 import { foldText } from '../units/fold-text.ts';
 import { classTest } from './class-test.ts';
 import type { Condition, FieldCondition } from './condition.ts';
-import { maskPartField } from './mask-part-field.ts';
+import { maskPartField, maskRowsOf } from './mask-part-field.ts';
 import { maskRelated, readRoomNames } from './related-text.ts';
 import { isWithin, maskText, maskTextList, type RowMask, textTest } from './text-mask.ts';
 
@@ -248,10 +248,7 @@ function evaluateField(condition: FieldCondition, table: ElementTable): RowMask 
 function maskAnyLayer(condition: FieldCondition, table: ElementTable): RowMask {
   const isMissing = condition.op === 'missing';
   const layers = maskPartField(isMissing ? { ...condition, op: 'present' } : condition, table, 'layer')!;
-  const mask = new Uint8Array(table.count);
-  listDecidedParts(table, 'layer').rows.forEach((row, at) => {
-    if (layers[at]) mask[row] = 1;
-  });
+  const mask = maskRowsOf(layers, table, 'layer');
   return isMissing ? mask.map((has) => 1 - has) : mask;
 }
 

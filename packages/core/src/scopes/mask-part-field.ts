@@ -23,6 +23,15 @@ export function maskPartField(condition: FieldCondition, table: ElementTable, pa
     : new Uint8Array(rows.length).fill(Number(condition.op === 'missing'));
 }
 
+/** Rows that have any of some parts: one byte a row. */
+export function maskRowsOf(parts: RowMask, table: ElementTable, part: DecidedPart): RowMask {
+  const mask = new Uint8Array(table.count);
+  listDecidedParts(table, part).rows.forEach((row, at) => {
+    if (parts[at]) mask[row] = 1;
+  });
+  return mask;
+}
+
 function testThickness(metres: number, { op, min, max, value }: FieldCondition): number {
   const isKnown = !Number.isNaN(metres);
   if (op === 'missing') return Number(!isKnown);

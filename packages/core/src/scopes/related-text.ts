@@ -1,6 +1,7 @@
 import { buildTextColumn, readText, type TextColumn } from '../elements/columns.ts';
 import type { ElementTable } from '../elements/element-table.ts';
 import { relateElements } from '../elements/relations.ts';
+import { listRowsByKey } from '../elements/rows-by-key.ts';
 import { foldText } from '../units/fold-text.ts';
 import { classTest } from './class-test.ts';
 import type { FieldCondition } from './condition.ts';
@@ -34,7 +35,7 @@ export function maskRelated(table: ElementTable, as: 'parent' | 'host', conditio
   if (fact === '') return Uint8Array.from(table[as].index, (at) => Number(at < 0 === isMissing));
   const { wholes, hosts } = relateElements(table);
   const related = as === 'parent' ? wholes : hosts;
-  const rowOf = new Map(Array.from(table.keys, (key, row) => [key, row]));
+  const rowOf = listRowsByKey(table.keys);
   const mask = maskFact(table, fact, condition);
   return Uint8Array.from(related, (key) => {
     const row = key === 0 ? undefined : rowOf.get(key);

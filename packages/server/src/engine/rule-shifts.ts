@@ -74,7 +74,7 @@ export class RuleShifts {
       };
       before.elements += read('', (t) => t.count);
       for (const { id, scope, about } of rules)
-        add(before, id, read(JSON.stringify([scope, about]), (t) => caughtBy(about ? { scope, about } : { scope }, t).reduce((n, hit) => n + hit, 0))); // biome-ignore format: one step
+        add(before, id, read(JSON.stringify([scope, about]), (t) => caughtBy({ scope, about }, t).reduce((n, hit) => n + hit, 0))); // biome-ignore format: one step
     }
     return checkShiftedRules(rules, now satisfies CaughtCounts, before satisfies CaughtCounts);
   }

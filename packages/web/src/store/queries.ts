@@ -62,10 +62,11 @@ export const useRateHistory = (id: string, code: string) =>
   });
 
 /** The newest changes, so many of them. */
-export const useChanges = (id: string, limit: number) =>
+export const useChanges = (id: string, limit: number, isAsked = true) =>
   useQuery({
     queryKey: [...changesKey(id), limit],
     queryFn: () => getJson<ChangeDto[]>(`/projects/${id}/changes?limit=${limit}`),
+    enabled: isAsked,
     placeholderData: keepPreviousData,
   });
 

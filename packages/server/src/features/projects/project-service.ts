@@ -2,8 +2,8 @@ import { randomUUID } from 'node:crypto';
 import { constants, copyFileSync, existsSync, mkdirSync } from 'node:fs';
 import { dirname } from 'node:path';
 import {
+  diffTemplate,
   type Entry,
-  type EntryDiff,
   fitTemplate,
   forgetResolved,
   joinSettings,
@@ -91,16 +91,8 @@ export class ProjectService {
     return requireProject(this.db, id);
   }
 
-  /** What taking a template would do to a project, and what of it would not work there; rules that would catch nothing in its models by name. */
-  async checkTemplate(
-    projectId: string,
-    value: unknown,
-  ): Promise<{
-    readonly fit: TemplateFit;
-    readonly diff: EntryDiff;
-    readonly template: Template;
-    readonly seq: number;
-  }> {
+  /** A template as entries of a project: its orders after what the project has of its own, of its settings what the project has not set. */
+  private async openTemplate(projectId: string, value: unknown) {
     const template = requireTemplate(value);
     const project = await requireProject(this.db, projectId);
     const own = await this.db.projects.listEntries(projectId);
@@ -110,22 +102,29 @@ export class ProjectService {
     );
     const joined = joinSettings(settings, template.settings);
     if (joined !== settings) wanted.push({ kind: 'settings', id: 'project', body: joined });
-    // What the project has is compared; what its book has counts for what its rules can price with.
-    const { diff } = fitTemplate(template, own, wanted, project.currency);
-    const { fit } = fitTemplate(template, await this.shelf.complete(own), wanted, project.currency);
-    return { fit, diff, template, seq: project.seq };
+    return { template, project, own, wanted };
+  }
+
+  /** What taking a template would do to a project, and what of it would not work there; with the template as it was read. */
+  async checkTemplate(
+    projectId: string,
+    value: unknown,
+  ): Promise<{ readonly fit: TemplateFit; readonly template: Template }> {
+    const { template, project, own, wanted } = await this.openTemplate(projectId, value);
+    return { fit: fitTemplate(template, await this.shelf.complete(own), wanted, project.currency), template };
   }
 
   /** Adds a template's items, assemblies and rules to a project and updates those of the same code. What else is there stays. */
   async applyTemplate(projectId: string, value: unknown, author: string): Promise<void> {
-    const { diff, template, seq } = await this.checkTemplate(projectId, value);
+    const { template, project, own, wanted } = await this.openTemplate(projectId, value);
+    const diff = diffTemplate(own, wanted);
     if (diff.added.length + diff.updated.length === 0)
       throw new HttpProblem(409, {
         code: 'template-applied',
         message: 'Everything of this template is in the project already.',
       });
     const cause = `Template applied: ${template.name}`;
-    await this.changes.commit(projectId, { base: seq, author, cause, diff });
+    await this.changes.commit(projectId, { base: project.seq, author, cause, diff });
   }
 
   /** What of a project prices any other: its items, assemblies, rules and settings. */

@@ -1,8 +1,9 @@
 import { Autocomplete, Box, Button, LinearProgress, MenuItem, Select, TextField } from '@mui/material';
-import { COMPLETENESS_STATES, type CodeTarget, nameQuantity } from '@tally/core';
+import { type CodeTarget, nameQuantity } from '@tally/core';
 import { type ReactNode, useMemo, useState } from 'react';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { useStates } from '../../store/queries.ts';
+import { readStates } from '../../store/read-states.ts';
 import { useSelection } from '../../store/selection.tsx';
 import { useCommit } from '../../store/use-commit.ts';
 import { useElements } from '../../store/use-elements.ts';
@@ -36,14 +37,11 @@ export function CodeList({ choice }: { readonly choice: ReactNode }) {
     () => listCodeRows(tables, { items, assemblies }, property, rules),
     [tables, items, assemblies, property, rules],
   );
+  const known = readStates(states);
   const open = useMemo(() => {
-    const unpriced = new Set<number>();
-    for (const { keys: own, states: of } of states ?? [])
-      own.forEach((key, i) => {
-        if (/unpriced|partly/.test(COMPLETENESS_STATES[of[i]!]!)) unpriced.add(key);
-      });
-    return new Map(rows.map((r) => [r.code, r.keys.filter((key) => unpriced.has(key)).length]));
-  }, [rows, states]);
+    const isOpen = (key: number) => /unpriced|partly/.test(known.get(key)?.state ?? '');
+    return new Map(rows.map((r) => [r.code, r.keys.filter(isOpen).length]));
+  }, [rows, known]);
   const { rules: proposed, change } = useMemo(
     () => mapCodes({ rules, sections, orders }, rows, property, chosen, section, (code) => (open.get(code) ?? 0) > 0),
     [rules, sections, orders, rows, property, chosen, section, open],

@@ -1,9 +1,10 @@
 import { Box, LinearProgress, MenuItem, Select } from '@mui/material';
-import { COMPLETENESS_MEASURES, COMPLETENESS_STATES, type CompletenessMeasure, type CompletenessRow, type CompletenessState, measureCompleteness, readText, sayClass, sharePriced } from '@tally/core'; // biome-ignore format: one module
+import { COMPLETENESS_MEASURES, type CompletenessMeasure, type CompletenessRow, type CompletenessState, measureCompleteness, readText, sayClass, sharePriced } from '@tally/core'; // biome-ignore format: one module
 import { type ReactNode, useMemo } from 'react';
 import { usePageView } from '../../store/page-view.ts';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { useStates } from '../../store/queries.ts';
+import { readStates } from '../../store/read-states.ts';
 import { useSelection } from '../../store/selection.tsx';
 import { useElements } from '../../store/use-elements.ts';
 import { useShowStates } from '../../store/use-show-states.ts';
@@ -37,13 +38,8 @@ export function CompletenessTable({ choice }: { readonly choice: ReactNode }) {
   const [view, changeView] = usePageView('completeness', FIRST_VIEW);
   const by = view.by === 'storey' ? 'storey' : 'class';
   const measure = COMPLETENESS_MEASURES.find((m) => m === view.measure) ?? 'count';
-  const stateOf = useMemo(() => {
-    const known = new Map<number, { state: CompletenessState; amount: number }>();
-    for (const { keys, states: own, amounts } of states ?? [])
-      keys.forEach((key, i) => void known.set(key, { state: COMPLETENESS_STATES[own[i]!]!, amount: amounts[i]! }));
-    return (key: number) => known.get(key);
-  }, [states]);
-  const rows = useMemo(() => measureCompleteness(tables, stateOf, by, nameClass), [tables, stateOf, by]);
+  const known = readStates(states);
+  const rows = useMemo(() => measureCompleteness(tables, (key) => known.get(key), by, nameClass), [tables, known, by]);
   if (isLoading || !states) return <LinearProgress />;
   const nameOf = ({ group }: CompletenessRow) => group ?? `Without a ${by}`;
   const figure = (value: number) => {
@@ -82,7 +78,7 @@ export function CompletenessTable({ choice }: { readonly choice: ReactNode }) {
         [...t.keys].filter((key, row) => {
           const text = readText(by === 'class' ? t.ifcClass : t.storey, row);
           if (t.origin || (by === 'class' && text !== null ? nameClass(text) : text) !== group) return false;
-          return !t.excluded?.[row] && /unpriced|partly/.test(stateOf(key)?.state ?? 'unpriced');
+          return !t.excluded?.[row] && /unpriced|partly/.test(known.get(key)?.state ?? 'unpriced');
         }),
       ),
     );

@@ -321,7 +321,7 @@ export function KindDecisionPane({
                 values={draft.parameters}
                 check={checkParameter}
                 names={names}
-                rule={{ scope, ...(about ? { about } : {}) }}
+                rule={{ scope, about: about || undefined }}
                 onChange={(parameters) => set({ parameters: { ...parameters } })}
               />
             )}

@@ -1,5 +1,4 @@
 import {
-  COMPLETENESS_STATES,
   type CodeTarget,
   type DecidedPart,
   type ElementKind,
@@ -13,9 +12,9 @@ import {
   matchCodes,
   type PricingRule,
   readText,
-  type StateOf,
 } from '@tally/core';
 import type { LoadedModel } from '../../store/loaded-models.ts';
+import { readStates } from '../../store/read-states.ts';
 import type { SourceMapping } from '../../store/table-reader.ts';
 
 /** The kinds of a project's elements with their state in the plan. */
@@ -24,9 +23,7 @@ export function readKinds(
   states: readonly ElementStatesDto[],
   by: KindGrouping,
 ): ElementKind[] {
-  const known = new Map<number, NonNullable<ReturnType<StateOf>>>();
-  for (const { keys, states: own, amounts } of states)
-    keys.forEach((key, i) => void known.set(key, { state: COMPLETENESS_STATES[own[i]!]!, amount: amounts[i]! }));
+  const known = readStates(states);
   return listElementKinds(tables, (key) => known.get(key), by);
 }
 

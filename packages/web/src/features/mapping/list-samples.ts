@@ -1,4 +1,4 @@
-import { caughtBy, compileFormula, type DecidedPart, type ElementTable, evaluateOnElement, type FormulaNames, type PricingRule, parseUnit, readText, TEXT_UNIT } from '@tally/core'; // biome-ignore format: one module
+import { type Caught, caughtBy, compileFormula, type ElementTable, evaluateOnElement, type FormulaNames, parseUnit, readText, TEXT_UNIT } from '@tally/core'; // biome-ignore format: one module
 
 /** What a formula gives for an element: a figure in the wanted unit, a text, or why it gives none. */
 export interface Sample {
@@ -12,7 +12,7 @@ export const MOST_SAMPLES = 6;
 
 /** Elements that a rule catches, one of each type or name, in the order of the tables. */
 function listPlaces(
-  rule: Pick<PricingRule, 'scope'> & { readonly about?: DecidedPart },
+  rule: Caught,
   tables: readonly ElementTable[],
 ): { readonly table: ElementTable; readonly row: number; readonly label: string }[] {
   const places = new Map<string, { table: ElementTable; row: number; label: string }>();
@@ -34,7 +34,7 @@ export function listSamples(
   value: string,
   unit: string,
   names: FormulaNames,
-  rule: Pick<PricingRule, 'scope'> & { readonly about?: DecidedPart },
+  rule: Caught,
   tables: readonly ElementTable[],
 ): Sample[] {
   const wanted = unit === TEXT_UNIT ? null : parseUnit(unit);

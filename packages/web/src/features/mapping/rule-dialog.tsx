@@ -104,7 +104,7 @@ export function RuleDialog({
   const caught = useMemo(() => {
     const count = (masks: readonly Uint8Array[]) => masks.reduce((n, mask) => n + mask.reduce((a, b) => a + b, 0), 0);
     return {
-      elements: count(tables.map((t) => caughtBy(about ? { scope, about } : { scope }, t))),
+      elements: count(tables.map((t) => caughtBy({ scope, about: about || undefined }, t))),
       parts: about ? count(tables.map((t) => evaluateScopeOverParts(scope, t, about))) : 0,
     };
   }, [tables, scope, about]);
@@ -209,7 +209,7 @@ export function RuleDialog({
                   names={names}
                   assembly={assembly}
                   values={draft.parameters}
-                  rule={{ scope, ...(about ? { about } : {}) }}
+                  rule={{ scope, about: about || undefined }}
                   onChange={(parameters) => set('parameters', { ...parameters })}
                 />
               </Box>

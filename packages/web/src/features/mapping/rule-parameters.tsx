@@ -1,11 +1,5 @@
 import { Box, MenuItem, TextField } from '@mui/material';
-import {
-  type Assembly,
-  type AssemblyParameter,
-  type FormulaNames,
-  nameParameters,
-  type PricingRule,
-} from '@tally/core';
+import { type Assembly, type AssemblyParameter, type Caught, type FormulaNames, nameParameters } from '@tally/core';
 import { useMemo } from 'react';
 import { useElements } from '../../store/use-elements.ts';
 import { FIGURES } from '../../ui/fonts.ts';
@@ -40,7 +34,7 @@ export function RuleParameters({
   readonly check: Check;
   readonly names: FormulaNames;
   /** What the rule catches: values that read elements are shown on samples of them. */
-  readonly rule: Pick<PricingRule, 'scope' | 'about'>;
+  readonly rule: Caught;
   readonly onChange: (values: Readonly<Record<string, string>> | undefined) => void;
 }) {
   const { parameters = [] } = assembly;
@@ -101,12 +95,12 @@ function Samples({
   readonly value: string;
   readonly unit: string;
   readonly names: FormulaNames;
-  readonly rule: Pick<PricingRule, 'scope' | 'about'>;
+  readonly rule: Caught;
 }) {
   const { tables } = useElements();
   const { scope, about } = rule;
   const samples = useMemo(
-    () => listSamples(value, unit, names, { scope, ...(about ? { about } : {}) }, tables),
+    () => listSamples(value, unit, names, { scope, about }, tables),
     [value, unit, names, scope, about, tables],
   );
   if (samples.length === 0) return null;

@@ -1,7 +1,8 @@
-import { COMPLETENESS_STATES, type CompletenessState, type TakeoffView } from '@tally/core';
+import type { CompletenessState, TakeoffView } from '@tally/core';
 import { useMemo } from 'react';
 import { useProjectState } from '../../store/project-store.tsx';
 import { useChangedElements, useChanges, useStates } from '../../store/queries.ts';
+import { readStates } from '../../store/read-states.ts';
 
 type Only = NonNullable<TakeoffView['only']>;
 
@@ -27,16 +28,15 @@ export function useOnlyKeys(only: Only | undefined): ReadonlySet<number> | undef
   const wanted = only && STATES[only];
   const isOfRevision = only === 'came' || only === 'changed';
   const { data: states } = useStates(project.id, wanted !== undefined);
-  const { data: changes } = useChanges(project.id, MOST_CHANGES);
+  const { data: changes } = useChanges(project.id, MOST_CHANGES, isOfRevision);
   const revision = isOfRevision ? (changes?.find((c) => c.isRevision)?.seq ?? null) : null;
   const { data: moved } = useChangedElements(project.id, revision);
   return useMemo(() => {
     if (only === undefined) return undefined;
     const keys = new Set<number>();
-    if (wanted)
-      for (const { keys: own, states: of } of states ?? [])
-        own.forEach((key, i) => void (wanted.includes(COMPLETENESS_STATES[of[i]!]!) && keys.add(key)));
-    else for (const e of moved?.elements ?? []) if (e.what === only) keys.add(e.key);
+    if (wanted) {
+      for (const [key, { state }] of readStates(states)) if (wanted.includes(state)) keys.add(key);
+    } else for (const e of moved?.elements ?? []) if (e.what === only) keys.add(e.key);
     return keys;
   }, [only, wanted, states, moved]);
 }
