@@ -14,7 +14,7 @@ import { listJsonPieces } from './write-json.ts';
 
 const USAGE = `Use:
   tally takeoff MODEL.ifc [--junctions "CLASS or TYPE NAME"] [--slice GLOBALID]
-  tally price MODEL.ifc --template T.json [--book SHEET.xlsx] [--out FILE.csv or FILE.xlsx] [--group-by storey,kind]
+  tally price MODEL.ifc --template T.json [--book SHEET.xlsx] [--out FILE.csv or FILE.xlsx] [--group-by storey,kind] [--rows item|element|cell]
   tally purchases MODEL.ifc --template T.json
   tally compare OLD.ifc NEW.ifc --template T.json
   tally explain MODEL.ifc --template T.json --element GLOBALID
@@ -65,12 +65,13 @@ async function run(args: readonly string[]): Promise<{ json: unknown; isOk: bool
       );
     }
     case 'price': {
-      const { positional, options } = take(['template', 'out', 'book', 'group-by'], 1);
+      const { positional, options } = take(['template', 'out', 'book', 'group-by', 'rows'], 1);
       return settle(
         await price(need(positional[0], 'MODEL.ifc'), need(options.get('template'), '--template'), {
           book: options.get('book'),
           out: options.get('out'),
           groupBy: options.get('group-by'),
+          rows: options.get('rows'),
         }),
       );
     }

@@ -54,7 +54,7 @@ export type { EventDto } from './contract/event.ts';
 export { diffTemplate, fitTemplate, type Misfit, type TemplateFit } from './contract/fit-template.ts';
 export { countOpenLines, listFindingLines, listProjectFindings, sumOpenStake } from './contract/listed-findings.ts';
 export { allowanceSchema, type ListFileDto, type ListPreviewDto, listOrderSchema, listProfileSchema } from './contract/lists.ts'; // biome-ignore format: one module
-export { type ChangedElementDto, type ElementChangesDto, type ElementCostDto, type ElementStatesDto, type OutlineTable, outlineTableSchema, type PlanDto, type PlanManifestDto, type PlanSummaryDto, type PurchaseDto, type TablePartsDto } from './contract/plan.ts'; // biome-ignore format: one module
+export { type ChangedElementDto, type ElementChangesDto, type ElementCostDto, type ElementStatesDto, type OutlineTable, outlineTableSchema, type PlanDto, type PlanManifestDto, type PlanSummaryDto, type PlanView, type PurchaseDto, planViewSchema, type TablePartsDto } from './contract/plan.ts'; // biome-ignore format: one module
 export { comparePricesSchema, describeSome, type PriceFileDto, type PriceSheetDto, pickSome, priceFileSchema, type Some, type WantedPrices, wantPricesSchema } from './contract/prices.ts'; // biome-ignore format: one module
 export type { ProblemDto } from './contract/problem.ts';
 export { createProjectSchema, type ProjectBookDto, type ProjectDto, type ProjectListDto, type ProjectStateDto, renameProjectSchema } from './contract/project.ts'; // biome-ignore format: one module
@@ -216,8 +216,8 @@ export {
   findPlanElement,
 } from './plan/explain-element.ts';
 export { gatherPractice } from './plan/gather-practice.ts';
-export { GROUP_FIELDS, type GroupField, type GroupNames } from './plan/group-labels.ts';
-export { groupPlan, isLineUnknown, listGroupElements, type PlanGroup, type PlanLine, type PlanScope } from './plan/group-plan.ts'; // biome-ignore format: one module
+export { GROUP_FIELDS, type GroupField, type GroupNames, nameGroup, readGroupField } from './plan/group-labels.ts';
+export { type BehindElement, groupPlan, isLineUnknown, listBehind, listGroupElements, type PlanGroup, type PlanLine, type PlanScope } from './plan/group-plan.ts'; // biome-ignore format: one module
 export { type ElementKind, joinQuantities, KIND_GROUPINGS, type KindGrouping, type KindQuantity, type KindWithin, listElementKinds, mainQuantityOf, type StateOf, stemOfName, sumQuantities } from './plan/list-element-kinds.ts'; // biome-ignore format: one module
 export { type KindPart, listKindParts, scopeOfPart } from './plan/list-kind-parts.ts';
 export {
@@ -237,6 +237,7 @@ export {
   type PlanPart,
   sumElementAmounts,
 } from './plan/plan.ts';
+export { PLAN_ROWS, type PlanRows } from './plan/plan-fields.ts';
 export { decodePlan, encodePlan, type StoredPlan, toStoredPlan } from './plan/plan-file.ts';
 export { visitPlanCells } from './plan/plan-rows.ts';
 export { groupPurchases, PURCHASE_COLUMN, PURCHASE_GROUPS, type PurchaseGroup } from './plan/purchase-table.ts';

@@ -4,6 +4,7 @@ import {
   checkPlan,
   comparePrices,
   failure,
+  findPlanElement,
   GROUP_FIELDS,
   type GroupField,
   groupPlan,
@@ -11,13 +12,17 @@ import {
   isLineUnknown,
   listTemplateSources,
   minorToMajor,
+  PLAN_ROWS,
   type Plan,
   type PlanGroup,
   type PlanLine,
+  type PlanRows,
   type PricingBasis,
   planToTable,
   type Result,
   rateAt,
+  readGlobalId,
+  readGroupField,
   readText,
   replacesFormula,
   runPipeline,
@@ -35,19 +40,23 @@ export interface PriceOptions {
   readonly out?: string;
   /** Fields that the plan is grouped by beside its lines, outermost first, with commas between. */
   readonly groupBy?: string;
+  /** What a row of the groups is; an item if absent. */
+  readonly rows?: string;
 }
 
 /**
- * `price MODEL.ifc --template T.json [--book SHEET.xlsx] [--out FILE.csv|FILE.xlsx] [--group-by storey,kind]`: the priced plan, one line per item and section; with
+ * `price MODEL.ifc --template T.json [--book SHEET.xlsx] [--out FILE.csv|FILE.xlsx] [--group-by storey,kind] [--rows item|element|cell]`: the priced plan, one line per item and section; with
  * groups that add up where they are asked for.
  */
 export async function price(
   path: string,
   templatePath: string,
-  { book, out, groupBy }: PriceOptions,
+  { book, out, groupBy, rows }: PriceOptions,
 ): Promise<Result<unknown>> {
   const by = readGroups(groupBy);
   if (!by.ok) return by;
+  const row = readRows(rows);
+  if (!row.ok) return row;
   const template = readTemplateFile(templatePath);
   if (!template.ok) return template;
   const read = await readModel(path);
@@ -77,10 +86,10 @@ export async function price(
   const found = listLineSources(plan);
   const major = (minor: number) => minorToMajor(minor, plan.minorDigits);
   const lines = grouped.groups.flatMap((g) =>
-    [...groupByItem(g.lines).values()].map((same) => {
+    [...groupByItem(g.lines.filter((l) => l.open === 0)).values()].map((same) => {
       const line = same[0]!;
       const of = found.get(`${line.section}|${line.item}`);
-      const sum = (read: (l: PlanLine) => number) => same.reduce((total, l) => total + read(l), 0);
+      const sum = (read: (l: PlanLine) => number | null) => same.reduce((total, l) => total + (read(l) ?? 0), 0);
       return {
         item: line.item,
         description: line.description,
@@ -119,7 +128,9 @@ export async function price(
         }),
       ),
     ],
-    ...(by.value.length > 0 ? { groups: listGroups(groupPlan(plan, by.value, basis), major).groups } : {}),
+    ...(by.value.length > 0
+      ? { groups: listGroups(groupPlan(plan, by.value, basis, { rows: row.value }), major, plan).groups }
+      : {}),
     ...(sheet ? { book: sheet.value.comparison } : {}),
   });
 }
@@ -127,32 +138,60 @@ export async function price(
 /** Fields to group by as they were typed. Errors: `group-unknown` naming those that there are. */
 function readGroups(text: string | undefined): Result<readonly GroupField[]> {
   const names = (text ?? '').split(',').map((n) => n.trim()).filter((n) => n !== ''); // biome-ignore format: one step
-  const fields = names.map((name) => GROUP_FIELDS.find((f) => f.toLowerCase() === name.toLowerCase()));
-  const at = fields.indexOf(undefined);
+  const fields = names.map(readGroupField);
+  const at = fields.indexOf(null);
   if (at < 0) return success(fields as GroupField[]);
   return failure('group-unknown', `A plan cannot be grouped by "${names[at]}".`, {
     path: '--group-by',
-    remedy: `Take any of: ${GROUP_FIELDS.join(', ')}.`,
+    remedy: `Take any of: ${GROUP_FIELDS.join(', ')}, attribute:NAME, property:SET.NAME.`,
   });
+}
+
+/** What a row is to be, as it was typed. Errors: `rows-unknown`. */
+function readRows(text = 'item'): Result<PlanRows> {
+  const rows = PLAN_ROWS.find((r) => r === text.trim().toLowerCase());
+  return rows
+    ? success(rows)
+    : failure('rows-unknown', `A row cannot be "${text}".`, {
+        path: '--rows',
+        remedy: `Take one of: ${PLAN_ROWS.join(', ')}.`,
+      });
 }
 
 interface GroupJson {
   readonly label: string;
   readonly amount: number;
   readonly unknown: number;
+  /** Elements in it that nothing prices. */
+  readonly open: number;
   readonly groups: readonly GroupJson[];
-  readonly lines: readonly { readonly item: string; readonly section: string | null; readonly quantity: number; readonly unit: string; readonly amount: number | null }[]; // biome-ignore format: one record
+  readonly lines: readonly { readonly item: string; readonly section: string | null; readonly quantity: number | null; readonly unit: string; readonly amount: number | null }[]; // biome-ignore format: one record
 }
 
 /** A group of the plan with what is below it; the amounts of what is in it add up to its own. */
-function listGroups(group: PlanGroup, major: (minor: number) => number): GroupJson {
+function listGroups(group: PlanGroup, major: (minor: number) => number, plan: Plan): GroupJson {
   return {
     label: group.label,
     amount: major(group.minor),
     unknown: group.unknown,
-    groups: group.groups.map((g) => listGroups(g, major)),
-    lines: group.lines.map((l) => ({ item: l.item, section: l.section, quantity: l.toBuy, unit: l.unit, amount: isLineUnknown(l) ? null : major(l.minor) })), // biome-ignore format: one record
+    open: group.open,
+    groups: group.groups.map((g) => listGroups(g, major, plan)),
+    lines: group.lines.map((l) => ({
+      item: l.item,
+      section: l.section,
+      quantity: l.toBuy ?? (l.open > 0 ? l.net : null),
+      unit: l.unit,
+      amount: isLineUnknown(l) ? null : major(l.minor),
+      ...(l.open > 0 ? { open: l.open, description: l.description, problem: l.problem } : {}),
+      ...(l.key === null ? {} : { element: l.element, globalId: globalIdOf(plan, l.key) }),
+    })),
   };
+}
+
+/** GlobalId of an element; null for what comes from no model. */
+function globalIdOf(plan: Plan, key: number): string | null {
+  const found = findPlanElement(plan, key);
+  return found && readGlobalId(found.part.table, found.row);
 }
 
 /** Rates of a price sheet in place of those of the same codes. */

@@ -2,12 +2,18 @@ import { z } from 'zod';
 import type { ChangedRow } from '../changes/changed-table.ts';
 import type { PartShares } from '../elements/element-parts.ts';
 import type { ExplainedElement } from '../plan/explain-element.ts';
+import { type GroupField, readGroupField } from '../plan/group-labels.ts';
 import type { PlanGroup } from '../plan/group-plan.ts';
 import type { CompletenessState } from '../plan/plan.ts';
+import { PLAN_ROWS } from '../plan/plan-fields.ts';
 import type { PurchaseRow } from '../plan/purchase-table.ts';
 import type { Shortfall } from '../plan/shortfall.ts';
 import type { ToldSection } from '../plan/tell-decisions.ts';
 import type { Purchase } from '../pricing/purchases.ts';
+import { conditionSchema } from './template.ts';
+
+/** Levels that a plan can be grouped by. */
+const MOST_LEVELS = 8;
 
 export interface PlanSummaryDto {
   readonly currency: string;
@@ -93,6 +99,30 @@ export const outlineTableSchema = z
   });
 
 export type OutlineTable = z.infer<typeof outlineTableSchema>;
+
+/** How a plan is looked at: what it is grouped by, what a row is, which elements it is limited to. */
+export const planViewSchema = z.strictObject({
+  by: z
+    .array(
+      z
+        .string()
+        .max(300)
+        .transform((text, context): GroupField => {
+          const field = readGroupField(text);
+          if (field) return field;
+          context.addIssue({ code: 'custom', message: `A plan cannot be grouped by "${text}".` });
+          return z.NEVER;
+        }),
+    )
+    .max(MOST_LEVELS, `A plan can be grouped ${MOST_LEVELS} levels deep.`),
+  rows: z.enum(PLAN_ROWS).optional(),
+  /** Only elements that it catches. */
+  scope: conditionSchema.optional(),
+  /** Only elements of these sources. */
+  sources: z.array(z.string().max(100)).max(200).optional(),
+});
+
+export type PlanView = z.infer<typeof planViewSchema>;
 
 export type PlanDto = PlanGroup;
 

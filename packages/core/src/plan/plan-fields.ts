@@ -1,4 +1,7 @@
 import { LineState } from '../cells/cell-line.ts';
+import { sayClass } from '../elements/class-word.ts';
+import { readText } from '../elements/columns.ts';
+import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
 import { AMOUNT_SCALE } from '../pricing/money.ts';
 import { rateAt, toCharged } from '../pricing/price-lines.ts';
 import type { TableGroup } from '../tables/build-table.ts';
@@ -7,88 +10,162 @@ import { plainField, type TableField } from '../tables/table-field.ts';
 import {
   type GroupField,
   type GroupNames,
-  NO_LABEL,
+  nameGroup,
   readGroupLabel,
   readNames,
+  readOpenLabel,
   readSurplusLabel,
+  sayNoGroup,
 } from './group-labels.ts';
-import type { PlanRow } from './plan-rows.ts';
+import { KIND_QUANTITIES } from './list-element-kinds.ts';
+import type { PlanCellRow, PlanOpenRow, PlanRow } from './plan-rows.ts';
 
 /** A column of a plan. */
 export type PlanField = TableField<PlanRow>;
 
-const isUnknown = (row: PlanRow): boolean =>
-  row.purchase === null && (row.line.state[row.at] === LineState.problem || rateAt(row.line, row.at) === null);
-const isKnown = (row: PlanRow) => row.purchase === null && row.line.state[row.at] === LineState.known;
-const itemOf = (row: PlanRow) => (row.purchase === null ? row.line.item?.item : row.purchase.item);
+/** True of a cell whose amount is not known. */
+export const isUnknown = (row: PlanRow): boolean =>
+  row.is === 'cell' && (row.line.state[row.at] === LineState.problem || rateAt(row.line, row.at) === null);
+const isKnown = (row: PlanCellRow) => row.line.state[row.at] === LineState.known;
+const itemOf = (row: PlanRow) =>
+  row.is === 'cell' ? row.line.item?.item : row.is === 'surplus' ? row.purchase.item : null;
+
+/** What an element is called: its class in words and its name. */
+export const nameElement = ({ part: { table }, row }: PlanCellRow | PlanOpenRow): string =>
+  `${sayClass(readText(table.ifcClass, row)) ?? ''} ${readText(table.name, row) || readText(table.typeName, row) || ''}`.trim();
+
+/** Class and type of an open element: those alike stand in one line. */
+const nameOpenKind = ({ part: { table }, row }: PlanOpenRow): string =>
+  `${sayClass(readText(table.ifcClass, row)) ?? ''} ${readText(table.typeName, row) ?? ''}`.trim() ||
+  nameElement({ part: { table }, row } as PlanOpenRow);
 
 function describe(row: PlanRow): string {
+  if (row.is === 'open') return nameOpenKind(row);
   const own = itemOf(row)?.description ?? '';
   const { share, kind } = row.piece;
-  const storey = row.purchase?.storey ?? null;
-  const left = row.purchase === null ? '' : `, left over of whole packs${storey === null ? '' : `, ${storey}`}`;
+  const storey = row.is === 'surplus' ? row.purchase.storey : null;
+  const left = row.is === 'cell' ? '' : `, left over of whole packs${storey === null ? '' : `, ${storey}`}`;
   return `${own}${left}${share === 1 ? '' : `, ${kind} part`}`;
 }
 
 function readRate(row: PlanRow): number | null {
-  if (row.purchase !== null) return null;
+  if (row.is !== 'cell') return null;
   const rate = rateAt(row.line, row.at);
   return rate === null ? null : rate * row.piece.share;
+}
+
+/** The quantity that says most of an open element: its area, else its volume, its length; one piece in the end. */
+function measureOpen({ part: { table }, row }: PlanOpenRow): { readonly value: number; readonly unit: string } {
+  const columns = listEffectiveQuantities(table);
+  for (const name of KIND_QUANTITIES) {
+    const column = columns.get(name.toLowerCase());
+    const value = column?.values[row] ?? Number.NaN;
+    if (!Number.isNaN(value)) return { value, unit: column!.unit };
+  }
+  return { value: 1, unit: 'each' };
+}
+
+/** Quantity of a row before waste, in the unit of its item; of what is open that which says most of it. Null where it is not known. */
+export function readNet(row: PlanRow): number | null {
+  if (row.is === 'open') return measureOpen(row).value * row.extent;
+  return row.is === 'cell' && isKnown(row) ? row.line.net[row.at]! * row.piece.extent : null;
+}
+
+function readToBuy(row: PlanRow): number | null {
+  if (row.is === 'surplus') return row.purchase.surplus;
+  return row.is === 'cell' && isKnown(row) ? toCharged(row.line.net[row.at]!, row.line) * row.piece.extent : null;
+}
+
+/** Why the amount of a row is not known; null if it is. */
+function readProblem(row: PlanRow): string | null {
+  if (row.is === 'open')
+    return row.openParts.length > 0 ? `Not decided: ${row.openParts.join(', ')}` : 'Nothing prices it.';
+  return isUnknown(row) && row.is === 'cell'
+    ? ((row.line.problems.get(row.at) ?? row.line.rateProblem)?.message ?? null)
+    : null;
 }
 
 const column = plainField<PlanRow>;
 
 /** Columns of a plan, in reading order. Quantities are in the unit of the item, money in 1/10,000 of a minor unit. */
 export const PLAN_FIELDS: readonly PlanField[] = [
-  column('item', 'Item', 'only', (row) => (row.purchase === null ? row.line.code : row.purchase.item.code)),
+  column('item', 'Item', 'only', (row) =>
+    row.is === 'cell' ? row.line.code : row.is === 'surplus' ? row.purchase.item.code : '',
+  ),
   column('description', 'Description', 'only', describe),
-  column('kind', 'Kind', 'only', (row) => row.piece.kind),
-  column('section', nameFact('section').word, 'only', (row) =>
-    row.purchase === null ? row.block.mapped.section : null,
-  ),
-  column('unit', 'Unit', 'only', (row) => itemOf(row)?.unit ?? ''),
-  column('net', 'Net', 'sum', (row) => (isKnown(row) && row.purchase === null ? row.line.net[row.at]! : null)),
-  column('toBuy', 'To buy', 'sum', (row) =>
-    row.purchase !== null ? row.purchase.surplus : isKnown(row) ? toCharged(row.line.net[row.at]!, row.line) : null,
-  ),
-  column('wastePercent', 'Waste %', 'only', (row) => (row.purchase === null ? row.line.wastePercent : 0)),
+  column('kind', 'Kind', 'only', (row) => (row.is === 'open' ? null : row.piece.kind)),
+  column('section', nameFact('section').word, 'only', (row) => (row.is === 'cell' ? row.block.mapped.section : null)),
+  column('unit', 'Unit', 'only', (row) => (row.is === 'open' ? measureOpen(row).unit : (itemOf(row)?.unit ?? ''))),
+  column('net', 'Net', 'sum', readNet),
+  column('toBuy', 'To buy', 'sum', readToBuy),
+  column('wastePercent', 'Waste %', 'only', (row) => (row.is === 'cell' ? row.line.wastePercent : 0)),
   column('rate', 'Rate', 'only', readRate),
   column('rates', 'Rates', 'distinct', readRate),
-  column('amount', 'Amount', 'sum', (row) => row.piece.amount),
-  column('minor', 'Amount', 'sum', (row) => row.piece.amount),
-  column('elements', 'Elements', 'distinct', (row) => (row.purchase === null ? row.part.table.keys[row.row]! : null)),
+  column('amount', 'Amount', 'sum', (row) => (row.is === 'open' ? 0 : row.piece.amount)),
+  column('minor', 'Amount', 'sum', (row) => (row.is === 'open' ? 0 : row.piece.amount)),
+  column('elements', 'Elements', 'distinct', (row) => (row.is === 'surplus' ? null : row.part.table.keys[row.row]!)),
   column('unknown', 'Unknown', 'sum', (row) => (isUnknown(row) ? 1 : 0)),
-  column('problem', 'Problem', 'first', (row) =>
-    row.purchase === null && isUnknown(row)
-      ? ((row.line.problems.get(row.at) ?? row.line.rateProblem)?.message ?? null)
-      : null,
-  ),
+  column('problem', 'Problem', 'first', readProblem),
+  column('open', 'Not priced', 'sum', (row) => (row.is === 'open' ? 1 : 0)),
 ];
 
+/** Columns of a plan whose rows are elements, beside the others. */
+const ELEMENT_FIELDS: readonly PlanField[] = [
+  column('element', 'Element', 'only', (row) => (row.is === 'surplus' ? null : nameElement(row))),
+  column('key', 'Key', 'only', (row) => (row.is === 'surplus' ? null : row.part.table.keys[row.row]!)),
+];
+
+/** The columns by what a row is. */
+export const listPlanFields = (rows: PlanRows): readonly PlanField[] =>
+  rows === 'item' ? PLAN_FIELDS : [...PLAN_FIELDS, ...ELEMENT_FIELDS];
+
 /** Places of the columns in a line's cells. */
-export const PLAN_COLUMN: ReadonlyMap<string, number> = new Map(PLAN_FIELDS.map((f, i) => [f.id, i]));
+export const PLAN_COLUMN: ReadonlyMap<string, number> = new Map(
+  [...PLAN_FIELDS, ...ELEMENT_FIELDS].map((f, i) => [f.id, i]),
+);
 
 /** The shown amount is in whole minor units and adds up. */
 export const stepOfPlan = ({ id }: Pick<PlanField, 'id'>): number | null => (id === 'minor' ? AMOUNT_SCALE : null);
 
+/** What a row of a shown plan is: an item in its work section, an element, or an element with an item. */
+export const PLAN_ROWS = ['item', 'element', 'cell'] as const;
+export type PlanRows = (typeof PLAN_ROWS)[number];
+
 /** What a line of a plan stands for: an item in a work section (and of one kind, where rates are divided); never what it costs. */
 export function sayPlanLine(row: PlanRow): string {
+  if (row.is === 'open') return `open|${nameOpenKind(row)}|${measureOpen(row).unit}`;
   const part = row.piece.share === 1 ? '' : `|${row.piece.kind}`;
-  return row.purchase === null
+  return row.is === 'cell'
     ? `${row.block.mapped.section}|${row.line.code}${part}`
     : `surplus|${row.purchase.item.code}|${row.purchase.storey ?? ''}`;
 }
 
+const SAY: Readonly<Record<PlanRows, (row: PlanRow) => string>> = {
+  item: sayPlanLine,
+  element: (row) => (row.is === 'surplus' ? sayPlanLine(row) : `element|${row.part.table.keys[row.row]!}`),
+  cell: (row) => (row.is === 'surplus' ? sayPlanLine(row) : `${row.part.table.keys[row.row]!}|${sayPlanLine(row)}`),
+};
+
+/** What makes rows one line, by what a row is. */
+export const bundlePlan = (rows: PlanRows): ((row: PlanRow) => string) => SAY[rows];
+
 /** Levels that a plan is grouped by. */
-export function listPlanGroups(by: readonly GroupField[], names: GroupNames): TableGroup<PlanRow>[] {
+export function listPlanGroups(
+  by: readonly GroupField[],
+  names: GroupNames,
+  storeys: readonly string[] = [],
+): TableGroup<PlanRow>[] {
   const labels = readNames(names);
   return by.map((field) => ({
-    field: column(field, nameFact(field).word, 'only', (row) =>
-      row.purchase === null
-        ? readGroupLabel(field, row.part, row.row, row.block, row.line, row.piece, labels)
-        : readSurplusLabel(field, row.purchase, row.piece, labels),
+    field: column(field, nameGroup(field).word, 'only', (row) =>
+      row.is === 'cell'
+        ? readGroupLabel(field, row, labels)
+        : row.is === 'open'
+          ? readOpenLabel(field, row, labels)
+          : readSurplusLabel(field, row, labels),
     ),
-    none: NO_LABEL[field],
+    none: sayNoGroup(field),
     ...(field === 'section' ? { order: names.sections.map((s) => s.name) } : {}),
+    ...(field === 'storey' ? { order: storeys } : {}),
   }));
 }

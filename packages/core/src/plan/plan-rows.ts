@@ -1,32 +1,52 @@
 import { LineState } from '../cells/cell-line.ts';
 import type { PricedBlock, PricedLine } from '../pricing/price-lines.ts';
 import type { Purchase } from '../pricing/purchases.ts';
-import type { Plan, PlanPart } from './plan.ts';
-import { type KindPart, listKindParts, splitAmount } from './split-by-kind.ts';
+import { listOpenParts } from './open-parts.ts';
+import { COMPLETENESS_STATES, type Plan, type PlanPart } from './plan.ts';
+import { shareOverRooms } from './share-rooms.ts';
+import { type KindPart, listPieces, type PlanPiece, splitAmount } from './split-by-kind.ts';
 
-/** A cell of a plan, or the part of it that is of one kind of cost. */
+/** A cell of a plan, or the part of it that is of one kind of cost or of one room. */
 export interface PlanCellRow {
-  readonly purchase: null;
+  readonly is: 'cell';
   readonly part: PlanPart;
   readonly row: number;
   readonly block: PricedBlock;
   readonly line: PricedLine;
   readonly at: number;
-  readonly piece: KindPart;
+  readonly piece: PlanPiece;
 }
 
 /** What of whole packs of an item is left over, or the part of it that is of one kind: it belongs to no element. */
 export interface PlanSurplusRow {
+  readonly is: 'surplus';
   readonly purchase: Purchase;
   readonly piece: KindPart;
 }
 
+/** An element that nothing prices, or of which something is not decided about: it stands in the plan without an amount. */
+export interface PlanOpenRow {
+  readonly is: 'open';
+  readonly part: PlanPart;
+  readonly row: number;
+  /** Layers, face styles or finishes that are not decided about; none where it is the element itself. */
+  readonly openParts: readonly string[];
+  readonly room: string | null;
+  readonly extent: number;
+}
+
 /** A row of a plan as tables read it. */
-export type PlanRow = PlanCellRow | PlanSurplusRow;
+export type PlanRow = PlanCellRow | PlanSurplusRow | PlanOpenRow;
+
+/** What rows are divided by. */
+export interface PlanDivision {
+  readonly isByKind: boolean;
+  readonly isByRoom: boolean;
+}
 
 /** Calls back for every line of every element that is part of the price (skipped lines are not). */
 export function visitPlanCells(
-  plan: Plan,
+  plan: Pick<Plan, 'parts'>,
   visit: (part: PlanPart, row: number, block: PricedBlock, line: PricedLine, at: number) => void,
 ): void {
   for (const part of plan.parts) {
@@ -40,16 +60,51 @@ export function visitPlanCells(
   }
 }
 
-/** Calls back for the cells of a plan, each divided by kind if so; the row is one object used again. */
-export function visitPlanRows(plan: Plan, isByKind: boolean, see: (row: PlanCellRow) => void): void {
+/** Calls back for the cells of a plan, each divided as asked; the row is one object used again. */
+export function visitPlanRows(plan: Plan, { isByKind, isByRoom }: PlanDivision, see: (row: PlanCellRow) => void): void {
   let seen: { -readonly [K in keyof PlanCellRow]: PlanCellRow[K] } | null = null;
   visitPlanCells(plan, (part, row, block, line, at) => {
-    for (const piece of listKindParts(line, at, isByKind)) {
+    const rooms = isByRoom ? shareOverRooms(part.table)[row]! : null;
+    for (const piece of listPieces(line, at, isByKind, rooms)) {
       if (seen) Object.assign(seen, { part, row, block, line, at, piece });
-      else seen = { purchase: null, part, row, block, line, at, piece };
+      else seen = { is: 'cell', part, row, block, line, at, piece };
       see(seen);
     }
   });
+}
+
+const cellsOf = new WeakMap<PlanPart, Uint8Array>();
+
+/** Rows of which some line is in the plan: 1, else 0. */
+function markTold(part: PlanPart): Uint8Array {
+  const kept = cellsOf.get(part);
+  if (kept) return kept;
+  const told = new Uint8Array(part.table.count);
+  for (const { lines, mapped } of part.blocks)
+    for (const { state } of lines)
+      for (let at = 0; at < state.length; at++) if (state[at] !== LineState.skipped) told[mapped.rows[at]!] = 1;
+  cellsOf.set(part, told);
+  return told;
+}
+
+/** Calls back for what is open: elements without a line in the plan that are not left out, and elements with parts that nothing decides about. */
+export function visitOpen(
+  plan: Plan,
+  { isByRoom }: Pick<PlanDivision, 'isByRoom'>,
+  see: (row: PlanOpenRow) => void,
+): void {
+  for (const part of plan.parts) {
+    const told = markTold(part);
+    for (let row = 0; row < part.table.count; row++) {
+      const state = COMPLETENESS_STATES[part.completeness[row]!]!;
+      if (state !== 'partly' && (state !== 'unpriced' || told[row])) continue;
+      const openParts = state === 'partly' ? listOpenParts(part.table, part.mapping, row) : [];
+      if (state === 'partly' && openParts.length === 0) continue;
+      const rooms = isByRoom ? shareOverRooms(part.table)[row]! : [];
+      if (rooms.length === 0) see({ is: 'open', part, row, openParts, room: null, extent: 1 });
+      for (const { room, share } of rooms) see({ is: 'open', part, row, openParts, room, extent: share });
+    }
+  }
 }
 
 /** Calls back for what of whole packs is left over, item by item. */
@@ -58,6 +113,7 @@ export function visitSurplus({ purchases }: Plan, isByKind: boolean, see: (row: 
     const { item, shares, surplusAmount } = purchase;
     if (surplusAmount === 0) continue;
     const whole: KindPart = { kind: item.kind, share: 1, amount: surplusAmount };
-    for (const piece of isByKind ? splitAmount(surplusAmount, shares) : [whole]) see({ purchase, piece });
+    for (const piece of isByKind ? splitAmount(surplusAmount, shares) : [whole])
+      see({ is: 'surplus', purchase, piece });
   }
 }

@@ -2,7 +2,7 @@ import { AMOUNT_SCALE } from '../pricing/money.ts';
 import { buildTable, type Table } from '../tables/build-table.ts';
 import { nameFact } from '../tables/field-catalogue.ts';
 import { plainField } from '../tables/table-field.ts';
-import { NO_LABEL } from './group-labels.ts';
+import { sayNoGroup } from './group-labels.ts';
 
 /** What a list of purchases can be grouped by. */
 export const PURCHASE_GROUPS = ['supplier', 'kind', 'storey'] as const;
@@ -30,7 +30,7 @@ export function groupPurchases(purchases: readonly PurchaseRow[], by: readonly P
     ],
     groups: by.map((field) => ({
       field: column(field, nameFact(field).word, 'only', (i) => purchases[i]![field]),
-      none: NO_LABEL[field],
+      none: sayNoGroup(field),
     })),
     bundle: (i) => `${purchases[i]!.code}|${purchases[i]!.storey ?? ''}`,
     sort: { field: 'code', isDescending: false },

@@ -9,7 +9,7 @@ export interface ReportTable {
 
 /** Digits a quantity is shown with in files. */
 const QUANTITY_DIGITS = 4;
-const round = (value: number) => Number(value.toFixed(QUANTITY_DIGITS));
+const round = (value: number | null) => (value === null ? null : Number(value.toFixed(QUANTITY_DIGITS)));
 
 /**
  * A grouped plan as a table: one row per bundled line with its groups in the first columns, the total in the last row.
@@ -65,8 +65,9 @@ export function lineToCells(line: PlanLine, minorDigits: number): (string | numb
 }
 
 /** What a line of a file cannot say in figures: what is unknown, and that its elements have several rates. */
-function noteLine({ unknown, problem, rates }: PlanLine): string | null {
+function noteLine({ unknown, problem, rates, open }: PlanLine): string | null {
   const notes = [
+    ...(open > 0 ? [`not priced: ${problem ?? ''}`] : []),
     ...(unknown > 0 ? [`${unknown} unknown: ${problem ?? ''}`] : []),
     ...(rates > 1 ? [`${rates} different rates`] : []),
   ];

@@ -28,6 +28,17 @@ const FACTS = {
   itemClass1: { word: 'Price class, level 1', hint: 'Class of the item in the coding system of the project.' },
   itemClass2: { word: 'Price class, level 2', hint: 'Class of the item in the coding system of the project.' },
   itemClass3: { word: 'Price class, level 3', hint: 'Class of the item in the coding system of the project.' },
+  itemClass4: { word: 'Price class, level 4', hint: 'Class of the item in the coding system of the project.' },
+  code1: { word: 'Element code, level 1', hint: 'The first level of its classification in the file.' },
+  code2: { word: 'Element code, level 2', hint: 'The first two levels of its classification in the file.' },
+  code3: { word: 'Element code, level 3', hint: 'The first three levels of its classification in the file.' },
+  room: {
+    word: 'Room',
+    hint: 'Walls go by the lengths that rooms have along them, doors and windows half and half.',
+    ifcName: 'IfcSpace',
+  },
+  assembly: { word: 'Assembly', hint: 'The outermost assembly that it is priced with.' },
+  source: { word: 'Source', hint: 'The model or list it comes from.' },
   taxClass: { word: 'Tax class' },
   rule: { word: 'Rule', hint: 'The rule that decided what it is priced with.' },
 } as const satisfies Record<string, FieldWords>;

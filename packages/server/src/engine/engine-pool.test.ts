@@ -80,21 +80,24 @@ describe('the engines of the projects in use', () => {
   it('read the same once for many, and packed once', async () => {
     const { pool } = makePool();
     await pool.withEngine('a', async (engine) => {
-      const [one, two] = await Promise.all([engine.read('group', ['storey']), engine.read('group', ['storey'])]);
+      const [one, two] = await Promise.all([
+        engine.read('group', { by: ['storey'] }),
+        engine.read('group', { by: ['storey'] }),
+      ]);
       expect(one).toBe(two);
-      expect(JSON.parse(gunzipSync(one.gzip).toString())).toEqual(await engine.ask('group', ['storey']));
-      expect(await engine.read('group', ['kind'])).not.toBe(one);
+      expect(JSON.parse(gunzipSync(one.gzip).toString())).toEqual(await engine.ask('group', { by: ['storey'] }));
+      expect(await engine.read('group', { by: ['kind'] })).not.toBe(one);
     });
     await pool.close();
   }, 60_000);
   it('answer from the state before while they are updated, from the new one once that is said', async () => {
     const { pool } = makePool();
     await pool.withEngine('a', async (engine) => {
-      const euros = await engine.read('group', ['storey']);
+      const euros = await engine.read('group', { by: ['storey'] });
       const updated = engine.ask('update', { currency: 'JPY', items: [], assemblies: [], sections: [], rules: [], pins: [] }, [], NONE, { statedShare: 0.02 }); // biome-ignore format: an empty plan
-      expect(await engine.read('group', ['storey'])).toBe(euros);
+      expect(await engine.read('group', { by: ['storey'] })).toBe(euros);
       await updated;
-      expect(await engine.read('group', ['storey'])).not.toBe(euros);
+      expect(await engine.read('group', { by: ['storey'] })).not.toBe(euros);
       expect(await engine.ask('digits')).toBe(0);
     });
     await pool.close();

@@ -17,19 +17,22 @@ import {
   type Finding,
   findPlanElement,
   findShortfall,
+  type GroupNames,
   gatherPractice,
   groupPlan,
   keepIdentity,
   keyFindings,
+  listBehind,
   listGroupElements,
   listKeysByIdentity,
   listMaskedRows,
   type MeshOfRow,
   measureParts,
-  nameFact,
+  nameGroup,
   PipelineMemory,
   type Plan,
   type PlanSummaryDto,
+  type PlanView,
   type PracticeRow,
   type PricedByThemselves,
   type PricingBasis,
@@ -102,6 +105,7 @@ export class LivePlan implements PlanQueries {
     );
     if (allowances) sources.push({ sourceId: ALLOWANCES, table: allowances });
     this.allowances = layer.allowances;
+    this.sourceNames = new Map(tables.map((t) => [t.sourceId, t.sourceName]));
     const plan = runPipeline(basis, this.withOwn(sources, basis), this.memory);
     const move = this.plan ? showMove(splitMove(this.plan, plan)) : null;
     this.basis = basis;
@@ -175,9 +179,33 @@ export class LivePlan implements PlanQueries {
     );
   };
 
-  group: PlanQueries['group'] = (by) => groupPlan(this.now.plan, by, this.now.basis);
+  group: PlanQueries['group'] = (view) =>
+    groupPlan(this.now.plan, view.by, this.names, { rows: view.rows, keys: this.limit(view) });
 
-  groupElements: PlanQueries['groupElements'] = (by, id) => listGroupElements(this.now.plan, by, this.now.basis, id);
+  groupElements: PlanQueries['groupElements'] = (view, id) =>
+    listGroupElements(this.now.plan, view.by, this.names, id, { rows: view.rows, keys: this.limit(view) });
+
+  behind: PlanQueries['behind'] = (view, id) =>
+    listBehind(this.now.plan, view.by, this.names, id, { rows: view.rows, keys: this.limit(view) });
+
+  /** What the groups of the plan are called by. */
+  private get names(): GroupNames {
+    return { ...this.now.basis, sources: this.sourceNames };
+  }
+  private sourceNames: ReadonlyMap<string, string> = new Map();
+
+  /** ElementKeys that a view is limited to; undefined if it is of all. */
+  private limit({ scope, sources }: PlanView): ReadonlySet<number> | undefined {
+    if (!scope && !sources) return undefined;
+    const wanted = sources && new Set(sources);
+    const keys = new Set<number>();
+    for (const { sourceId, table } of this.now.plan.parts) {
+      if (wanted && !wanted.has(sourceId)) continue;
+      const rows = scope ? listMaskedRows(evaluateScope(scope, table)) : [...table.keys.keys()];
+      for (const row of rows) keys.add(table.keys[row]!);
+    }
+    return keys;
+  }
 
   states: PlanQueries['states'] = () =>
     this.now.plan.parts.map(({ sourceId, table, completeness, elementAmounts }) => ({
@@ -222,11 +250,11 @@ export class LivePlan implements PlanQueries {
 
   digits: PlanQueries['digits'] = () => this.now.plan.minorDigits;
 
-  csv: PlanQueries['csv'] = (by) =>
+  csv: PlanQueries['csv'] = (view) =>
     writeCsv(
       planToTable(
-        this.group(by),
-        by.map((f) => nameFact(f).word),
+        this.group(view),
+        view.by.map((f) => nameGroup(f).word),
         this.now.plan.minorDigits,
       ),
     );

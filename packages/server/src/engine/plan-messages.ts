@@ -1,4 +1,5 @@
 import type {
+  BehindElement,
   CheckThresholds,
   Condition,
   ElementChangesDto,
@@ -6,10 +7,10 @@ import type {
   ElementStatesDto,
   Finding,
   FindingConsequences,
-  GroupField,
   MoveDto,
   PlanDto,
   PlanSummaryDto,
+  PlanView,
   PracticeRow,
   PricingBasis,
   ProjectAdditions,
@@ -26,6 +27,8 @@ export interface StoredRevision {
 /** A counting revision of a source. */
 export interface CountingTable extends StoredRevision {
   readonly sourceId: string;
+  /** What its source is called. */
+  readonly sourceName: string;
   readonly revisionId: string;
   /** The revision of its source that was read before it; null for the first. */
   readonly before: StoredRevision | null;
@@ -59,8 +62,10 @@ export interface PlanQueries {
   };
   /** How the plan would move under another basis; the plan itself stays. Ended by the gate with PREVIEW_DROPPED. */
   preview: (basis: PricingBasis) => MoveDto;
-  group: (by: readonly GroupField[]) => PlanDto;
-  groupElements: (by: readonly GroupField[], id: string) => number[];
+  group: (view: PlanView) => PlanDto;
+  groupElements: (view: PlanView, id: string) => number[];
+  /** The elements behind a line or group of a plan with what each adds to it, the most money first. */
+  behind: (view: PlanView, id: string) => readonly BehindElement[];
   states: () => ElementStatesDto[];
   /** Sum of the known amounts of some elements. */
   amountOf: (keys: readonly number[]) => number;
@@ -71,7 +76,7 @@ export interface PlanQueries {
   purchases: () => PurchaseDto[];
   /** Decimals of the currency. */
   digits: () => number;
-  csv: (by: readonly GroupField[]) => string;
+  csv: (view: PlanView) => string;
   /** Elements that came, went or changed between two tables, with the move of their cost under the present basis. */
   compareTables: (sourceId: string, before: StoredRevision | null, after: StoredRevision) => ElementChangesDto;
   /** What is measured of shapes because the project asks for it, by revision. */

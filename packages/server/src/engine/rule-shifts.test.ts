@@ -51,7 +51,7 @@ const planOf = (table: ElementTable) =>
     { sourceId: 'm', table },
   ]);
 const counting = (before: string | null): CountingTable[] => [
-  { sourceId: 'm', revisionId: 'r', path: '', pictures: null, samePlaces: [], before: before === null ? null : { path: before, pictures: null } },
+  { sourceId: 'm', sourceName: 'Model', revisionId: 'r', path: '', pictures: null, samePlaces: [], before: before === null ? null : { path: before, pictures: null } },
 ]; // biome-ignore format: one table
 
 describe('rules against the last revision', () => {

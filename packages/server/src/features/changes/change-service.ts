@@ -105,6 +105,7 @@ export class ChangeService {
   async loadEngine(projectId: string, engine: PlanEngine): Promise<void> {
     const project = await requireProject(this.db, projectId);
     const revisions = new Map((await this.db.sources.listRevisions(projectId)).map((r) => [r.id, r]));
+    const names = new Map((await this.db.sources.list(projectId)).map((s) => [s.id, s.name]));
     const now = await this.db.projects.listEntries(projectId);
     const open = await this.db.changes.listUnmoved(projectId, MOST_UNMOVED);
     // States from the one before the oldest open change up to now; what the engine holds already is not gone through again.
@@ -117,7 +118,7 @@ export class ChangeService {
     }
     for (const [i, entries] of states.entries()) {
       const seq = project.seq - (states.length - 1 - i);
-      const made = await this.calculate(project, engine, entries, revisions);
+      const made = await this.calculate(project, engine, entries, revisions, names);
       // A reading for others: that it cannot be kept is no fault of the plan.
       if (made.practice) await this.db.projects.savePractice(projectId, made.practice).catch(this.log);
       if (made.move && engine.seq === seq - 1) await this.db.changes.saveMove(projectId, seq, made.move);
@@ -134,6 +135,7 @@ export class ChangeService {
     engine: PlanEngine,
     entries: readonly Entry[],
     revisions: ReadonlyMap<string, RevisionRow>,
+    names: ReadonlyMap<string, string>,
   ): Promise<{
     readonly plan: CalculatedPlan;
     readonly move: MoveDto | null;
@@ -147,6 +149,7 @@ export class ChangeService {
     });
     const tables = counted.map(({ revision, ...of }) => ({
       ...of,
+      sourceName: names.get(of.sourceId) ?? '',
       ...findStored(revision, this.store),
       before: findBefore(revision, revisions, this.store),
       samePlaces: revision.findings.filter((f) => f.code === 'coincident'),

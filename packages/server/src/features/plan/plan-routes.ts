@@ -1,4 +1,4 @@
-import { GROUP_FIELDS, type GroupField, outlineTableSchema } from '@tally/core';
+import { outlineTableSchema, type PlanView, planViewSchema } from '@tally/core';
 import { planToSheet, takeoffToSheet } from '@tally/files';
 import express, { type Request, Router } from 'express';
 import { z } from 'zod';
@@ -24,16 +24,22 @@ const seqSchema = z.coerce
   .max(2 ** 31 - 1);
 const elementKeySchema = seqSchema;
 
-/** Fields a plan is grouped by, from the address. Errors: 400 for one there is not. */
-function readGrouping(value: unknown): GroupField[] {
-  const fields = typeof value === 'string' && value !== '' ? value.split(',') : [];
-  const unknown = fields.find((f) => !GROUP_FIELDS.includes(f as GroupField));
-  if (unknown !== undefined || fields.length > 5)
-    throw new HttpProblem(400, {
-      code: 'request-invalid',
-      message: unknown ? `A plan cannot be grouped by "${unknown}".` : 'A plan can be grouped five levels deep.',
-    });
-  return fields as GroupField[];
+/** How a plan is looked at, from the address: a view as JSON, or fields with commas between. Errors: 400 for one there is not. */
+function readView({ query }: Request): PlanView {
+  const { view, by } = query;
+  const asked =
+    typeof view === 'string' ? parseView(view) : { by: typeof by === 'string' && by !== '' ? by.split(',') : [] };
+  const read = planViewSchema.safeParse(asked);
+  if (read.success) return read.data;
+  throw new HttpProblem(400, { code: 'request-invalid', message: read.error.issues[0]!.message });
+}
+
+function parseView(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    throw new HttpProblem(400, { code: 'request-invalid', message: 'The view of the plan cannot be read.' });
+  }
 }
 
 /** Readings of a project's plan. A change is answered when its plan is calculated, so what is read is never older than what was answered. */
@@ -49,13 +55,15 @@ export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore):
     route(async (req, res) => sendReading(req, res, await settled(req, (engine) => ask(engine, req))));
   router.get(
     '/plan',
-    reading((engine, req) => engine.read('group', readGrouping(req.query.by))),
+    reading((engine, req) => engine.read('group', readView(req))),
   );
   router.get(
     '/plan/elements',
-    route((req) =>
-      settled(req, (engine) => engine.ask('groupElements', readGrouping(req.query.by), idsSchema.parse(req.query.id))),
-    ),
+    route((req) => settled(req, (engine) => engine.ask('groupElements', readView(req), idsSchema.parse(req.query.id)))),
+  );
+  router.get(
+    '/plan/behind',
+    route((req) => settled(req, (engine) => engine.ask('behind', readView(req), idsSchema.parse(req.query.id)))),
   );
   router.get(
     '/purchases',
@@ -65,7 +73,7 @@ export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore):
     '/plan.csv',
     route(async (req, res) => {
       const project = await requireProject(db, projectIdOf(req));
-      const csv = await settled(req, (engine) => engine.ask('csv', readGrouping(req.query.by)));
+      const csv = await settled(req, (engine) => engine.ask('csv', readView(req)));
       sendFile(res, 'text/csv', project.name, 'plan.csv', csv);
     }),
   );
@@ -75,7 +83,7 @@ export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore):
       const project = await requireProject(db, projectIdOf(req));
       const [plan, digits] = await settled(
         req,
-        async (engine) => [await engine.ask('group', readGrouping(req.query.by)), await engine.ask('digits')] as const,
+        async (engine) => [await engine.ask('group', readView(req)), await engine.ask('digits')] as const,
       );
       sendFile(res, XLSX_TYPE, project.name, 'plan.xlsx', await writeSheetsApart([planToSheet(plan, 'Plan', digits)]));
     }),

@@ -1,5 +1,5 @@
 import { Box, Button, ToggleButton, ToggleButtonGroup } from '@mui/material';
-import { GROUP_FIELDS, type GroupField, isLineUnknown, nameFact, type PlanGroup, type PlanLine } from '@tally/core';
+import { GROUP_FIELDS, type GroupField, isLineUnknown, nameGroup, type PlanGroup, type PlanLine } from '@tally/core';
 import { type ReactNode, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { changeRate, rateText } from '../../store/change-rate.ts';
@@ -50,6 +50,8 @@ const showWaste = ({ wastePercent }: PlanLine): string =>
 /** Rate of a line; elements of one item may have several. */
 const showRate = ({ rate, rates }: PlanLine): string =>
   rates > 1 ? `${rates} rates` : rate === null ? 'none' : showFigure(rate, 2);
+
+const showAligned = (value: number | null, unit: string) => (value === null ? '' : alignQuantity(value, unit));
 
 const FIRST_VIEW = { view: 'lines' };
 const FIRST_GROUPS = { by: 'section', beneath: 'none' };
@@ -146,7 +148,7 @@ function PlanLines({ choice }: { readonly choice: ReactNode }) {
       heading: 'Net',
       width: 92,
       isFigure: true,
-      cell: (row) => (row.kind === 'line' ? alignQuantity(row.line.net, row.line.unit) : ''),
+      cell: (row) => (row.kind === 'line' ? showAligned(row.line.net, row.line.unit) : ''),
     },
     {
       key: 'waste',
@@ -161,7 +163,7 @@ function PlanLines({ choice }: { readonly choice: ReactNode }) {
       heading: 'To buy',
       width: 92,
       isFigure: true,
-      cell: (row) => (row.kind === 'line' ? alignQuantity(row.line.toBuy, row.line.unit) : ''),
+      cell: (row) => (row.kind === 'line' ? showAligned(row.line.toBuy, row.line.unit) : ''),
     },
     {
       key: 'unit',
@@ -225,15 +227,15 @@ function PlanLines({ choice }: { readonly choice: ReactNode }) {
           {choice}
           <GroupSelect
             label="Grouped by"
-            fields={GROUP_FIELDS}
-            words={nameFact}
+            fields={GROUP_FIELDS as readonly GroupField[]}
+            words={nameGroup}
             value={first}
             onChange={(by) => changeGroups({ by: by === '' ? 'none' : by })}
           />
           <GroupSelect
             label="then by"
-            fields={GROUP_FIELDS}
-            words={nameFact}
+            fields={GROUP_FIELDS as readonly GroupField[]}
+            words={nameGroup}
             value={second}
             onChange={(by) => changeGroups({ beneath: by === '' ? 'none' : by })}
           />
