@@ -20,6 +20,7 @@ const LEVELS = {
   quantities: 4,
   formulas: 5,
   book: 6,
+  cutting: 6.5,
   mapping: 7,
   lists: 7.5,
   recipes: 8,
@@ -30,7 +31,6 @@ const LEVELS = {
   checks: 13,
   changes: 14,
   offer: 15,
-  cutting: 16,
   reports: 17,
   contract: 18,
 };

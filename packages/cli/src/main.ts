@@ -3,6 +3,7 @@ import type { Result } from '@tally/core';
 import { readArguments, UsageError } from './arguments.ts';
 import { compare } from './commands/compare.ts';
 import { completeness } from './commands/completeness.ts';
+import { cut } from './commands/cut.ts';
 import { derive } from './commands/derive.ts';
 import { explain } from './commands/explain.ts';
 import { formula } from './commands/formula.ts';
@@ -19,6 +20,7 @@ const USAGE = `Use:
   tally compare OLD.ifc NEW.ifc --template T.json
   tally explain MODEL.ifc --template T.json --element GLOBALID
   tally derive MODEL.ifc --template T.json --element GLOBALID [--item CODE]
+  tally cut MODEL.ifc --template T.json --item CODE
   tally completeness MODEL.ifc --template T.json
   tally suggest-codes MODEL.ifc --template T.json [--property SET.NAME]
   tally formula 'EXPR' --unit UNIT [--model M.ifc --element GLOBALID]
@@ -107,6 +109,16 @@ async function run(args: readonly string[]): Promise<{ json: unknown; isOk: bool
           need(options.get('template'), '--template'),
           need(options.get('element'), '--element'),
           options.get('item') ?? null,
+        ),
+      );
+    }
+    case 'cut': {
+      const { positional, options } = take(['template', 'item'], 1);
+      return settle(
+        await cut(
+          need(positional[0], 'MODEL.ifc'),
+          need(options.get('template'), '--template'),
+          need(options.get('item'), '--item'),
         ),
       );
     }

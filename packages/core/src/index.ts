@@ -54,7 +54,8 @@ export type { EventDto } from './contract/event.ts';
 export { diffTemplate, fitTemplate, type Misfit, type TemplateFit } from './contract/fit-template.ts';
 export { countOpenLines, listFindingLines, listProjectFindings, sumOpenStake } from './contract/listed-findings.ts';
 export { allowanceSchema, type ListFileDto, type ListPreviewDto, listOrderSchema, listProfileSchema } from './contract/lists.ts'; // biome-ignore format: one module
-export { type ChangedElementDto, type ElementChangesDto, type ElementCostDto, type ElementStatesDto, type OutlineTable, outlineTableSchema, type PlanDto, type PlanManifestDto, type PlanSummaryDto, type PlanView, type PurchaseDto, planViewSchema, type TablePartsDto } from './contract/plan.ts'; // biome-ignore format: one module
+export { type ChangedElementDto, type CheckedDto, type ElementChangesDto, type ElementCostDto, type ElementStatesDto, type OutlineTable, outlineTableSchema, type PlanDto, type PlanManifestDto, type PlanSummaryDto, type PurchaseDto, type TablePartsDto } from './contract/plan.ts'; // biome-ignore format: one module
+export { markedSchema, type PlanView, planViewSchema } from './contract/plan-entries.ts';
 export { comparePricesSchema, describeSome, type PriceFileDto, type PriceSheetDto, pickSome, priceFileSchema, type Some, type WantedPrices, wantPricesSchema } from './contract/prices.ts'; // biome-ignore format: one module
 export type { ProblemDto } from './contract/problem.ts';
 export { createProjectSchema, type ProjectBookDto, type ProjectDto, type ProjectListDto, type ProjectStateDto, renameProjectSchema } from './contract/project.ts'; // biome-ignore format: one module
@@ -66,6 +67,14 @@ export type { CheckedRevision, DropFolderDto, JobDto, RevisionDto, SourceDto } f
 export { conditionSchema, pinSchema, readTemplate, ruleSchema, sectionSchema, settingsSchema, TEMPLATE_FORMAT, type Template, templateSchema, templateToBasis } from './contract/template.ts'; // biome-ignore format: one module
 export { joinSettings, listTemplateSources, nameCurrency, templateToEntries } from './contract/template-entries.ts';
 export { type TakeoffView, viewSchema } from './contract/views.ts';
+export {
+  type CutBar,
+  type CutPlan,
+  type CutTerms,
+  cutBars,
+  type NeededPiece,
+  type StockLength,
+} from './cutting/cut-bars.ts';
 export { BARE_ELEMENT } from './elements/bare-element.ts';
 export { isClassOrSubtype, listProductClasses, properClassName } from './elements/class-hierarchy.ts';
 export { classWord, findClassByWord, sayClass } from './elements/class-word.ts';
@@ -208,6 +217,8 @@ export { type Decider, PRECEDENCE } from './mapping/precedence.ts';
 export { ALSO_FOR, type AlsoFor, type Pin, type PricedWith, type PricingRule, type WorkSection } from './mapping/pricing-rule.ts'; // biome-ignore format: one module
 export { ENGINE_VERSION, type PricingBasis, runPipeline, type SourceTable } from './pipeline.ts';
 export { PipelineMemory } from './pipeline-memory.ts';
+export { type CheckedMark, type HeldMark, holdMarks, listUnchecked, type MarkedThing, markId, signMarked, testChecked, type UncheckedLine } from './plan/checked-marks.ts'; // biome-ignore format: one module
+export { cutItem, type ItemCut, listCutItems } from './plan/cut-item.ts';
 export {
   type ExplainedElement,
   type ExplainedLine,
@@ -218,8 +229,18 @@ export {
 export { gatherPractice } from './plan/gather-practice.ts';
 export { GROUP_FIELDS, type GroupField, type GroupNames, nameGroup, readGroupField } from './plan/group-labels.ts';
 export { type BehindElement, groupPlan, isLineUnknown, listBehind, listGroupElements, type PlanGroup, type PlanLine, type PlanScope } from './plan/group-plan.ts'; // biome-ignore format: one module
+export { type HeldBand, holdBands } from './plan/hold-bands.ts';
+export {
+  type HeldTarget,
+  holdTargets,
+  TARGET_PER,
+  type Target,
+  type TargetPer,
+  targetId,
+} from './plan/hold-targets.ts';
 export { type ElementKind, joinQuantities, KIND_GROUPINGS, type KindGrouping, type KindQuantity, type KindWithin, listElementKinds, mainQuantityOf, type StateOf, stemOfName, sumQuantities } from './plan/list-element-kinds.ts'; // biome-ignore format: one module
 export { type KindPart, listKindParts, scopeOfPart } from './plan/list-kind-parts.ts';
+export { type BuildingMeasure, countUnits, measureBuilding } from './plan/measure-building.ts';
 export {
   COMPLETENESS_MEASURES,
   type CompletenessMeasure,
@@ -241,6 +262,7 @@ export { PLAN_ROWS, type PlanRows } from './plan/plan-fields.ts';
 export { decodePlan, encodePlan, type StoredPlan, toStoredPlan } from './plan/plan-file.ts';
 export { visitPlanCells } from './plan/plan-rows.ts';
 export { groupPurchases, PURCHASE_COLUMN, PURCHASE_GROUPS, type PurchaseGroup } from './plan/purchase-table.ts';
+export { describeBase } from './plan/share-percents.ts';
 export { findShortfall, listKinds, nameTotal, type Shortfall } from './plan/shortfall.ts';
 export { type ToldDecision, type ToldSection, tellDecisions } from './plan/tell-decisions.ts';
 export {

@@ -6,9 +6,12 @@ import type { ElementTable } from './elements/element-table.ts';
 import type { PricedByThemselves } from './lists/price-listed.ts';
 import type { ExpectedSections } from './mapping/expected-sections.ts';
 import { mapElements } from './mapping/map-elements.ts';
-import type { Pin, PricingRule, WorkSection } from './mapping/pricing-rule.ts';
+import { type ItemSwap, joinSwaps, type Pin, type PricingRule, type WorkSection } from './mapping/pricing-rule.ts';
 import { PipelineMemory } from './pipeline-memory.ts';
+import type { CheckedMark } from './plan/checked-marks.ts';
+import type { Target } from './plan/hold-targets.ts';
 import { joinPlan, judgeCompleteness, type Plan, type PlanPart, sumElementAmounts } from './plan/plan.ts';
+import { sharePercents } from './plan/share-percents.ts';
 import { pairWithItems, sumItemTotals, withTotalRate } from './pricing/item-totals.ts';
 import { currencyToMinorDigits } from './pricing/money.ts';
 import type { PricedBlock } from './pricing/price-lines.ts';
@@ -25,6 +28,11 @@ export interface PricingBasis extends BookContents {
   readonly rules: readonly PricingRule[];
   readonly scopes?: readonly NamedScope[];
   readonly pins: readonly Pin[];
+  readonly swaps?: readonly ItemSwap[];
+  /** What the client wants to spend. */
+  readonly targets?: readonly Target[];
+  /** What somebody looked at and found right. */
+  readonly checked?: readonly CheckedMark[];
   /** What checks hold the plan against: sections that classes are expected in, and usual prices. */
   readonly expected?: readonly ExpectedSections[];
   readonly bands?: readonly PriceBand[];
@@ -45,7 +53,7 @@ function withOwnItems(basis: PricingBasis, sources: readonly SourceTable[]): Pri
   return items.length > 0 ? { ...basis, items: [...basis.items, ...items] } : basis;
 }
 
-/** elements -> quantities -> decisions -> lines -> cells -> amounts -> plan. */
+/** elements -> quantities -> decisions -> lines -> cells -> amounts -> per cents of them -> plan. */
 export function runPipeline(basis: PricingBasis, sources: readonly SourceTable[], memory = new PipelineMemory()): Plan {
   const minorDigits = currencyToMinorDigits(basis.currency);
   const book = memory.recipes.open(withOwnItems(basis, sources));
@@ -55,7 +63,13 @@ export function runPipeline(basis: PricingBasis, sources: readonly SourceTable[]
     const pricing = mapping.mapped.filter((m) => m.decision.leaveOut === undefined);
     const blocks = pricing.map((mapped) => {
       const key = `${sourceId}/${mapped.id}`;
-      const recipe = memory.recipes.compile(key, { ...mapped.decision, about: mapped.about ?? undefined }, book, names);
+      const swaps = joinSwaps(basis.swaps, mapped);
+      const recipe = memory.recipes.compile(
+        key,
+        { ...mapped.decision, about: mapped.about ?? undefined, swaps },
+        book,
+        names,
+      );
       return { key, mapped, cells: memory.evaluate(key, recipe, table, mapped) };
     });
     return { sourceId, table, mapping, blocks };
@@ -79,5 +93,6 @@ export function runPipeline(basis: PricingBasis, sources: readonly SourceTable[]
     return { ...part, blocks, completeness, elementAmounts: sumElementAmounts(part.table, blocks) };
   });
   memory.turn();
-  return joinPlan(basis.currency, minorDigits, parts);
+  const percents = new Map(sources.flatMap((s) => [...(s.own?.percents ?? [])]));
+  return joinPlan(basis.currency, minorDigits, sharePercents(parts, percents, basis, minorDigits));
 }

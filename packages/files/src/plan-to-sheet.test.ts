@@ -3,10 +3,10 @@ import { planToSheet } from './plan-to-sheet.ts';
 
 const line = (item: string, minor: number, unknown = 0): PlanLine => ({
   id: item, item, description: item, kind: 'material', section: 's', unit: 'm2', net: 1, toBuy: 1, wastePercent: 0, rate: 1, rates: 1,
-  amount: minor * 10_000, minor, elements: 1, cells: 1, unknown, problem: unknown > 0 ? 'No rate.' : null, open: 0, element: null, key: null,
+  amount: minor * 10_000, minor, elements: 1, cells: 1, unknown, problem: unknown > 0 ? 'No rate.' : null, open: 0, checked: 0, element: null, key: null,
 }); // biome-ignore format: a line in short
 const group = (label: string, minor: number, groups: PlanGroup[], lines: PlanLine[]): PlanGroup => ({
-  id: label, label, amount: minor * 10_000, minor, unknown: 0, open: 0, groups, lines,
+  id: label, label, amount: minor * 10_000, minor, unknown: 0, open: 0, cells: 1, checked: 0, groups, lines,
 }); // biome-ignore format: a group in short
 
 it('writes groups in outline with sums of what is below them', () => {

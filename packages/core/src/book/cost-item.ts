@@ -12,8 +12,20 @@ export interface SoldAs {
   readonly packPrice?: string;
   /** Price of a piece of each length, in their order; the rate is that of the longest. */
   readonly lengthPrices?: readonly string[];
+  /** Of lengths: pieces are cut by a list over all of them, and that is what is bought. In the item's unit. */
+  readonly cut?: CutByList;
   /** Packs are made up for each storey, not for the whole project. */
   readonly perStorey?: boolean;
+}
+
+/** How lengths of an item are cut by a list. In the item's unit. */
+export interface CutByList {
+  /** What each cut takes away; 0 if absent. */
+  readonly kerf?: number;
+  /** Offcuts of this length and more are kept for reuse. */
+  readonly keepOver?: number;
+  /** Pieces longer than the longest bar are joined; they are unless it says otherwise. */
+  readonly joined?: boolean;
 }
 
 /** A thing with a price. `rate` is a decimal in the project's currency per `unit`; null means it has none yet. */

@@ -1,7 +1,7 @@
 import type { SlotValue } from '../formulas/formula-types.ts';
 import type { RecipeItem } from '../recipes/recipe.ts';
 import type { Problem } from '../result/result.ts';
-import type { NetFigures } from './net-quantity.ts';
+import type { NetFigures, PieceCut } from './net-quantity.ts';
 import type { FormulaTrace } from './row-reader.ts';
 
 /** Outcome of one line on one element. */
@@ -25,8 +25,8 @@ export interface EvaluatedLine {
   readonly state: Uint8Array;
   /** Rates of the elements per unit of the item, where each has its own; null where one holds for all. */
   readonly rates: Float64Array | null;
-  /** Pieces by sold length and splices, by position; null if the item is not sold in lengths. */
-  readonly cut: { readonly pieces: readonly Float64Array[]; readonly splices: Float64Array } | null;
+  /** Pieces by sold length, splices, and the pieces that are needed, by position; null if the item is not sold in lengths. */
+  readonly cut: { readonly pieces: readonly Float64Array[]; readonly splices: Float64Array; readonly lists: readonly (readonly PieceCut[])[] } | null; // biome-ignore format: one record
   /** Reasons, by position in the block. */
   readonly problems: ReadonlyMap<number, Problem>;
   /** What a line reads that runs once for a room or the project; null for one of single elements. */

@@ -6,7 +6,7 @@ import { listLineTraits } from '../recipes/line-traits.ts';
 import { listRecipeLeaves, type RecipeLeaf, type RecipeStep } from '../recipes/recipe.ts';
 import type { Problem } from '../result/result.ts';
 import { type EvaluatedLine, LineState } from './cell-line.ts';
-import { findRate, meanRate } from './net-quantity.ts';
+import { findRate, meanRate, type PieceCut } from './net-quantity.ts';
 import { RowReader } from './row-reader.ts';
 import { readInputs, startInputs } from './runs.ts';
 import type { TableChange } from './table-change.ts';
@@ -111,6 +111,8 @@ function placeRows(old: Places, { rows, of }: Places): Int32Array {
   });
 }
 
+const NO_PIECES: readonly PieceCut[] = [];
+
 function startLine({ item, code, path, lines }: RecipeLeaf, count: number): EvaluatedLine {
   return {
     item,
@@ -122,7 +124,7 @@ function startLine({ item, code, path, lines }: RecipeLeaf, count: number): Eval
     rates: item && isRateByElement(item.rate) ? new Float64Array(count).fill(Number.NaN) : null,
     cut:
       item && item.lengths.length > 0
-        ? { pieces: item.lengths.map(() => new Float64Array(count)), splices: new Float64Array(count) }
+        ? { pieces: item.lengths.map(() => new Float64Array(count)), splices: new Float64Array(count), lists: new Array(count).fill(NO_PIECES) } // biome-ignore format: one record
         : null,
     problems: new Map(),
     inputs: item?.shared ? startInputs(item.shared, count) : null,
@@ -148,7 +150,10 @@ function takeOver(
     line.cut?.pieces.forEach((p, i) => {
       p[at] = from.cut!.pieces[i]![old]!;
     });
-    if (line.cut) line.cut.splices[at] = from.cut!.splices[old]!;
+    if (line.cut) {
+      line.cut.splices[at] = from.cut!.splices[old]!;
+      (line.cut.lists as (readonly PieceCut[])[])[at] = from.cut!.lists[old]!;
+    }
     if (line.state[at] === LineState.problem) problems.set(at, from.problems.get(old)!);
     if (!line.inputs) continue;
     const { inputs } = from;
@@ -208,7 +213,10 @@ function fill(
         net.counts.forEach((count, i) => {
           line.cut!.pieces[i]![at] = count;
         });
-        if (line.cut) line.cut.splices[at] = net.splices;
+        if (line.cut) {
+          line.cut.splices[at] = net.splices;
+          (line.cut.lists as (readonly PieceCut[])[])[at] = net.cuts;
+        }
       }),
     share: (item, frame) => {
       const line = lines[leaf]!;

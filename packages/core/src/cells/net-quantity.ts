@@ -14,9 +14,17 @@ interface RatesMet {
   readonly only: number | null;
 }
 
+/** Pieces of one length, in the unit of their item. A count that is not whole has a last piece that is shorter. */
+export interface PieceCut {
+  readonly length: number;
+  readonly count: number;
+}
+
 /** Net quantity of a line on a row in the unit of its item, what it takes of the sold lengths, and the rates it met. */
 export interface NetFigures extends LengthsTaken {
   readonly net: number;
+  /** Pieces that it is made of, where its item is sold in lengths. */
+  readonly cuts: readonly PieceCut[];
   /** Null where one rate holds for all elements. */
   readonly rates: RatesMet | null;
 }
@@ -78,6 +86,7 @@ export function addNet(a: NetFigures | Problem | null, b: NetFigures | Problem |
     net: a.net + b.net,
     counts: a.counts.map((n, i) => n + b.counts[i]!),
     splices: a.splices + b.splices,
+    cuts: [...a.cuts, ...b.cuts],
     rates: addRates(a.rates, b.rates),
   };
 }
@@ -94,7 +103,7 @@ function findNet(step: RecipeItem, frame: Frame | null, reader: RowReader): NetF
   return cutNet(step, net, length ? (length.value as number) / step.unit.factor : null);
 }
 
-const UNCUT = { counts: [], splices: 0, rates: null };
+const UNCUT = { counts: [], splices: 0, cuts: [], rates: null };
 
 /**
  * What a net quantity takes of the lengths its item is sold in. Errors: `quantity-negative`, `piece-not-positive`.
@@ -116,9 +125,16 @@ export function cutNet(step: RecipeItem, net: number, piece: number | null = nul
       net,
       counts: lengths.map(() => 0),
       splices: takeFromLengths(net, net, lengths, factor).splices,
+      cuts: net > 0 ? [{ length: net, count: 1 }] : [],
       rates: null,
     };
-  if (piece > 0) return { net, ...takeFromLengths(net, piece, lengths, factor), rates: null };
+  if (piece > 0)
+    return {
+      net,
+      ...takeFromLengths(net, piece, lengths, factor),
+      cuts: net > 0 ? [{ length: piece, count: net / piece }] : [],
+      rates: null,
+    };
   return {
     code: 'piece-not-positive',
     message: `"${step.piece!.text}" gives ${piece} ${item.unit} for the length of a piece.`,

@@ -167,7 +167,9 @@ function shareOut(line: EvaluatedLine, groups: ReadonlyMap<string, Group>): Eval
   const net = line.net.slice();
   const state = line.state.slice();
   const problems = new Map<number, Problem>(line.problems);
-  const cut = line.cut && { pieces: line.cut.pieces.map((p) => p.slice()), splices: line.cut.splices.slice() };
+  const lists = line.cut ? [...line.cut.lists] : [];
+  const cut = line.cut && { pieces: line.cut.pieces.map((p) => p.slice()), splices: line.cut.splices.slice(), lists };
+  const told = new Set<string>();
   const runs = new Array<RunResult | null>(count).fill(null);
   const shares = new Float64Array(count).fill(Number.NaN);
   line.inputs!.groups.forEach((name, at) => {
@@ -187,6 +189,9 @@ function shareOut(line: EvaluatedLine, groups: ReadonlyMap<string, Group>): Eval
         cut!.pieces[i]![at] = n * share;
       });
       if (cut) cut.splices[at] = outcome.splices * share;
+      // The pieces of a run are told once, with the first of its elements.
+      if (cut && !told.has(name)) lists[at] = outcome.cuts;
+      told.add(name);
     }
   });
   const after: EvaluatedLine = { ...line, net, state, problems, cut, sharing: { runs, shares } };

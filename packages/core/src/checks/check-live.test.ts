@@ -20,7 +20,7 @@ const table = buildElementTable([wall('a'), wall('b', 'IfcColumn'), room], Int32
 });
 const usual = { statedShare: 0.01 };
 const check = (facts = new Map(), thresholds: Parameters<typeof checkTable>[3] = usual) =>
-  checkTable(correctFacts(table, facts), table, facts, thresholds);
+  checkTable(correctFacts(table, facts), table, { facts, given: new Map() }, thresholds);
 
 describe('what is checked as the project sees it', () => {
   it('each finding hangs on the keys of its elements', () => {
@@ -38,12 +38,14 @@ describe('what is checked as the project sees it', () => {
       ...table,
       finishes: { ...table.finishes, floor: { pool: ['Oak'], index: Int32Array.of(-1, -1, 0) } },
     };
-    expect(checkTable(given, table, new Map(), usual).map((f) => f.code)).toEqual(['overlap']);
+    expect(checkTable(given, table, { facts: new Map(), given: new Map() }, usual).map((f) => f.code)).toEqual([
+      'overlap',
+    ]);
   });
   it('a storey given here places what the file has in none', () => {
     const lost = buildElementTable([sampleElement({ globalId: 'a', storey: null })], Int32Array.of(11));
     const found = (facts: Map<number, { storey: string }>) =>
-      checkTable(correctFacts(lost, facts), lost, facts, usual).map((f) => f.code);
+      checkTable(correctFacts(lost, facts), lost, { facts, given: new Map() }, usual).map((f) => f.code);
     expect([found(new Map()), found(new Map([[11, { storey: 'Attic' }]]))]).toEqual([['no-storey'], []]);
   });
   it('a correction that the file has come up with is told', () => {

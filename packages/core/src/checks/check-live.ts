@@ -1,6 +1,7 @@
 import { LineState } from '../cells/cell-line.ts';
 import { readText } from '../elements/columns.ts';
 import { type CorrectedFacts, FACT_FIELDS, listCorrections } from '../elements/corrected-facts.ts';
+import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
 import {
   type ElementTable,
   findMeasured,
@@ -8,6 +9,8 @@ import {
   readBox,
   readElement,
 } from '../elements/element-table.ts';
+import type { ProjectLayer } from '../elements/project-layer.ts';
+import { listRowsByKey } from '../elements/rows-by-key.ts';
 import type { PlanPart } from '../plan/plan.ts';
 import { foldText } from '../units/fold-text.ts';
 import { checkStatedRows, checkStoreys } from './check-elements.ts';
@@ -34,6 +37,7 @@ export const LIVE_CODES: ReadonlySet<FindingCode> = new Set<FindingCode>([
   'storey-level-differs',
   'room-without-finish',
   'given-as-in-file',
+  'given-moved',
 ]);
 
 /** Findings that matter only where something is priced by what they are about. */
@@ -46,12 +50,12 @@ const CONSEQUENTIAL: ReadonlySet<FindingCode> = new Set<FindingCode>([
 /**
  * What the checks find in a table as the project sees it.
  * @param plain the same table as the file has it
- * @param facts corrections, by ElementKey
+ * @param corrections what the project says otherwise
  */
 export function checkTable(
   table: ElementTable,
   plain: ElementTable,
-  facts: ReadonlyMap<number, CorrectedFacts>,
+  { facts, given }: Corrections,
   { statedShare, overlapShare = OVERLAP_SHARE, belowStoreyM }: CheckThresholds,
 ): Finding[] {
   const ids = listKeysByIdentity(table);
@@ -65,9 +69,45 @@ export function checkTable(
     ...checkStoreyLevels(places, table.storeys, belowStoreyM),
     ...checkFinishes(listRooms(table)),
     ...reportAgreed(plain, facts),
+    ...reportMoved(plain, given),
   ];
   return keyFindings(found, (id) => ids.get(id));
 }
+
+/** What a project says otherwise than the file, by ElementKey: facts, and figures set by hand. */
+export interface Corrections {
+  readonly facts: ReadonlyMap<number, CorrectedFacts>;
+  readonly given: NonNullable<ProjectLayer['given']>;
+}
+
+/** Figures set by hand under which the model's own has moved since, or has gone. */
+function reportMoved(plain: ElementTable, given: Corrections['given']): Finding[] {
+  if (given.size === 0) return [];
+  const columns = listEffectiveQuantities(plain);
+  const rowOf = listRowsByKey(plain.keys);
+  return [...given].flatMap(([key, figures]) => {
+    const row = rowOf.get(key);
+    if (row === undefined) return [];
+    return Object.entries(figures).flatMap(([name, { value, was }]): Finding[] => {
+      const column = columns.get(name.toLowerCase());
+      const now = column && !Number.isNaN(column.values[row]!) ? column.values[row]! : null;
+      if (now === was || (now !== null && was !== null && isAlike(now, was))) return [];
+      const show = (figure: number | null) => (figure === null ? 'no figure' : `${Number(figure.toPrecision(6))} ${column?.unit ?? ''}`.trim()); // biome-ignore format: one step
+      return [
+        {
+          code: 'given-moved',
+          severity: 'warning',
+          message: `${labelElement(plain, row)}: ${name} was set to ${show(value)} by hand when the model had ${show(was)}; it has ${show(now)} by now. Set it anew, or take it back.`,
+          globalIds: [readText(plain.identity, row) ?? ''],
+          cause: name,
+        },
+      ];
+    });
+  });
+}
+
+/** Figures that differ by no more than what rounding does. */
+const isAlike = (a: number, b: number) => Math.abs(a - b) <= Math.max(1e-6, 1e-6 * Math.abs(b));
 
 /** What an element is called in findings: its class and name, its identity where it has no name. */
 export const labelElement = (table: ElementTable, row: number): string =>

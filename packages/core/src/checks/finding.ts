@@ -30,6 +30,7 @@ export const FINDING_CODES = [
   'zero-thickness-layer',
   'floor-without-room',
   'given-as-in-file',
+  'given-moved',
   'list-row-refused',
   'list-key-twice',
   'rule-idle',

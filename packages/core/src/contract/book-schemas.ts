@@ -4,6 +4,7 @@ import { MOST_WASTE } from '../book/cost-item.ts';
 import { ITEM_KINDS } from '../book/item-kind.ts';
 import { isWholeSplit } from '../book/kind-split.ts';
 import { parseRate } from '../book/parse-rate.ts';
+import { FLOOR_AREA } from '../book/price-band.ts';
 import { nameKey } from '../units/code-key.ts';
 import { parseUnit } from '../units/unit.ts';
 
@@ -65,11 +66,22 @@ const soldAsSchema = z
       .array(z.string().refine(isPrice, { error: 'A price is a figure such as 12.50, not below 0.' }))
       .optional()
       .describe('Price of a piece of each length, in their order; the rate follows from the longest.'),
+    cut: z
+      .strictObject({
+        kerf: z.number().min(0, 'A cut takes away 0 or more.').max(1000).optional(),
+        keepOver: z.number().positive('An offcut that is kept is longer than 0.').optional(),
+        joined: z.boolean().optional(),
+      })
+      .optional()
+      .describe(
+        'Of lengths: pieces are cut by a list over all of them, and that is what is bought. In the unit of the item.',
+      ),
     perStorey: z.boolean().optional().describe('Packs are made up for each storey.'),
   })
   .refine((s) => (s.pack === undefined) !== (s.lengths === undefined), {
     error: 'An item is sold in packs or in lengths.',
   })
+  .refine((s) => s.cut === undefined || s.lengths !== undefined, { error: 'Only lengths are cut by a list.' })
   .refine((s) => s.packPrice === undefined || s.pack !== undefined, { error: 'A price per pack needs its size.' })
   .refine((s) => s.lengthPrices === undefined || s.lengthPrices.length === s.lengths?.length, {
     error: 'Every length has a price, or none has.',
@@ -278,7 +290,7 @@ const money = z.string().refine((text) => parseRate(text).ok && Number(text) >= 
 export const bandSchema = z
   .strictObject({
     of: z.string().trim().min(1, 'Say the class or the element code.').max(80),
-    unit: z.enum(['m2', 'm3', 'm', 'kg', 'each']),
+    unit: z.enum(['m2', 'm3', 'm', 'kg', 'each', FLOOR_AREA]),
     low: money,
     usual: money,
     high: money,

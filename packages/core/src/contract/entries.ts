@@ -10,6 +10,7 @@ import {
   scaleSchema,
 } from './book-schemas.ts';
 import { allowanceSchema, listProfileSchema } from './lists.ts';
+import { checkedSchema, givenSchema, noteSchema, planViewSchema, swapSchema, targetSchema } from './plan-entries.ts';
 import { sheetProfileSchema } from './prices.ts';
 import { expectedSchema, pinSchema, ruleSchema, scopeSchema, sectionSchema, settingsSchema } from './template.ts';
 import { viewSchema } from './views.ts';
@@ -127,6 +128,18 @@ export const ENTRY_SCHEMAS = {
   priceSheet: sheetProfileSchema,
   /** A saved takeoff table. */
   view: viewSchema,
+  /** What the client wants to spend; its id says of what. */
+  target: targetSchema,
+  /** What somebody looked at and found right; its id says what. */
+  checked: checkedSchema,
+  /** An item that takes the place of another; its id is the section, if it is of one, and the item that goes. */
+  swap: swapSchema,
+  /** Figures set by hand in place of the model's, by ElementKey; by the name of the quantity. */
+  given: givenSchema,
+  /** What somebody noted on a line of the plan; its id is that of its work section and item. */
+  note: noteSchema,
+  /** A saved way to look at the plan, by its name. */
+  planView: planViewSchema,
   order: z.array(z.string()),
   counting: z.strictObject({ revision: z.string() }),
 } as const;

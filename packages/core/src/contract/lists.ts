@@ -5,6 +5,7 @@ import type { Sheet } from '../book/sheet.ts';
 import { ALLOWANCE_MEASURES, type Allowance } from '../lists/allowance.ts';
 import { LIST_KEYS, type ListProfile } from '../lists/list-profile.ts';
 import type { ListLine, RefusedRow } from '../lists/read-list.ts';
+import { readGroupField } from '../plan/group-labels.ts';
 
 const column = z.number().int().min(0).max(100);
 const words = z.string().max(200).optional();
@@ -45,6 +46,24 @@ export const allowanceSchema: z.ZodType<Allowance> = z
     measure: z.enum(ALLOWANCE_MEASURES),
     amount: z.number().min(0, 'An amount is not less than nothing.').max(1e9).optional(),
     counted: z.string().max(80).optional(),
+    of: z
+      .strictObject({
+        groups: z
+          .array(
+            z.strictObject({
+              by: z
+                .string()
+                .max(200)
+                .refine((by) => readGroupField(by) !== null, 'A plan is not grouped by that.'),
+              is: z.string().min(1).max(300),
+            }),
+          )
+          .max(5)
+          .optional(),
+        also: z.array(z.string().min(1).max(80)).max(50).optional(),
+      })
+      .optional()
+      .describe('Of a per cent: what it is of; all costs but other per cents if absent.'),
     rate: z
       .string()
       .refine((t) => parseRate(t).ok, 'A rate is a figure such as 185.00.')

@@ -1,19 +1,16 @@
 import { z } from 'zod';
 import type { ChangedRow } from '../changes/changed-table.ts';
 import type { PartShares } from '../elements/element-parts.ts';
+import type { HeldMark, UncheckedLine } from '../plan/checked-marks.ts';
 import type { ExplainedElement } from '../plan/explain-element.ts';
-import { type GroupField, readGroupField } from '../plan/group-labels.ts';
 import type { PlanGroup } from '../plan/group-plan.ts';
+import type { HeldTarget } from '../plan/hold-targets.ts';
+import type { BuildingMeasure } from '../plan/measure-building.ts';
 import type { CompletenessState } from '../plan/plan.ts';
-import { PLAN_ROWS } from '../plan/plan-fields.ts';
 import type { PurchaseRow } from '../plan/purchase-table.ts';
 import type { Shortfall } from '../plan/shortfall.ts';
 import type { ToldSection } from '../plan/tell-decisions.ts';
 import type { Purchase } from '../pricing/purchases.ts';
-import { conditionSchema } from './template.ts';
-
-/** Levels that a plan can be grouped by. */
-const MOST_LEVELS = 8;
 
 export interface PlanSummaryDto {
   readonly currency: string;
@@ -24,6 +21,10 @@ export interface PlanSummaryDto {
   readonly counts: Readonly<Record<CompletenessState, number>>;
   /** What the total leaves out; null if everything is priced. */
   readonly shortfall: Shortfall | null;
+  /** Floor areas and counts of the building. */
+  readonly building: BuildingMeasure;
+  /** Targets held against the plan, the one for the whole first. */
+  readonly targets: readonly HeldTarget[];
   /** Elements each rule's scope catches, by rule id. */
   readonly caught: Readonly<Record<string, number>>;
   /** Elements each rule prices, by rule id. */
@@ -100,31 +101,13 @@ export const outlineTableSchema = z
 
 export type OutlineTable = z.infer<typeof outlineTableSchema>;
 
-/** How a plan is looked at: what it is grouped by, what a row is, which elements it is limited to. */
-export const planViewSchema = z.strictObject({
-  by: z
-    .array(
-      z
-        .string()
-        .max(300)
-        .transform((text, context): GroupField => {
-          const field = readGroupField(text);
-          if (field) return field;
-          context.addIssue({ code: 'custom', message: `A plan cannot be grouped by "${text}".` });
-          return z.NEVER;
-        }),
-    )
-    .max(MOST_LEVELS, `A plan can be grouped ${MOST_LEVELS} levels deep.`),
-  rows: z.enum(PLAN_ROWS).optional(),
-  /** Only elements that it catches. */
-  scope: conditionSchema.optional(),
-  /** Only elements of these sources. */
-  sources: z.array(z.string().max(100)).max(200).optional(),
-});
-
-export type PlanView = z.infer<typeof planViewSchema>;
-
 export type PlanDto = PlanGroup;
+
+/** Marks of what was checked, and what is not checked. */
+export interface CheckedDto {
+  readonly marks: readonly HeldMark[];
+  readonly unchecked: readonly UncheckedLine[];
+}
 
 /** What an element costs, line by line, and what decides about it. */
 export interface ElementCostDto extends ExplainedElement {
@@ -134,7 +117,9 @@ export interface ElementCostDto extends ExplainedElement {
 /** What is bought of an item; the shown amounts, in minor units, add up to the shown total. */
 export interface PurchaseDto
   extends PurchaseRow,
-    Pick<Purchase, 'net' | 'waste' | 'toBuy' | 'packs' | 'lengths' | 'surplus' | 'splices' | 'unknown'> {
+    Pick<Purchase, 'net' | 'waste' | 'toBuy' | 'packs' | 'lengths' | 'surplus' | 'splices' | 'cutting' | 'unknown'> {
   readonly description: string;
   readonly unit: string;
+  /** What of it is left over costs, in minor units. */
+  readonly surplusMinor: number;
 }

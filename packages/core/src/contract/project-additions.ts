@@ -3,14 +3,13 @@ import type { TableParts } from '../elements/element-parts.ts';
 import type { ElementTable, QuantityColumn } from '../elements/element-table.ts';
 import { applyProjectLayer, type ProjectLayer } from '../elements/project-layer.ts';
 import { type Allowance, buildAllowances } from '../lists/allowance.ts';
+import { countUnits, measureBuilding } from '../plan/measure-building.ts';
 import { type ChosenFace, measureChosen } from '../quantities/chosen-faces.ts';
 import type { DrawnRoom } from '../quantities/drawn-rooms.ts';
 import type { Limit } from '../quantities/limit.ts';
 import { type MeshOfRow, measureLimit } from '../quantities/measure-parts.ts';
 import type { Condition } from '../scopes/condition.ts';
-import { evaluateScope } from '../scopes/evaluate-scope.ts';
 import { applyQuantityOverrides, type QuantityOverride } from '../scopes/quantity-overrides.ts';
-import { foldText } from '../units/fold-text.ts';
 import type { ProjectStateDto } from './project.ts';
 import type { Template } from './template.ts';
 
@@ -39,6 +38,7 @@ export function readAdditions(
     wallFinishes: byKey(layer.wallFinishes),
     zones: byKey(layer.zones),
     facts: byKey(layer.facts ?? {}),
+    given: byKey(layer.given ?? {}),
     drawnRooms: byKey(layer.drawnRooms),
     allowances: byKey(layer.allowances ?? {}),
     functionalUnits: settings.functionalUnits ?? [],
@@ -91,13 +91,9 @@ export function buildProjectAllowances(
   tables: readonly ElementTable[],
 ): ElementTable | null {
   if (allowances.size === 0) return null;
-  const areas = tables.flatMap((t) => t.storeys.flatMap((s) => (s.gfa === null ? [] : [s.gfa])));
+  const building = measureBuilding(tables, functionalUnits);
   return buildAllowances(allowances, {
-    floorAreaM2: areas.length > 0 ? areas.reduce((sum, a) => sum + a, 0) : null,
-    countUnits: (name) => {
-      const unit = functionalUnits.find((u) => foldText(u.name) === foldText(name));
-      if (!unit) return null;
-      return tables.reduce((n, t) => n + evaluateScope(unit.scope, t).reduce((sum, hit) => sum + hit, 0), 0);
-    },
+    floorAreaM2: building.floorAreaM2,
+    countUnits: (name) => countUnits(building, name),
   });
 }

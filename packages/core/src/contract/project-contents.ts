@@ -5,8 +5,10 @@ import type { PriceBand } from '../book/price-band.ts';
 import type { Scale } from '../book/scale.ts';
 import type { Entry } from '../changes/entry-diff.ts';
 import type { ExpectedSections } from '../mapping/expected-sections.ts';
-import type { PricingRule } from '../mapping/pricing-rule.ts';
+import type { ItemSwap, PricingRule } from '../mapping/pricing-rule.ts';
 import type { PricingBasis } from '../pipeline.ts';
+import type { CheckedMark } from '../plan/checked-marks.ts';
+import type { Target } from '../plan/hold-targets.ts';
 import { appendToList } from '../result/append-to-list.ts';
 import { type NamedScope, resolveScopes } from '../scopes/named-scope.ts';
 import type { ProjectStateDto } from './project.ts';
@@ -58,6 +60,9 @@ export function readContents(entries: readonly Entry[], currency: string): Proje
       scopes,
       expected: of<ExpectedSections>('expected').map((e) => e.body),
       bands: of<PriceBand>('band').map((e) => e.body),
+      swaps: of<ItemSwap>('swap').map((e) => e.body),
+      targets: of<Target>('target').map((e) => e.body),
+      checked: of<CheckedMark>('checked').map((e) => e.body),
       pins: of<PricingBasis['pins'][number]>('pin').map((e) => e.body),
     },
     classifications,
@@ -68,6 +73,7 @@ export function readContents(entries: readonly Entry[], currency: string): Proje
       wallFinishes: byId('wallFinishes'),
       zones: byId('zones'),
       facts: byId('facts'),
+      given: byId('given'),
       drawnRooms: byId('drawnRoom'),
       allowances: byId('allowance'),
       limits: of<ProjectStateDto['layer']['limits'][number]>('limit').map((e) => e.body),

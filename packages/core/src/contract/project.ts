@@ -3,7 +3,7 @@ import type { Classification } from '../book/cost-class.ts';
 import type { SheetProfile } from '../book/price-sheet.ts';
 import type { CorrectedFacts } from '../elements/corrected-facts.ts';
 import type { RoomFinishes, WallFinish } from '../elements/model-element.ts';
-import type { ProjectMaterial } from '../elements/project-layer.ts';
+import type { GivenFigure, ProjectMaterial } from '../elements/project-layer.ts';
 import type { Allowance } from '../lists/allowance.ts';
 import type { ListProfile } from '../lists/list-profile.ts';
 import type { Shortfall } from '../plan/shortfall.ts';
@@ -75,6 +75,8 @@ export interface ProjectStateDto {
     readonly wallFinishes: Readonly<Record<string, readonly WallFinish[]>>;
     readonly zones: Readonly<Record<string, readonly string[]>>;
     /** What the file has wrong and is said instead, by whom and when. */
+    /** Figures set by hand, by ElementKey and name of the quantity. */
+    readonly given: Readonly<Record<string, Readonly<Record<string, GivenFigure>>>>;
     readonly facts: Readonly<Record<string, CorrectedFacts & { readonly by?: string; readonly at?: string }>>;
     readonly drawnRooms: Readonly<Record<string, DrawnRoom>>;
     readonly allowances: Readonly<Record<string, Allowance>>;

@@ -27,10 +27,14 @@ const SLICES: Record<EntryKind, EntrySlice> = {
   scope: 'rules',
   expected: 'rules',
   order: 'rules',
+  swap: 'rules',
+  target: 'rules',
+  checked: 'rules',
   attributes: 'layer',
   finishes: 'layer',
   wallFinishes: 'layer',
   facts: 'layer',
+  given: 'layer',
   zones: 'layer',
   material: 'layer',
   drawnRoom: 'layer',
@@ -44,6 +48,8 @@ const SLICES: Record<EntryKind, EntrySlice> = {
   listProfile: 'notes',
   priceSheet: 'notes',
   view: 'notes',
+  note: 'notes',
+  planView: 'notes',
 };
 
 /** The slice that an entry of this kind stands in. */

@@ -3,6 +3,7 @@ import type { Entry } from '../changes/entry-diff.ts';
 import type { ElementTable } from '../elements/element-table.ts';
 import { priceAllowances } from '../lists/price-allowances.ts';
 import type { SourceTable } from '../pipeline.ts';
+import { targetId } from '../plan/hold-targets.ts';
 import { codeKey } from '../units/code-key.ts';
 import { hashText } from '../units/hash-text.ts';
 import { buildProjectAllowances } from './project-additions.ts';
@@ -51,7 +52,7 @@ export function joinSettings(own: Template['settings'], from: Template['settings
 /** A template as entries of a project. */
 export function templateToEntries(template: Template): Entry[] {
   const { settings, sections, items, assemblies, values, scales, rules, classifications, allowances = [] } = template;
-  const { scopes = [], expected = [], bands = [] } = template;
+  const { scopes = [], expected = [], bands = [], targets = [] } = template;
   return [
     { kind: 'settings', id: 'project', body: settings },
     ...items.map((body) => ({ kind: 'item', id: body.code, body })),
@@ -64,6 +65,7 @@ export function templateToEntries(template: Template): Entry[] {
     ...scopes.map((body) => ({ kind: 'scope', id: body.id, body })),
     ...expected.map((body) => ({ kind: 'expected', id: body.ifcClass, body })),
     ...bands.map((body) => ({ kind: 'band', id: bandId(body), body })),
+    ...targets.map((body) => ({ kind: 'target', id: targetId(body), body })),
     ...allowances.map((body) => ({ kind: 'allowance', id: String(allowanceKey(template.name, body.code)), body })),
     { kind: 'order', id: 'sections', body: sections.map((s) => s.id) },
     { kind: 'order', id: 'rules', body: rules.map((r) => r.id) },

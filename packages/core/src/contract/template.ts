@@ -21,6 +21,7 @@ import {
   scaleSchema,
 } from './book-schemas.ts';
 import { allowanceSchema } from './lists.ts';
+import { targetSchema } from './target.ts';
 
 const scalar = z.union([z.string(), z.number(), z.boolean()]);
 const fieldConditionSchema = z.strictObject({
@@ -58,6 +59,7 @@ const pricedWith = {
   assembly: code.optional(),
   driver: formula.optional().describe('Formula of the driving quantity.'),
   parameters: z.record(z.string(), formula).optional(),
+  swaps: z.record(z.string().max(80), code).optional().describe('Items that others take the place of, by code.'),
   leaveOut: z.string().min(1, 'Say why it is left out.').max(500).optional(),
 };
 const saysOne = (r: { item?: string; assembly?: string; leaveOut?: string }) =>
@@ -228,6 +230,11 @@ export const templateSchema = z
       .optional()
       .describe('Sections that classes are expected to be priced in.'),
     bands: z.array(bandSchema).max(1000).optional().describe('What classes and element codes usually cost per unit.'),
+    targets: z
+      .array(targetSchema)
+      .max(200)
+      .optional()
+      .describe('What the client wants to spend, for the whole or for groups.'),
     allowances: z
       .array(allowanceSchema)
       .max(200)
@@ -296,6 +303,7 @@ export function templateToBasis(template: Template): PricingBasis {
     scopes = [],
     expected,
     bands,
+    targets,
   } = template;
   const { currency, factors, exchange } = settings;
   const classification = chooseClassification(settings.classification, classifications);
@@ -313,6 +321,7 @@ export function templateToBasis(template: Template): PricingBasis {
     classification,
     expected,
     bands,
+    targets,
     pins: [],
   };
 }

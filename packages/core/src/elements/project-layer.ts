@@ -42,8 +42,21 @@ export interface ProjectLayer {
   readonly materials: readonly ProjectMaterial[];
   /** What the file says wrongly and is corrected here, by ElementKey. */
   readonly facts: ReadonlyMap<number, CorrectedFacts>;
+  /** Figures set by hand in place of the model's, by ElementKey and name of the quantity. */
+  readonly given?: ReadonlyMap<number, Readonly<Record<string, GivenFigure>>>;
   /** Which figure is used, by quantity name. */
   readonly choices: Readonly<Record<string, QuantityChoice>>;
+}
+
+/** A figure set by hand in place of what the model has, SI: with the model's own at that time, why, by whom and when. */
+export interface GivenFigure {
+  readonly value: number;
+  readonly unit: SiUnit;
+  /** Null where the model had none. */
+  readonly was: number | null;
+  readonly reason: string;
+  readonly by?: string;
+  readonly at?: string;
 }
 
 /** Property set under which added attributes are found. */
@@ -73,7 +86,11 @@ export function applyProjectLayer(plain: ElementTable, layer: ProjectLayer): Ele
       ? { excluded: Uint8Array.from(table.keys, (key) => Number(layer.leftOut.has(key))) }
       : {}),
     layers: weighed.layers,
-    quantities: [...weighed.quantities, ...listGivenQuantities(table, layer.attributes)],
+    quantities: [
+      ...weighed.quantities,
+      ...listSetFigures(weighed.quantities, table, layer.given ?? new Map()),
+      ...listGivenQuantities(table, layer.attributes),
+    ],
     choices: Object.fromEntries(Object.entries(layer.choices).map(([name, c]) => [name.toLowerCase(), c])),
   };
 }
@@ -135,16 +152,39 @@ function listGivenQuantities(table: ElementTable, attributes: ProjectLayer['attr
       column.values[row] = measure.value;
     }
   }
-  return [...columns.values()].map(
-    ({ name, unit, values }): QuantityColumn => ({
-      name,
-      basis: 'given',
-      unit,
-      values,
-      methods: buildTextColumn([...values].map((v) => (Number.isNaN(v) ? null : 'hand'))),
-    }),
-  );
+  return [...columns.values()].map(toGivenColumn);
 }
+
+/** Figures set by hand as quantities of their names; in the unit that figures of the name have, else in their own. */
+function listSetFigures(
+  columns: readonly QuantityColumn[],
+  table: ElementTable,
+  given: NonNullable<ProjectLayer['given']>,
+): QuantityColumn[] {
+  const made = new Map<string, { readonly name: string; readonly unit: SiUnit; readonly values: Float64Array }>();
+  for (let row = 0; given.size > 0 && row < table.count; row++)
+    for (const [name, { value, unit }] of Object.entries(given.get(table.keys[row]!) ?? {})) {
+      const id = foldText(name);
+      const like = columns.find((c) => foldText(c.name) === id && c.basis === 'measured') ??
+        columns.find((c) => foldText(c.name) === id) ?? { name, unit };
+      const column = made.get(id) ?? {
+        name: like.name,
+        unit: like.unit,
+        values: new Float64Array(table.count).fill(Number.NaN),
+      };
+      made.set(id, column);
+      column.values[row] = value;
+    }
+  return [...made.values()].map(toGivenColumn);
+}
+
+const toGivenColumn = ({ name, unit, values }: Pick<QuantityColumn, 'name' | 'unit' | 'values'>): QuantityColumn => ({
+  name,
+  basis: 'given',
+  unit,
+  values,
+  methods: buildTextColumn([...values].map((v) => (Number.isNaN(v) ? null : 'hand'))),
+});
 
 function overrideFinishes(table: ElementTable, finishes: ProjectLayer['finishes']): ElementTable['finishes'] {
   if (finishes.size === 0) return table.finishes;

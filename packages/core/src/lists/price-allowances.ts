@@ -2,7 +2,7 @@ import type { CostItem } from '../book/cost-item.ts';
 import type { OwnDecision } from '../mapping/pricing-rule.ts';
 import { ByCode } from '../units/code-key.ts';
 import { ALLOWANCE_DRIVERS, type Allowance } from './allowance.ts';
-import type { PricedByThemselves } from './price-listed.ts';
+import type { PercentOf, PricedByThemselves } from './price-listed.ts';
 
 /** Work section of allowances that name none. */
 export const ALLOWANCE_SECTION = { id: 'allowances', name: 'Allowances' } as const;
@@ -16,19 +16,23 @@ export function priceAllowances(
   const taken = new Set<string>();
   const decisions: OwnDecision[] = [];
   const items: CostItem[] = [];
-  for (const [element, { code, name, measure, rate, kind = 'fee', section }] of [...allowances].sort(
+  const percents = new Map<string, PercentOf>();
+  for (const [element, { code, name, measure, rate: ownRate, kind = 'fee', section, of }] of [...allowances].sort(
     ([a], [b]) => b - a,
   )) {
     const { quantity: driver, unit } = ALLOWANCE_DRIVERS[measure];
     let item = code;
+    // What one per cent is worth is known with the plan.
+    const rate = measure === 'percent' ? '0' : ownRate;
     if (rate !== undefined) {
       // Of two under one code each has its own rate.
       if (known.get(code) || taken.has(code))
         item = `${code} (allowance${taken.has(`${code} (allowance)`) ? ` ${-element}` : ''})`;
       taken.add(item);
       items.push({ code: item, description: name, kind, unit, rate, source: 'Allowance of this project' });
+      if (measure === 'percent') percents.set(item, { code, ...of });
     }
     decisions.push({ element, section: section ?? ALLOWANCE_SECTION.id, item, driver });
   }
-  return { decisions, items };
+  return { decisions, items, percents };
 }

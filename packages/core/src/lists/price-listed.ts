@@ -5,6 +5,7 @@ import type { OwnDecision } from '../mapping/pricing-rule.ts';
 import { findPropertyColumns } from '../scopes/evaluate-scope.ts';
 import { ByCode } from '../units/code-key.ts';
 import { parseUnit } from '../units/unit.ts';
+import type { PercentBase } from './allowance.ts';
 import { LIST_SET } from './list-elements.ts';
 import { quantityName } from './read-list.ts';
 
@@ -12,6 +13,13 @@ import { quantityName } from './read-list.ts';
 export interface PricedByThemselves {
   readonly decisions: readonly OwnDecision[];
   readonly items: readonly CostItem[];
+  /** Items that are a per cent of other costs, by the code of their item. */
+  readonly percents?: ReadonlyMap<string, PercentOf>;
+}
+
+/** A per cent of other costs: the code of its allowance and what it is of. */
+export interface PercentOf extends PercentBase {
+  readonly code: string;
 }
 
 /** Work section of lines of lists that price themselves. */

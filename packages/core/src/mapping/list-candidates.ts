@@ -38,10 +38,11 @@ export function gatherAlike(decisions: readonly (Pin | OwnDecision)[], who: 'pin
   if (known) return known;
   const kinds = new Map<string, DecisionKind>();
   for (const one of decisions) {
-    const { section, item, assembly, driver, parameters, leaveOut, element, about, of = '' }: Pin & OwnDecision = { id: '', ...one }; // biome-ignore format: one record
+    const { section, item, assembly, driver, parameters, swaps, leaveOut, element, about, of = '' }: Pin & OwnDecision = { id: '', ...one }; // biome-ignore format: one record
     const settings = Object.entries(parameters ?? {}).sort(([a], [b]) => (a < b ? -1 : 1));
     const part = about ? [about, of] : [];
-    const id = `${who}:${JSON.stringify([section, item, assembly, driver, settings, leaveOut, ...part])}`;
+    const changed = swaps ? [Object.entries(swaps).sort(([a], [b]) => (a < b ? -1 : 1))] : [];
+    const id = `${who}:${JSON.stringify([section, item, assembly, driver, settings, leaveOut, ...part, ...changed])}`;
     const kind = kinds.get(id) ?? { id, section, decision: one, about: about ?? null, of, elements: [] };
     kinds.set(id, kind);
     kind.elements.push(element);

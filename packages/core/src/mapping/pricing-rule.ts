@@ -15,8 +15,18 @@ export interface PricedWith {
   readonly driver?: string;
   /** Parameters of the assembly set to other formulas. */
   readonly parameters?: Readonly<Record<string, string>>;
+  /** Items that others take the place of, by code: wherever its lines name the one, the other is priced. */
+  readonly swaps?: Readonly<Record<string, string>>;
   /** Left out on purpose, for this reason. */
   readonly leaveOut?: string;
+}
+
+/** An item that takes the place of another in the plan: in one work section, or in all of them. */
+export interface ItemSwap {
+  readonly from: string;
+  readonly to: string;
+  /** Every section if absent. */
+  readonly section?: string;
 }
 
 /** Elements that a rule may speak for beside those it catches: their parts, and what they host. */
@@ -57,4 +67,16 @@ export interface Pin extends PricedWith {
 export interface OwnDecision extends PricedWith {
   readonly element: number;
   readonly section: string;
+}
+
+/** The items that are swapped in the lines of a decision: those of the project for its section, and its own before these. */
+export function joinSwaps(
+  all: readonly ItemSwap[] | undefined,
+  { section, decision }: { readonly section: string | null; readonly decision: PricedWith },
+): PricedWith['swaps'] {
+  const held = (all ?? []).filter((s) => s.section === undefined || s.section === section);
+  if (held.length === 0) return decision.swaps;
+  // What is said of one section goes before what is said of all.
+  const ordered = [...held].sort((a, b) => Number(a.section !== undefined) - Number(b.section !== undefined));
+  return { ...Object.fromEntries(ordered.map((s) => [s.from, s.to])), ...decision.swaps };
 }

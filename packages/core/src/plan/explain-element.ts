@@ -9,7 +9,7 @@ import { namePart } from '../elements/decided-parts.ts';
 import { findQuantityOrigin } from '../elements/effective-quantities.ts';
 import type { Basis, QuantityMethod, SourceKind } from '../elements/model-element.ts';
 import type { Decider } from '../mapping/precedence.ts';
-import type { Amount } from '../pricing/money.ts';
+import { type Amount, amountToMinor, minorToMajor } from '../pricing/money.ts';
 import { addWaste, type PricedBlock, type PricedLine, rateAt, toCharged } from '../pricing/price-lines.ts';
 import type { ItemRate } from '../recipes/item-rate.ts';
 import type { Problem } from '../result/result.ts';
@@ -87,7 +87,7 @@ export function explainElement(plan: Plan, key: number): ExplainedElement | null
   const lines: ExplainedLine[] = [];
   for (const block of part.blocks)
     for (let at = block.mapped.rows.indexOf(row); block.mapped.rows[at] === row; at++)
-      lines.push(...explainBlock(part, block, row, at));
+      lines.push(...explainBlock(part, block, row, at, plan.minorDigits));
   const leaving = part.mapping.mapped.find(
     (m) => m.decision.leaveOut !== undefined && !m.about && m.rows.includes(row),
   );
@@ -105,7 +105,13 @@ export function explainElement(plan: Plan, key: number): ExplainedElement | null
 }
 
 /** Lines of a block at one of its places. */
-function explainBlock(part: PlanPart, block: PricedBlock, row: number, at: number): ExplainedLine[] {
+function explainBlock(
+  part: PlanPart,
+  block: PricedBlock,
+  row: number,
+  at: number,
+  minorDigits: number,
+): ExplainedLine[] {
   const { section, rule, decider, about, parts } = block.mapped;
   const { table } = part;
   const ordinal = parts?.[at] ?? 0;
@@ -138,7 +144,7 @@ function explainBlock(part: PlanPart, block: PricedBlock, row: number, at: numbe
         toBuy: isKnown ? toCharged(line.net[at]!, line) : null,
         rate: rateAt(line, at),
         rateFactors: line.item ? listFactors(line.item.rate) : [],
-        rateSteps: explainRate(line, trace?.rate ?? []),
+        rateSteps: explainRate(line, trace?.rate ?? [], minorDigits),
         amount: isKnown && rateAt(line, at) !== null ? line.amounts[at]! : null,
         problem: line.problems.get(at) ?? line.rateProblem,
       },
@@ -153,7 +159,22 @@ const RULE_REASONS: Partial<Record<Decider, string>> = {
 };
 
 /** How a rate came about; one by the total of the project is known with the plan only. */
-function explainRate({ item }: PricedLine, traces: readonly FormulaTrace[]): ExplainedStep[] {
+function explainRate(
+  { item, rate }: PricedLine,
+  traces: readonly FormulaTrace[],
+  minorDigits: number,
+): ExplainedStep[] {
+  const { base } = item?.rate ?? {};
+  if (base)
+    return [
+      {
+        lead: 'One per cent of',
+        formula: base.of,
+        figures: String(minorToMajor(amountToMinor(base.amount), minorDigits)),
+        result: rate ?? Number.NaN,
+        unit: 'number',
+      },
+    ];
   const { formula, value, total } = item?.rate ?? {};
   if (!formula || total === undefined) return traces.map(explainStep);
   return [explainStep({ formula, values: formula.slots.map((s) => s.value ?? total), result: value ?? Number.NaN })];

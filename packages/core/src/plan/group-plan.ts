@@ -34,6 +34,8 @@ export interface PlanLine {
   readonly cells: number;
   readonly unknown: number;
   readonly problem: string | null;
+  /** Cells in it that somebody checked. */
+  readonly checked: number;
   /** Elements in it that nothing prices, or of which something is not decided about. */
   readonly open: number;
   /** Of a line that is of one element: what it is called, and its ElementKey. */
@@ -55,6 +57,9 @@ export interface PlanGroup {
   readonly unknown: number;
   /** Elements in it that are open. */
   readonly open: number;
+  /** Cells in it, and those among them that somebody checked. */
+  readonly cells: number;
+  readonly checked: number;
   readonly groups: readonly PlanGroup[];
   readonly lines: readonly PlanLine[];
 }
@@ -64,6 +69,8 @@ export interface PlanScope {
   readonly keys?: ReadonlySet<number>;
   /** What a row is; an item in its section if absent. */
   readonly rows?: PlanRows;
+  /** True of cells that somebody checked and that are as they were. */
+  readonly isChecked?: ((row: PlanCellRow) => boolean) | null;
 }
 
 /**
@@ -75,10 +82,10 @@ export function groupPlan(
   plan: Plan,
   by: readonly GroupField[],
   names: GroupNames,
-  { keys, rows = 'item' }: PlanScope = {},
+  { keys, rows = 'item', isChecked = null }: PlanScope = {},
 ): PlanGroup {
-  const { lines, totals } = buildTable(visitShown(plan, by, keys), {
-    columns: listPlanFields(rows),
+  const { lines, totals, count } = buildTable(visitShown(plan, by, keys), {
+    columns: listPlanFields(rows, isChecked),
     groups: listPlanGroups(by, names, listStoreys(plan)),
     bundle: bundlePlan(rows),
     sort: rows === 'item' ? { field: 'item', isDescending: false } : { field: 'element', isDescending: false },
@@ -86,7 +93,7 @@ export function groupPlan(
   });
   const money = readMoney(totals);
   const label = keys ? nameSelection(money) : nameTotal(findShortfall(plan));
-  return { id: '', label, ...money, ...listBelow(lines, 0, lines.length, 0) };
+  return { id: '', label, cells: count, ...money, ...listBelow(lines, 0, lines.length, 0) };
 }
 
 /** Rows of a plan as it is shown: of some elements only, or of all with what of whole packs is left over. */
@@ -116,13 +123,14 @@ const figureAt = (cells: readonly CellValue[], id: string): number => Number(cel
 const textAt = (cells: readonly CellValue[], id: string): string | null =>
   (cells[PLAN_COLUMN.get(id)!] as string | null) ?? null;
 
-function readMoney(cells: readonly CellValue[]): Pick<PlanGroup, 'amount' | 'minor' | 'unknown' | 'open'> {
+function readMoney(cells: readonly CellValue[]): Pick<PlanGroup, 'amount' | 'minor' | 'unknown' | 'open' | 'checked'> {
   const minor = amountToMinor(figureAt(cells, 'minor'));
   return {
     amount: figureAt(cells, 'amount'),
     minor,
     unknown: figureAt(cells, 'unknown'),
     open: figureAt(cells, 'open'),
+    checked: figureAt(cells, 'checked'),
   };
 }
 
@@ -141,7 +149,7 @@ function listBelow(
     while (end < to && lines[end]!.level > level) end++;
     const { id, label, cells } = line;
     if (line.kind === 'row') own.push(toPlanLine(line));
-    else groups.push({ id, label, ...readMoney(cells), ...listBelow(lines, i + 1, end, level + 1) });
+    else groups.push({ id, label, cells: line.count, ...readMoney(cells), ...listBelow(lines, i + 1, end, level + 1) });
     i = end;
   }
   return { groups, lines: own };

@@ -31,13 +31,13 @@ const itemOf = (row: PlanRow) =>
   row.is === 'cell' ? row.line.item?.item : row.is === 'surplus' ? row.purchase.item : null;
 
 /** What an element is called: its class in words and its name. */
-export const nameElement = ({ part: { table }, row }: PlanCellRow | PlanOpenRow): string =>
+export const nameElement = ({ part: { table }, row }: Pick<PlanCellRow, 'part' | 'row'>): string =>
   `${sayClass(readText(table.ifcClass, row)) ?? ''} ${readText(table.name, row) || readText(table.typeName, row) || ''}`.trim();
 
 /** Class and type of an open element: those alike stand in one line. */
 const nameOpenKind = ({ part: { table }, row }: PlanOpenRow): string =>
   `${sayClass(readText(table.ifcClass, row)) ?? ''} ${readText(table.typeName, row) ?? ''}`.trim() ||
-  nameElement({ part: { table }, row } as PlanOpenRow);
+  nameElement({ part: { table } as PlanCellRow['part'], row });
 
 function describe(row: PlanRow): string {
   if (row.is === 'open') return nameOpenKind(row);
@@ -115,14 +115,18 @@ const ELEMENT_FIELDS: readonly PlanField[] = [
   column('key', 'Key', 'only', (row) => (row.is === 'surplus' ? null : row.part.table.keys[row.row]!)),
 ];
 
+/** How many cells are under a mark that they were checked. */
+const checkedField = (isChecked: ((row: PlanCellRow) => boolean) | null): PlanField =>
+  column('checked', 'Checked', 'sum', (row) => (row.is === 'cell' && isChecked?.(row) ? 1 : 0));
+
 /** The columns by what a row is. */
-export const listPlanFields = (rows: PlanRows): readonly PlanField[] =>
-  rows === 'item' ? PLAN_FIELDS : [...PLAN_FIELDS, ...ELEMENT_FIELDS];
+export const listPlanFields = (
+  rows: PlanRows,
+  isChecked: ((row: PlanCellRow) => boolean) | null = null,
+): readonly PlanField[] => [...PLAN_FIELDS, checkedField(isChecked), ...(rows === 'item' ? [] : ELEMENT_FIELDS)];
 
 /** Places of the columns in a line's cells. */
-export const PLAN_COLUMN: ReadonlyMap<string, number> = new Map(
-  [...PLAN_FIELDS, ...ELEMENT_FIELDS].map((f, i) => [f.id, i]),
-);
+export const PLAN_COLUMN: ReadonlyMap<string, number> = new Map(listPlanFields('cell').map((f, i) => [f.id, i]));
 
 /** The shown amount is in whole minor units and adds up. */
 export const stepOfPlan = ({ id }: Pick<PlanField, 'id'>): number | null => (id === 'minor' ? AMOUNT_SCALE : null);

@@ -61,7 +61,11 @@ export function visitPlanCells(
 }
 
 /** Calls back for the cells of a plan, each divided as asked; the row is one object used again. */
-export function visitPlanRows(plan: Plan, { isByKind, isByRoom }: PlanDivision, see: (row: PlanCellRow) => void): void {
+export function visitPlanRows(
+  plan: Pick<Plan, 'parts'>,
+  { isByKind, isByRoom }: PlanDivision,
+  see: (row: PlanCellRow) => void,
+): void {
   let seen: { -readonly [K in keyof PlanCellRow]: PlanCellRow[K] } | null = null;
   visitPlanCells(plan, (part, row, block, line, at) => {
     const rooms = isByRoom ? shareOverRooms(part.table)[row]! : null;
@@ -108,7 +112,11 @@ export function visitOpen(
 }
 
 /** Calls back for what of whole packs is left over, item by item. */
-export function visitSurplus({ purchases }: Plan, isByKind: boolean, see: (row: PlanSurplusRow) => void): void {
+export function visitSurplus(
+  { purchases }: Pick<Plan, 'purchases'>,
+  isByKind: boolean,
+  see: (row: PlanSurplusRow) => void,
+): void {
   for (const purchase of purchases) {
     const { item, shares, surplusAmount } = purchase;
     if (surplusAmount === 0) continue;

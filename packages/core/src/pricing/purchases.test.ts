@@ -218,3 +218,43 @@ describe('sums of packs, waste and factors together', () => {
     );
   });
 });
+
+describe('what is cut by a list', () => {
+  // Studs of each wall's height, two a wall; bars of 3 m and 5 m at 2.00 a metre.
+  const basis = basisOf(
+    { rate: '2.00', wastePercent: 10, soldAs: { lengths: [3, 5], cut: { kerf: 0.01 } } },
+    { item: 'X', quantity: '2 * Height', piece: 'Height' },
+  );
+  it('is bought as the bars of that list, whatever single pieces would take; its waste is that of the list', () => {
+    const priced = plan(basis, walls([1, 2.4], [1, 2.59]));
+    // 2.59 + 2.4 and the cut make 5 m, twice: 10 m. Piece by piece it would be four bars of 3 m.
+    expect(priced.purchases).toMatchObject([
+      { waste: 0, toBuy: 10, packs: 2, lengths: [{ length: 5, pieces: 2 }], cutting: { lowerBound: expect.closeTo(9.98, 9), problem: null } },
+    ]); // biome-ignore format: short
+    expect(priced.purchases[0]!.net).toBeCloseTo(9.98, 9);
+    expect(priced.total).toBe(20e6);
+  });
+  it('by length prices costs what its bars cost', () => {
+    const byPiece = { ...basis, items: [{ ...basis.items[0]!, rate: null, soldAs: { lengths: [3, 5], lengthPrices: ['7.00', '9.50'], cut: {} } }] }; // biome-ignore format: short
+    // Four pieces of 2.4 m: two bars of 5 m at 9.50.
+    expect(plan(byPiece, walls([1, 2.4], [1, 2.4])).total).toBe(19e6);
+  });
+  it('says which piece is longer than any bar where none may be joined, and buys it joined all the same', () => {
+    const strict = { ...basis, items: [{ ...basis.items[0]!, soldAs: { lengths: [3], cut: { joined: false } } }] };
+    const [bought] = plan(strict, walls([1, 4])).purchases;
+    expect(bought!.cutting!.problem).toMatch(/4\.000 m for X is longer than the longest bar, 3\.000 m/);
+    // Two pieces of 4 m: two whole bars, and 1 m + 1 m from a third.
+    expect([bought!.lengths, bought!.splices]).toEqual([[{ length: 3, pieces: 3 }], 2]);
+  });
+  it('has a shorter last piece where a count is not whole: 2.5 pieces of 2 m are 2, 2 and 1 m', () => {
+    const half = basisOf(
+      { soldAs: { lengths: [5], cut: {} } },
+      { item: 'X', quantity: '2.5 * Height', piece: 'Height' },
+    );
+    expect(plan(half, walls([1, 2])).purchases).toMatchObject([{ net: 5, toBuy: 5, packs: 1 }]);
+  });
+  it('older items that are sold in lengths are bought as before: a length for each piece', () => {
+    const plain = basisOf({ soldAs: { lengths: [3, 5] } }, { item: 'X', quantity: '2 * Height', piece: 'Height' });
+    expect(plan(plain, walls([1, 2.4], [1, 2.59])).purchases).toMatchObject([{ lengths: [{ length: 3, pieces: 4 }], cutting: null }]); // biome-ignore format: short
+  });
+});

@@ -2,6 +2,9 @@ import type { CostItem } from '../book/cost-item.ts';
 import type { KindShares } from '../book/price-factors.ts';
 import { LineState } from '../cells/cell-line.ts';
 import { takeFromLengths } from '../cells/sold-lengths.ts';
+import { listWholePieces } from '../cells/whole-pieces.ts';
+import { cutBars } from '../cutting/cut-bars.ts';
+import { listStock, readCutTerms } from '../cutting/cut-terms.ts';
 import { readText, type TextColumn } from '../elements/columns.ts';
 import type { ElementTable } from '../elements/element-table.ts';
 import type { RecipeItem } from '../recipes/recipe.ts';
@@ -34,6 +37,8 @@ export interface Purchase {
   /** Of the lines of elements, and of the surplus. */
   readonly lines: Amount;
   readonly surplusAmount: Amount;
+  /** Of what is cut by a list: how much no plan can do with less, in the item's unit, and why some pieces cannot be cut. */
+  readonly cutting: { readonly lowerBound: number; readonly problem: string | null } | null;
   /** Shares of what is paid by kind of cost. */
   readonly shares: KindShares;
   /** Element x line combinations whose quantity or rate is unknown. */
@@ -60,6 +65,8 @@ interface Sum {
   /** Sold lengths, and the pieces of each. */
   readonly lengths: readonly number[];
   readonly pieces: Float64Array;
+  /** Pieces to be cut by a list, SI; null where it is not. */
+  readonly cuts: Map<number, number> | null;
   /** The one rate of all; null where elements have different ones. */
   rate: number | null;
   isOneRate: boolean;
@@ -79,7 +86,7 @@ export function sumPurchases(parts: Iterable<PricedElements>, minorDigits: numbe
           const key = `${own.item.code}|${own.storey ?? ''}`;
           const sum = sums.get(key);
           if (sum) addSum(sum, own);
-          else sums.set(key, { ...own, pieces: own.pieces.slice() });
+          else sums.set(key, { ...own, pieces: own.pieces.slice(), cuts: own.cuts && new Map(own.cuts) });
         }
   return [...sums.values()].map((sum) => finish(sum, minorDigits));
 }
@@ -111,6 +118,7 @@ function sumLine(line: PricedLine, table: ElementTable, rows: Int32Array): reado
 function addSum(sum: Sum, own: Sum): void {
   for (const name of ['net', 'gross', 'charged', 'run', 'lines', 'unknown', 'splices'] as const) sum[name] += own[name];
   for (let i = 0; i < sum.pieces.length; i++) sum.pieces[i]! += own.pieces[i]!;
+  for (const [length, count] of own.cuts ?? []) sum.cuts?.set(length, (sum.cuts.get(length) ?? 0) + count);
   if (own.rate === null) return;
   sum.rate ??= own.rate;
   if (sum.rate !== own.rate || !own.isOneRate) sum.isOneRate = false;
@@ -118,7 +126,7 @@ function addSum(sum: Sum, own: Sum): void {
 
 function startSum({ factor }: PricedLine, { item, unit, lengths, rate }: RecipeItem, storey: string | null): Sum {
   return {
-    item, storey, factor, unitFactor: unit.factor, shares: rate.shares, net: 0, gross: 0, charged: 0, run: 0, lines: 0, unknown: 0, splices: 0, lengths, pieces: new Float64Array(lengths.length), rate: null, isOneRate: true,
+    item, storey, factor, unitFactor: unit.factor, shares: rate.shares, net: 0, gross: 0, charged: 0, run: 0, lines: 0, unknown: 0, splices: 0, lengths, pieces: new Float64Array(lengths.length), rate: null, isOneRate: true, cuts: item.soldAs?.cut ? new Map() : null,
   }; // biome-ignore format: one start
 }
 
@@ -134,21 +142,20 @@ function addCell(sum: Sum, line: PricedLine, at: number): void {
   if (line.item!.lengths.length > 0 && line.item!.piece === null) sum.run += addWaste(line.net[at]!, line.wastePercent);
   for (let i = 0; i < sum.pieces.length; i++) sum.pieces[i]! += (line.cut?.pieces[i]?.[at] ?? 0) * share;
   sum.splices += line.cut?.splices[at] ?? 0;
+  if (sum.cuts)
+    for (const { lengthM, count } of listWholePieces(line, at))
+      sum.cuts.set(lengthM, (sum.cuts.get(lengthM) ?? 0) + count);
   if (rate === null) return;
   sum.rate ??= rate;
   if (sum.rate !== rate) sum.isOneRate = false;
 }
 
 function finish(sum: Sum, minorDigits: number): Purchase {
-  const { item, storey, net, gross, unknown, splices } = sum;
+  const { item, storey, net, gross, unknown } = sum;
   const sold = item.soldAs;
-  const { run, unitFactor } = sum;
-  // Runs are cut from the fewest of the longest, and the shortest that covers the rest of all of them together.
-  const ofRuns = run > 0 ? takeFromLengths(run, run, sum.lengths, unitFactor).counts : sum.lengths.map(() => 0);
-  const lengths = [...sum.pieces].flatMap((count, i) => {
-    const pieces = stepsUp(count) + stepsUp(ofRuns[i]!);
-    return pieces > 0 ? [{ length: sum.lengths[i]!, pieces }] : [];
-  });
+  const { unitFactor } = sum;
+  const plan = sum.cuts ? cutByList(sum) : null;
+  const lengths = plan ? plan.lengths : countLengths(sum);
   const packs = sold?.pack
     ? stepsUp(gross, sold.pack, unitFactor)
     : sold?.lengths
@@ -161,10 +168,56 @@ function finish(sum: Sum, minorDigits: number): Purchase {
       : sum.charged;
   const surplus = Math.max(0, toBuy - gross);
   return {
-    item, storey, net, waste: gross - net, toBuy, packs, lengths, surplus, splices, lines: sum.lines, unknown, shares: sum.shares,
+    item, storey, net, waste: gross - net, toBuy, packs, lengths, surplus, splices: plan?.joints ?? sum.splices, cutting: plan?.cutting ?? null, lines: sum.lines, unknown, shares: sum.shares,
     surplusAmount: packs === null ? 0 : sold?.lengthPrices ? priceLengths(sum, lengths, minorDigits) : priceSurplus(sum, toBuy, surplus, minorDigits),
   }; // biome-ignore format: a purchase in order
 }
+
+/** Pieces of each sold length: those of pieces rounded up, runs cut from the fewest of the longest, and the shortest that covers the rest of all of them together. */
+function countLengths({ pieces, run, lengths, unitFactor }: Sum): Purchase['lengths'] {
+  const ofRuns = run > 0 ? takeFromLengths(run, run, lengths, unitFactor).counts : lengths.map(() => 0);
+  return [...pieces].flatMap((count, i) => {
+    const whole = stepsUp(count) + stepsUp(ofRuns[i]!);
+    return whole > 0 ? [{ length: lengths[i]!, pieces: whole }] : [];
+  });
+}
+
+interface ListCut {
+  readonly lengths: Purchase['lengths'];
+  readonly joints: number;
+  readonly cutting: NonNullable<Purchase['cutting']>;
+}
+
+/** Bars that are bought where pieces are cut by a list. Pieces that are longer than any bar are bought joined, and said to be so. */
+function cutByList({ item, cuts, lengths, unitFactor }: Sum): ListCut {
+  const needed = [...cuts!].sort(([a], [b]) => b - a).map(([lengthM, count]) => ({ lengthM, count, from: item.code }));
+  const stock = listStock(item, lengths, unitFactor);
+  const terms = readCutTerms(item, unitFactor);
+  const text = JSON.stringify([needed, item.soldAs, unitFactor]);
+  const known = cutsMade.get(text);
+  if (known) return known;
+  const asked = cutBars(needed, stock, terms);
+  const found = asked.ok ? asked : cutBars(needed, stock, { ...terms, isJoined: true });
+  const bars = found.ok ? found.value.bars : [];
+  const made: ListCut = {
+    lengths: lengths.flatMap((length) => {
+      const pieces = bars.filter((b) => Math.abs(b.stockM / unitFactor - length) < 1e-6).length;
+      return pieces > 0 ? [{ length, pieces }] : [];
+    }),
+    joints: found.ok ? found.value.joints : 0,
+    cutting: {
+      lowerBound: found.ok ? found.value.lowerBoundM / unitFactor : 0,
+      problem: asked.ok ? null : asked.problem.message,
+    },
+  };
+  if (cutsMade.size >= MOST_KEPT) cutsMade.delete(cutsMade.keys().next().value!);
+  cutsMade.set(text, made);
+  return made;
+}
+
+/** Lists that were cut, by what they are of: the same list is not cut again. The oldest goes. */
+const cutsMade = new Map<string, ListCut>();
+const MOST_KEPT = 200;
 
 /** With one rate the lines and the surplus make the price of the packs exactly; else the surplus is taken at the average. */
 function priceSurplus(

@@ -109,7 +109,8 @@ function compileItem(
     unit: unit.value,
     quantity: quantity.value,
     when: when.value,
-    wastePercent: line.wastePercent ?? item.wastePercent ?? 0,
+    // What is cut by a list has the waste of that list.
+    wastePercent: item.soldAs?.cut ? 0 : (line.wastePercent ?? item.wastePercent ?? 0),
     rate,
     started: line.per ? null : findStarted(rate, quantity.value.quantity, unit.value),
     lengths,

@@ -24,6 +24,8 @@ export interface ItemRate {
   readonly steps: readonly RateStep[];
   /** What the project takes of the item, in SI, where the rate goes by it and it is known. */
   readonly total?: number;
+  /** Of a per cent: the costs that it is of, in 1/10,000 of a minor unit, and what they are. */
+  readonly base?: { readonly amount: number; readonly of: string };
   /** Shares of what is paid by kind of cost. */
   readonly shares: KindShares;
 }

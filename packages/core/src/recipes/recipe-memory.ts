@@ -4,6 +4,7 @@ import type { DecidedPart } from '../elements/decided-parts.ts';
 import type { FormulaNames } from '../formulas/formula-types.ts';
 import type { PricedWith } from '../mapping/pricing-rule.ts';
 import type { SiUnit } from '../units/branded.ts';
+import { codeKey } from '../units/code-key.ts';
 import { compileRecipe } from './compile-recipe.ts';
 import { type Book, type BookContents, buildBook, listQuantityNames, type RecipeStep } from './recipe.ts';
 
@@ -52,15 +53,15 @@ export class RecipeMemory {
     book: Book,
     names: FormulaNames,
   ): RecipeStep {
-    const { item, assembly, driver, parameters, about } = decision;
-    const text = JSON.stringify([item, assembly, driver, parameters, about]);
+    const { item, assembly, driver, parameters, about, swaps } = decision;
+    const text = JSON.stringify([item, assembly, driver, parameters, about, swaps]);
     const known = this.kept.get(key);
     const isSame =
       known?.decision === text &&
       known.names === names &&
       known.book.names === book.names &&
       known.book.terms === book.terms &&
-      isSameUsed(known.items, book.items) &&
+      isSameUsed(known.items, withSwaps(book.items, swaps)) &&
       isSameUsed(known.assemblies, book.assemblies);
     const kept = isSame ? known : this.make(text, decision, book, names);
     this.next.set(key, kept);
@@ -75,7 +76,7 @@ export class RecipeMemory {
   ): Kept {
     const items = new Map<string, CostItem | undefined>();
     const assemblies = new Map<string, Assembly | undefined>();
-    const recipe = compileRecipe(decision, { ...book, items: noting(book.items, items), assemblies: noting(book.assemblies, assemblies) }, names); // biome-ignore format: one step
+    const recipe = compileRecipe(decision, { ...book, items: noting(withSwaps(book.items, decision.swaps), items), assemblies: noting(book.assemblies, assemblies) }, names); // biome-ignore format: one step
     return { decision: text, names, book: { names: book.names, terms: book.terms }, items, assemblies, recipe };
   }
 
@@ -98,6 +99,13 @@ const isSameUsed = (used: Used, now: { get(code: string): CostItem | Assembly | 
   for (const [code, found] of used) if (now.get(code) !== found) return false;
   return true;
 };
+
+/** A look-up of items in which some are found in place of others. */
+function withSwaps(items: Book['items'], swaps: PricedWith['swaps']): Book['items'] {
+  if (!swaps) return items;
+  const byKey = new Map(Object.entries(swaps).map(([from, to]) => [codeKey(from), to]));
+  return { get: (code) => items.get(byKey.get(codeKey(code)) ?? code) };
+}
 
 /** A look-up that notes what it was asked and what it found. */
 const noting = <T>(by: { get(code: string): T | undefined }, noted: Map<string, T | undefined>) => ({

@@ -1,6 +1,7 @@
 import {
   amountToMinor,
   applyAdditions,
+  type BuildingMeasure,
   buildDrawnRooms,
   buildProjectAllowances,
   type ChangedElementDto,
@@ -17,27 +18,22 @@ import {
   type Finding,
   findPlanElement,
   findShortfall,
-  type GroupNames,
   gatherPractice,
-  groupPlan,
+  type HeldTarget,
+  holdTargets,
   keepIdentity,
   keyFindings,
-  listBehind,
-  listGroupElements,
   listKeysByIdentity,
   listMaskedRows,
   type MeshOfRow,
   measureParts,
-  nameGroup,
   PipelineMemory,
   type Plan,
   type PlanSummaryDto,
-  type PlanView,
   type PracticeRow,
   type PricedByThemselves,
   type PricingBasis,
   type ProjectAdditions,
-  planToTable,
   priceAllowances,
   priceListed,
   readConsequences,
@@ -50,8 +46,8 @@ import {
   splitMove,
   tellDecisions,
 } from '@tally/core';
-import { writeCsv } from '@tally/files';
 import type { PlanQueries, StoredRevision } from './plan-messages.ts';
+import { PlanReadings } from './plan-readings.ts';
 import { readShapes } from './read-shapes.ts';
 import { RuleShifts } from './rule-shifts.ts';
 import { readTableFile } from './table-files.ts';
@@ -62,12 +58,12 @@ const DRAWN = 'drawn';
 const ALLOWANCES = 'allowances';
 
 /** The plan of one project, kept decoded and priced; rebuilt from the database's truth at any time. */
-export class LivePlan implements PlanQueries {
+export class LivePlan extends PlanReadings implements PlanQueries {
   private readonly memory = new PipelineMemory();
   private readonly tables = new Map<string, ElementTable>();
   private readonly layered = new Map<string, { readonly table: ElementTable; readonly hasPictures: boolean }>();
   private readonly shapes = new Map<string, MeshOfRow>();
-  private readonly checked = new WeakMap<
+  private readonly findingsOf = new WeakMap<
     ElementTable,
     { readonly text: string; readonly findings: readonly Finding[] }
   >();
@@ -79,7 +75,7 @@ export class LivePlan implements PlanQueries {
       readonly priced: PricedByThemselves;
     }
   >();
-  private layer: ProjectAdditions | null = null;
+  protected override layer: ProjectAdditions | null = null;
   private layerText = '';
   private drawn: ElementTable | null = null;
   private drawnText = '';
@@ -138,7 +134,8 @@ export class LivePlan implements PlanQueries {
         : findings;
       return { revisionId, findings: own, consequences: part ? readConsequences(part) : null };
     });
-    return { summary: summarize(plan), move, checked, practice: this.tellPractice(plan, basis.sections, isKeptOut) };
+    const summary = summarize(plan, this.building, holdTargets(plan, basis.targets ?? [], this.names, this.building));
+    return { summary, move, checked, practice: this.tellPractice(plan, basis.sections, isKeptOut) };
   };
 
   /** What elements are decided to be priced with, where that is not what was told last. Rates and quantities do not change it. */
@@ -179,34 +176,6 @@ export class LivePlan implements PlanQueries {
     );
   };
 
-  group: PlanQueries['group'] = (view) =>
-    groupPlan(this.now.plan, view.by, this.names, { rows: view.rows, keys: this.limit(view) });
-
-  groupElements: PlanQueries['groupElements'] = (view, id) =>
-    listGroupElements(this.now.plan, view.by, this.names, id, { rows: view.rows, keys: this.limit(view) });
-
-  behind: PlanQueries['behind'] = (view, id) =>
-    listBehind(this.now.plan, view.by, this.names, id, { rows: view.rows, keys: this.limit(view) });
-
-  /** What the groups of the plan are called by. */
-  private get names(): GroupNames {
-    return { ...this.now.basis, sources: this.sourceNames };
-  }
-  private sourceNames: ReadonlyMap<string, string> = new Map();
-
-  /** ElementKeys that a view is limited to; undefined if it is of all. */
-  private limit({ scope, sources }: PlanView): ReadonlySet<number> | undefined {
-    if (!scope && !sources) return undefined;
-    const wanted = sources && new Set(sources);
-    const keys = new Set<number>();
-    for (const { sourceId, table } of this.now.plan.parts) {
-      if (wanted && !wanted.has(sourceId)) continue;
-      const rows = scope ? listMaskedRows(evaluateScope(scope, table)) : [...table.keys.keys()];
-      for (const row of rows) keys.add(table.keys[row]!);
-    }
-    return keys;
-  }
-
   states: PlanQueries['states'] = () =>
     this.now.plan.parts.map(({ sourceId, table, completeness, elementAmounts }) => ({
       revisionId: this.revisions.get(sourceId)!,
@@ -233,30 +202,9 @@ export class LivePlan implements PlanQueries {
     return { ...cost, decisions: tellDecisions(plan, basis, key, (row) => nameRow(table, row)) ?? [] };
   };
 
-  purchases: PlanQueries['purchases'] = () =>
-    this.now.plan.purchases.map(({ item, lines: _, surplusAmount: __, ...figures }) => ({
-      code: item.code,
-      description: item.description,
-      supplier: item.supplier ?? null,
-      kind: item.kind,
-      unit: item.unit,
-      ...figures,
-    }));
-
   findKeys: PlanQueries['findKeys'] = (scope) =>
     this.now.plan.parts.flatMap(({ table }) =>
       listMaskedRows(evaluateScope(scope, table)).map((row) => table.keys[row]!),
-    );
-
-  digits: PlanQueries['digits'] = () => this.now.plan.minorDigits;
-
-  csv: PlanQueries['csv'] = (view) =>
-    writeCsv(
-      planToTable(
-        this.group(view),
-        view.by.map((f) => nameGroup(f).word),
-        this.now.plan.minorDigits,
-      ),
     );
 
   parts: PlanQueries['parts'] = () =>
@@ -299,10 +247,15 @@ export class LivePlan implements PlanQueries {
   /** What the checks find in a table as the project sees it; looked for again only for another table or other thresholds. */
   private check(table: ElementTable, plain: ElementTable, thresholds: CheckThresholds): readonly Finding[] {
     const text = JSON.stringify(thresholds);
-    const known = this.checked.get(table);
+    const known = this.findingsOf.get(table);
     if (known?.text === text) return known.findings;
-    const findings = checkTable(table, plain, this.layer?.facts ?? new Map(), thresholds);
-    this.checked.set(table, { text, findings });
+    const findings = checkTable(
+      table,
+      plain,
+      { facts: this.layer?.facts ?? new Map(), given: this.layer?.given ?? new Map() },
+      thresholds,
+    );
+    this.findingsOf.set(table, { text, findings });
     return findings;
   }
 
@@ -319,7 +272,7 @@ export class LivePlan implements PlanQueries {
     };
   }
 
-  private get now(): { plan: Plan; basis: PricingBasis } {
+  protected override get now(): { plan: Plan; basis: PricingBasis } {
     if (!this.plan || !this.basis) throw new Error('The plan has not been calculated yet.');
     return { plan: this.plan, basis: this.basis };
   }
@@ -332,6 +285,7 @@ export class LivePlan implements PlanQueries {
       [...layer.wallFinishes],
       [...layer.zones],
       [...layer.facts],
+      [...(layer.given ?? [])],
       [...layer.leftOut],
       layer.materials,
       layer.choices,
@@ -428,7 +382,7 @@ export class LivePlan implements PlanQueries {
   }
 }
 
-function summarize(plan: Plan): PlanSummaryDto {
+function summarize(plan: Plan, building: BuildingMeasure, targets: readonly HeldTarget[]): PlanSummaryDto {
   const caught: Record<string, number> = {};
   const priced: Record<string, number> = {};
   for (const { mapping } of plan.parts) {
@@ -438,7 +392,18 @@ function summarize(plan: Plan): PlanSummaryDto {
   }
   const { currency, minorDigits, unknownLines, counts } = plan;
   const shortfall = findShortfall(plan);
-  return { currency, minorDigits, total: amountToMinor(plan.total), unknownLines, counts, shortfall, caught, priced };
+  return {
+    currency,
+    minorDigits,
+    total: amountToMinor(plan.total),
+    unknownLines,
+    counts,
+    shortfall,
+    building,
+    targets,
+    caught,
+    priced,
+  };
 }
 
 /** What an element is called: its class in words and its name. */

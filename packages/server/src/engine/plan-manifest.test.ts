@@ -20,6 +20,7 @@ const NOTHING: ManifestAdditions = {
     wallFinishes: {},
     zones: {},
     facts: {},
+    given: {},
     drawnRooms: {},
     allowances: {},
     limits: [],

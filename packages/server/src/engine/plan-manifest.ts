@@ -28,7 +28,7 @@ export function writePlanManifest(
   additions: ManifestAdditions,
 ): PlanManifestDto {
   const { currency, items, assemblies, values = [], scales = [], sections, rules, pins } = basis;
-  const { factors = [], exchange = [] } = basis;
+  const { factors = [], exchange = [], swaps = [] } = basis;
   return {
     engineVersion: ENGINE_VERSION,
     bookHash: hashJson([
@@ -40,7 +40,7 @@ export function writePlanManifest(
       factors,
       exchange,
     ]),
-    rulesHash: hashJson([sections, rules, pins]),
+    rulesHash: hashJson([sections, rules, pins, ...(swaps.length > 0 ? [swaps] : [])]),
     additionsHash: hashJson(additions),
     sources: [...sources].sort((a, b) => (a.sourceId < b.sourceId ? -1 : 1)),
   };

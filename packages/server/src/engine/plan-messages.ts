@@ -1,12 +1,17 @@
 import type {
   BehindElement,
+  CheckedDto,
   CheckThresholds,
   Condition,
+  cutItem,
   ElementChangesDto,
   ElementCostDto,
   ElementStatesDto,
   Finding,
   FindingConsequences,
+  HeldBand,
+  listCutItems,
+  MarkedThing,
   MoveDto,
   PlanDto,
   PlanSummaryDto,
@@ -74,8 +79,17 @@ export interface PlanQueries {
   findKeys: (scope: Condition) => number[];
   /** What has to be bought, by item. */
   purchases: () => PurchaseDto[];
+  /** Items that are sold in lengths, and how the pieces of one are cut from them. */
+  cutItems: () => ReturnType<typeof listCutItems>;
+  cut: (code: string) => ReturnType<typeof cutItem>;
   /** Decimals of the currency. */
   digits: () => number;
+  /** What classes and element codes cost per unit, against what is usual. */
+  bands: () => readonly HeldBand[];
+  /** Marks of what was checked and whether they hold; what is not checked, the most money first. */
+  checked: () => CheckedDto;
+  /** What the plan says of things by now, for marks on them. */
+  sign: (things: readonly MarkedThing[]) => readonly { readonly signature: string; readonly amount: number }[];
   csv: (view: PlanView) => string;
   /** Elements that came, went or changed between two tables, with the move of their cost under the present basis. */
   compareTables: (sourceId: string, before: StoredRevision | null, after: StoredRevision) => ElementChangesDto;
@@ -84,7 +98,7 @@ export interface PlanQueries {
 }
 
 /** Questions whose answers are the same until the plan is updated, and go out as they are. */
-export type ReadingQuery = 'group' | 'purchases' | 'states' | 'parts';
+export type ReadingQuery = 'group' | 'purchases' | 'states' | 'parts' | 'bands' | 'checked';
 
 /** An answer as it is sent: JSON, gzipped, with a tag that is the same for the same content. */
 export interface PackedReading {

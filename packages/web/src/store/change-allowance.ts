@@ -15,6 +15,7 @@ export const MEASURE_WORDS: Readonly<Record<AllowanceMeasure, string>> = {
   months: 'by the month',
   floorArea: 'by floor area',
   units: 'by the unit',
+  percent: 'a per cent of',
 };
 
 type Change = { readonly cause: string; readonly diff: Partial<EntryDiff> };

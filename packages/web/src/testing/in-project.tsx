@@ -66,6 +66,8 @@ export function sampleState(change: Partial<ProjectStateDto> = {}): ProjectState
       unknownLines: 0,
       counts: { priced: 24, partly: 0, unpriced: 3, leftOut: 0 },
       shortfall: null,
+      building: { floorAreaM2: null, storeysWithoutArea: [], storeys: [], units: [] },
+      targets: [],
       caught: { lockers: 24 },
       priced: { lockers: 24 },
     },

@@ -9,6 +9,7 @@ export const sampleLayer = (part: Partial<Layer> = {}): Layer => ({
   wallFinishes: {},
   zones: {},
   facts: {},
+  given: {},
   drawnRooms: {},
   allowances: {},
   limits: [],

@@ -1,4 +1,4 @@
-import { outlineTableSchema, type PlanView, planViewSchema } from '@tally/core';
+import { markedSchema, outlineTableSchema, type PlanView, planViewSchema } from '@tally/core';
 import { planToSheet, takeoffToSheet } from '@tally/files';
 import express, { type Request, Router } from 'express';
 import { z } from 'zod';
@@ -15,6 +15,7 @@ import { sendReading } from './send-reading.ts';
 
 const LARGEST_TABLE = '96mb';
 const keysSchema = z.strictObject({ keys: z.array(z.number().int()).max(1_000_000) });
+const signSchema = z.strictObject({ things: z.array(markedSchema).min(1).max(2000) });
 const idsSchema = z.string().max(2000);
 /** Whole numbers of an address, as large as the database counts. */
 const seqSchema = z.coerce
@@ -64,6 +65,31 @@ export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore):
   router.get(
     '/plan/behind',
     route((req) => settled(req, (engine) => engine.ask('behind', readView(req), idsSchema.parse(req.query.id)))),
+  );
+  router.get(
+    '/bands',
+    reading((engine) => engine.read('bands')),
+  );
+  router.get(
+    '/checked',
+    reading((engine) => engine.read('checked')),
+  );
+  router.get(
+    '/cutting',
+    route((req) => settled(req, (engine) => engine.ask('cutItems'))),
+  );
+  router.get(
+    '/cutting/:code',
+    route(async (req) => {
+      const cut = await settled(req, (engine) => engine.ask('cut', idsSchema.parse(req.params.code)));
+      if (!cut.ok) throw new HttpProblem(cut.problem.code === 'item-unknown' ? 404 : 422, cut.problem);
+      return { lists: cut.value };
+    }),
+  );
+  // What is to be marked as checked may be long.
+  router.post(
+    '/plan/sign',
+    route((req) => settled(req, (engine) => engine.ask('sign', readBody(signSchema, req).things))),
   );
   router.get(
     '/purchases',

@@ -1,0 +1,136 @@
+import {
+  amountToMinor,
+  type BuildingMeasure,
+  cutItem,
+  evaluateScope,
+  type GroupField,
+  type GroupNames,
+  groupPlan,
+  type HeldMark,
+  holdBands,
+  holdMarks,
+  listBehind,
+  listCutItems,
+  listGroupElements,
+  listMaskedRows,
+  listUnchecked,
+  measureBuilding,
+  nameGroup,
+  type Plan,
+  type PlanView,
+  type PricingBasis,
+  type ProjectAdditions,
+  planToTable,
+  readGroupField,
+  signMarked,
+  testChecked,
+} from '@tally/core';
+import { writeCsv } from '@tally/files';
+import type { PlanQueries } from './plan-messages.ts';
+
+/** What can be read of a plan as it is. */
+export abstract class PlanReadings {
+  protected abstract readonly now: { readonly plan: Plan; readonly basis: PricingBasis };
+  protected abstract readonly layer: ProjectAdditions | null;
+
+  group: PlanQueries['group'] = (view) =>
+    groupPlan(this.now.plan, readFields(view), this.names, {
+      rows: view.rows,
+      keys: this.limit(view),
+      isChecked: testChecked(this.held, this.names),
+    });
+
+  groupElements: PlanQueries['groupElements'] = (view, id) =>
+    listGroupElements(this.now.plan, readFields(view), this.names, id, { rows: view.rows, keys: this.limit(view) });
+
+  behind: PlanQueries['behind'] = (view, id) =>
+    listBehind(this.now.plan, readFields(view), this.names, id, { rows: view.rows, keys: this.limit(view) });
+
+  bands: PlanQueries['bands'] = () => holdBands(this.now.plan, this.now.basis.bands ?? [], this.building);
+
+  checked: PlanQueries['checked'] = () => {
+    const { plan } = this.now;
+    return { marks: this.held, unchecked: listUnchecked(plan, testChecked(this.held, this.names)) };
+  };
+
+  sign: PlanQueries['sign'] = (things) => signMarked(this.now.plan, things, this.names);
+
+  /** Marks of what was checked, held against the plan as it is; worked out once for it. */
+  private get held(): readonly HeldMark[] {
+    const { plan, basis } = this.now;
+    if (this.heldOf?.plan !== plan || this.heldOf.marks !== basis.checked)
+      this.heldOf = { plan, marks: basis.checked, held: holdMarks(plan, basis.checked ?? [], this.names) };
+    return this.heldOf.held;
+  }
+  private heldOf: {
+    readonly plan: Plan;
+    readonly marks: PricingBasis['checked'];
+    readonly held: readonly HeldMark[];
+  } | null = null;
+
+  /** Floor areas and functional units; measured once for the same models and units. */
+  protected get building(): BuildingMeasure {
+    const { plan } = this.now;
+    const units = this.layer?.functionalUnits ?? [];
+    const of = [JSON.stringify(units), ...plan.parts.map((p) => p.table)];
+    const known = this.measured;
+    if (known?.of.length !== of.length || !known.of.every((one, i) => one === of[i]))
+      this.measured = {
+        of,
+        building: measureBuilding(
+          plan.parts.filter((p) => !p.table.origin).map((p) => p.table),
+          units,
+        ),
+      };
+    return this.measured!.building;
+  }
+  private measured: { readonly of: readonly unknown[]; readonly building: BuildingMeasure } | null = null;
+
+  /** What the groups of the plan are called by. */
+  protected get names(): GroupNames {
+    return { ...this.now.basis, sources: this.sourceNames };
+  }
+  protected sourceNames: ReadonlyMap<string, string> = new Map();
+
+  /** ElementKeys that a view is limited to; undefined if it is of all. */
+  private limit({ scope, sources }: PlanView): ReadonlySet<number> | undefined {
+    if (!scope && !sources) return undefined;
+    const wanted = sources && new Set(sources);
+    const keys = new Set<number>();
+    for (const { sourceId, table } of this.now.plan.parts) {
+      if (wanted && !wanted.has(sourceId)) continue;
+      const rows = scope ? listMaskedRows(evaluateScope(scope, table)) : [...table.keys.keys()];
+      for (const row of rows) keys.add(table.keys[row]!);
+    }
+    return keys;
+  }
+
+  purchases: PlanQueries['purchases'] = () =>
+    this.now.plan.purchases.map(({ item, lines: _, surplusAmount, shares: __, ...figures }) => ({
+      code: item.code,
+      description: item.description,
+      supplier: item.supplier ?? null,
+      kind: item.kind,
+      unit: item.unit,
+      surplusMinor: amountToMinor(surplusAmount),
+      ...figures,
+    }));
+
+  cutItems: PlanQueries['cutItems'] = () => listCutItems(this.now.plan);
+
+  cut: PlanQueries['cut'] = (code) => cutItem(this.now.plan, code);
+
+  digits: PlanQueries['digits'] = () => this.now.plan.minorDigits;
+
+  csv: PlanQueries['csv'] = (view) =>
+    writeCsv(
+      planToTable(
+        this.group(view),
+        readFields(view).map((f) => nameGroup(f).word),
+        this.now.plan.minorDigits,
+      ),
+    );
+}
+
+/** Fields that a view groups by. */
+const readFields = ({ by }: PlanView): GroupField[] => by.flatMap((text) => readGroupField(text) ?? []);
