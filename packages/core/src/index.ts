@@ -4,7 +4,7 @@ export { type Assembly, type AssemblyParameter, type BuildUpLine, LINE_RUNS, typ
 export { chooseClassification, findClass, findClassification, listClassPath, readClassCode, readClasses, type SkippedClass, setClassCode, showClass } from './book/classification.ts'; // biome-ignore format: one module
 export { isConsumption, readConsumption } from './book/consumption.ts';
 export type { ClassCodes, Classification, CostClass } from './book/cost-class.ts'; // biome-ignore format: one module
-export { type CostItem, isRateWorkedOut, type SoldAs, UNUSUAL_WASTE } from './book/cost-item.ts';
+export { buyWhole, type CostItem, isRateWorkedOut, type SoldAs, UNUSUAL_WASTE } from './book/cost-item.ts';
 export { ITEM_KINDS, type ItemKind } from './book/item-kind.ts';
 export { type KindSplit, readSplit, showSplit } from './book/kind-split.ts';
 export { compileValues, type NamedValue, valueToFormula } from './book/named-value.ts';
@@ -55,7 +55,7 @@ export { diffTemplate, fitTemplate, type Misfit, type TemplateFit } from './cont
 export { countOpenLines, listFindingLines, listProjectFindings, sumOpenStake } from './contract/listed-findings.ts';
 export { allowanceSchema, type ListFileDto, type ListPreviewDto, listOrderSchema, listProfileSchema } from './contract/lists.ts'; // biome-ignore format: one module
 export { type ChangedElementDto, type CheckedDto, type ElementChangesDto, type ElementCostDto, type ElementStatesDto, type OutlineTable, outlineTableSchema, type PlanDto, type PlanManifestDto, type PlanSummaryDto, type PurchaseDto, type TablePartsDto } from './contract/plan.ts'; // biome-ignore format: one module
-export { markedSchema, type PlanView, planViewSchema } from './contract/plan-entries.ts';
+export { markedSchema, type PlanNote, type PlanView, planViewSchema } from './contract/plan-entries.ts';
 export { comparePricesSchema, describeSome, type PriceFileDto, type PriceSheetDto, pickSome, priceFileSchema, type Some, type WantedPrices, wantPricesSchema } from './contract/prices.ts'; // biome-ignore format: one module
 export type { ProblemDto } from './contract/problem.ts';
 export { createProjectSchema, type ProjectBookDto, type ProjectDto, type ProjectListDto, type ProjectStateDto, renameProjectSchema } from './contract/project.ts'; // biome-ignore format: one module
@@ -64,6 +64,7 @@ export { type ProjectContents, readContents } from './contract/project-contents.
 export { receiveParts, sendParts } from './contract/send-parts.ts';
 export { ENTRY_SLICES, type EntrySlice, type EntrySliceDto, type FindingsPageDto, type HeldSlice, type ListedFinding, listDiffSlices, mergeSlice, type ProjectSourcesDto, type ProjectSummaryDto, sliceOfKind } from './contract/slices.ts'; // biome-ignore format: one module
 export type { CheckedRevision, DropFolderDto, JobDto, RevisionDto, SourceDto } from './contract/source.ts';
+export { targetSchema } from './contract/target.ts';
 export { conditionSchema, pinSchema, readTemplate, ruleSchema, sectionSchema, settingsSchema, TEMPLATE_FORMAT, type Template, templateSchema, templateToBasis } from './contract/template.ts'; // biome-ignore format: one module
 export { joinSettings, listTemplateSources, nameCurrency, templateToEntries } from './contract/template-entries.ts';
 export { type TakeoffView, viewSchema } from './contract/views.ts';
@@ -105,6 +106,7 @@ export {
 } from './elements/element-table.ts';
 export { assignElementKeys, type KeyAssignment, listFileIdentities } from './elements/identity.ts';
 export { type Basis, type Box, type Exactness, FACE_LOOKS, type Face, type FaceLook, FINISH_SURFACES, type FinishSurface, findQuantity, type GfaMethod, type Layer, type ModelElement, type ModelStorey, type Opening, type PropertyValue, type Quantity, type QuantityChoice, type QuantityMethod, type RoomFinishes, SOURCE_KINDS, type SourceKind, type SurfaceSketch, type WallFinish, weakerExactness } from './elements/model-element.ts'; // biome-ignore format: one module
+export type { GivenFigure } from './elements/project-layer.ts';
 export {
   ADDED_SET,
   applyProjectLayer,
@@ -214,7 +216,7 @@ export {
   sayAlike,
 } from './mapping/practice.ts';
 export { type Decider, PRECEDENCE } from './mapping/precedence.ts';
-export { ALSO_FOR, type AlsoFor, type Pin, type PricedWith, type PricingRule, type WorkSection } from './mapping/pricing-rule.ts'; // biome-ignore format: one module
+export { ALSO_FOR, type AlsoFor, type ItemSwap, type Pin, type PricedWith, type PricingRule, type WorkSection } from './mapping/pricing-rule.ts'; // biome-ignore format: one module
 export { ENGINE_VERSION, type PricingBasis, runPipeline, type SourceTable } from './pipeline.ts';
 export { PipelineMemory } from './pipeline-memory.ts';
 export { type CheckedMark, type HeldMark, holdMarks, listUnchecked, type MarkedThing, markId, signMarked, testChecked, type UncheckedLine } from './plan/checked-marks.ts'; // biome-ignore format: one module
@@ -227,7 +229,14 @@ export {
   findPlanElement,
 } from './plan/explain-element.ts';
 export { gatherPractice } from './plan/gather-practice.ts';
-export { GROUP_FIELDS, type GroupField, type GroupNames, nameGroup, readGroupField } from './plan/group-labels.ts';
+export {
+  GROUP_FIELDS,
+  type GroupField,
+  type GroupNames,
+  nameGroup,
+  OWN_SECTIONS,
+  readGroupField,
+} from './plan/group-labels.ts';
 export { type BehindElement, groupPlan, isLineUnknown, listBehind, listGroupElements, type PlanGroup, type PlanLine, type PlanScope } from './plan/group-plan.ts'; // biome-ignore format: one module
 export { type HeldBand, holdBands } from './plan/hold-bands.ts';
 export {

@@ -69,3 +69,12 @@ export const isRateWorkedOut = ({ rateFormula, soldAs }: CostItem): boolean =>
 export const UNUSUAL_WASTE = 100;
 /** Waste above this is refused, per cent. */
 export const MOST_WASTE = 2000;
+
+/** Units of what is sold by the piece: nobody sells half of one. */
+const PIECES: ReadonlySet<string> = new Set(['each', 'bag', 'roll', 'sheet']);
+
+/** A new item as it is bought: a material that is counted is bought whole, unless it says otherwise. Items there were before keep how they are sold. */
+export function buyWhole(item: CostItem): CostItem {
+  const isCounted = item.kind === 'material' && PIECES.has(item.unit) && item.soldAs === undefined;
+  return isCounted ? { ...item, soldAs: { pack: 1 } } : item;
+}

@@ -13,11 +13,18 @@ const LENGTHS = new RegExp(
   'iu',
 );
 
+/** How lengths are cut by a list, behind them. */
+const CUT = new RegExp(
+  String.raw`[,;] cut by a? ?list(?<kerf>[,;] kerf (?<k>${NUMBER}))?(?<over>[,;] keep over (?<o>${NUMBER}))?(?: ?\p{L}+)?(?<not>[,;] not joined)?$`,
+  'iu',
+);
+
 /**
  * Reads how an item is sold, in its unit; an empty text is "in any amount".
  * Errors: `sold-as-unreadable`, `pack-size-zero`, `number-ambiguous`.
  * @example readSoldAs('packs of 25 kg at 30.00') // { pack: 25, packPrice: '30' }
  * @example readSoldAs('lengths 2.4, 3, 4.2 m per storey') // { lengths: [2.4, 3, 4.2], perStorey: true }
+ * @example readSoldAs('lengths 3, 4.2 m, cut by list, kerf 0.004, keep over 1') // { lengths: [3, 4.2], cut: { kerf: 0.004, keepOver: 1 } }
  * @example readSoldAs('lengths 2.4 at 5.10, 3 at 6 m') // { lengths: [2.4, 3], lengthPrices: ['5.10', '6'] }
  */
 export function readSoldAs(text: string, style: NumberStyle | null = null): Result<SoldAs | null> {
@@ -26,18 +33,20 @@ export function readSoldAs(text: string, style: NumberStyle | null = null): Resu
     const read = readTypedNumber(of, style);
     return read.ok ? read.value : Number.NaN;
   };
-  const typed = text.trim().replace(/\s+/g, ' ');
-  if (typed === '') return success(null);
+  const whole = text.trim().replace(/\s+/g, ' ');
+  if (whole === '') return success(null);
+  const byList = CUT.exec(whole)?.groups;
+  const typed = byList ? whole.replace(CUT, '') : whole;
   const pack = PACK.exec(typed)?.groups;
   const cut = LENGTHS.exec(typed)?.groups;
-  if (!pack && !cut)
+  if ((!pack && !cut) || (pack && byList))
     return failure('sold-as-unreadable', `"${text}" does not say how it is sold.`, {
       remedy:
         'Write e.g. "packs of 25", "packs of 25 at 30.00", "lengths 2.4, 3, 4.2" or "lengths 2.4 at 5.10, 3 at 6.20".',
     });
   const storey = (pack ?? cut)!.storey ? { perStorey: true } : {};
   const pieces = cut?.list?.split(/, | ?[;/] ?/).map((p) => p.split(/ at /i));
-  const unclear = [pack?.size, pack?.price, ...(pieces ?? []).flat()]
+  const unclear = [pack?.size, pack?.price, byList?.k, byList?.o, ...(pieces ?? []).flat()]
     .filter((t) => t !== undefined)
     .map((t) => readTypedNumber(t, style))
     .find((n) => !n.ok);
@@ -53,7 +62,17 @@ export function readSoldAs(text: string, style: NumberStyle | null = null): Resu
       return failure('sold-as-unreadable', 'Some lengths have a price and some have none.', {
         remedy: 'Give every length its price, or none of them.',
       });
-    return success({ lengths: figures, ...(prices.length > 0 ? { lengthPrices: prices } : {}), ...storey });
+    const terms = byList && {
+      ...(byList.k === undefined ? {} : { kerf: figure(byList.k) }),
+      ...(byList.o === undefined ? {} : { keepOver: figure(byList.o) }),
+      ...(byList.not === undefined ? {} : { joined: false }),
+    };
+    return success({
+      lengths: figures,
+      ...(prices.length > 0 ? { lengthPrices: prices } : {}),
+      ...(terms ? { cut: terms } : {}),
+      ...storey,
+    });
   }
   return success({
     pack: figures[0]!,
@@ -70,7 +89,18 @@ export function showSoldAs(sold: SoldAs | undefined, unit: string, style: Number
   if (sold.lengths) {
     const { lengthPrices } = sold;
     const pieces = sold.lengths.map((l, i) => (lengthPrices ? `${write(l)} at ${write(lengthPrices[i]!)}` : write(l)));
-    return `lengths ${pieces.join(style && signsOf(style).decimal === ',' ? '; ' : ', ')} ${unit}${storey}`;
+    const comma = style && signsOf(style).decimal === ',' ? '; ' : ', ';
+    const { cut } = sold;
+    const byList = cut
+      ? [
+          '',
+          'cut by list',
+          ...(cut.kerf === undefined ? [] : [`kerf ${write(cut.kerf)}`]),
+          ...(cut.keepOver === undefined ? [] : [`keep over ${write(cut.keepOver)}`]),
+          ...(cut.joined === false ? ['not joined'] : []),
+        ].join(comma)
+      : '';
+    return `lengths ${pieces.join(comma)} ${unit}${storey}${byList}`;
   }
   const pack = write(sold.pack ?? 0);
   const size = unit === 'each' ? pack : `${pack} ${unit}`;

@@ -1,4 +1,4 @@
-import type { CostItem } from '../book/cost-item.ts';
+import { buyWhole, type CostItem } from '../book/cost-item.ts';
 import type { NamedValue } from '../book/named-value.ts';
 import type { PriceComparison, SheetProfile } from '../book/price-sheet.ts';
 import { withPrice } from '../book/sheet-price-place.ts';
@@ -43,15 +43,15 @@ export function acceptPrices(
     .map((row) => ({
       kind: 'item',
       id: row.code,
-      body: {
+      body: buyWhole({
         code: row.code,
         description: row.description ?? '',
         kind: 'material',
-        unit: row.unit,
+        unit: row.unit!,
         rate: row.rate,
         source,
         date,
-      },
+      }),
     }));
   if (!known) added.push({ kind: 'priceSheet', id: source, body: profile });
   else if (!isSameBody(known, profile)) updated.push({ kind: 'priceSheet', id: source, from: known, to: profile });

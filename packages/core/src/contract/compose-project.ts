@@ -24,9 +24,9 @@ export function composeProject(
   const { basis: deciding, orders } = readSlice(slices.rules);
   const { layer } = readSlice(slices.layer);
   const { settings } = readSlice(slices.settings, project.currency);
-  const { accepted, views, priceSheets, listProfiles } = readSlice(slices.notes);
+  const { accepted, views, planViews, notes, priceSheets, listProfiles } = readSlice(slices.notes);
   const { items, assemblies, values, scales, bands } = prices;
-  const { sections, rules, scopes, pins, expected } = deciding;
+  const { sections, rules, scopes, pins, expected, targets, checked, swaps } = deciding;
   return {
     project,
     summary,
@@ -42,12 +42,17 @@ export function composeProject(
       scopes,
       pins,
       expected,
+      targets,
+      checked,
+      swaps,
       settings,
     } as ProjectStateDto['basis'],
     layer,
     classifications,
     accepted,
     views,
+    planViews,
+    notes,
     book,
     listProfiles,
     priceSheets,

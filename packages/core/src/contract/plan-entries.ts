@@ -8,19 +8,31 @@ export { targetSchema } from './target.ts';
 /** Units that figures of elements are in. */
 const SI_UNITS = ['m', 'm2', 'm3', 'kg', 'each', 'h', 'number'] as const;
 
+/** Levels that a plan can be grouped by. */
+const MOST_LEVELS = 8;
+
 const who = { by: z.string().max(120).optional(), at: z.string().max(40).optional() };
 
 /** What a mark is on. */
 export const markedSchema = z.union([
   z.strictObject({ element: z.number().int() }),
-  z.strictObject({ section: z.string().max(80).nullable(), item: z.string().min(1).max(120) }),
-  z.strictObject({
-    by: z
-      .string()
-      .max(200)
-      .refine((by) => readGroupField(by) !== null, 'A plan is not grouped by that.'),
-    is: z.string().min(1).max(300),
-  }),
+  z
+    .strictObject({
+      path: z
+        .array(
+          z.strictObject({
+            by: z
+              .string()
+              .max(200)
+              .refine((by) => readGroupField(by) !== null, 'A plan is not grouped by that.'),
+            is: z.string().min(1).max(300),
+          }),
+        )
+        .max(MOST_LEVELS),
+      section: z.string().max(80).nullable().optional(),
+      item: z.string().min(1).max(120).optional(),
+    })
+    .refine((on) => on.path.length > 0 || on.item !== undefined, { error: 'Say what is checked.' }),
 ]);
 
 export const checkedSchema = z
@@ -62,8 +74,7 @@ export const noteSchema = z
   .strictObject({ text: z.string().trim().min(1).max(1000), ...who })
   .describe('What somebody noted on a line of the plan.');
 
-/** Levels that a plan can be grouped by. */
-const MOST_LEVELS = 8;
+export type PlanNote = z.infer<typeof noteSchema>;
 
 /** How a plan is looked at: what it is grouped by, what a row is, which elements it is limited to. */
 export const planViewSchema = z.strictObject({

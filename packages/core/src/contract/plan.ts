@@ -107,6 +107,8 @@ export type PlanDto = PlanGroup;
 export interface CheckedDto {
   readonly marks: readonly HeldMark[];
   readonly unchecked: readonly UncheckedLine[];
+  /** Of all lines, checked or not, in 1/10,000 of a minor unit. */
+  readonly total: number;
 }
 
 /** What an element costs, line by line, and what decides about it. */

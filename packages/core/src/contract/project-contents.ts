@@ -22,6 +22,8 @@ export interface ProjectContents {
   readonly layer: ProjectStateDto['layer'];
   readonly accepted: ProjectStateDto['accepted'];
   readonly views: ProjectStateDto['views'];
+  readonly planViews: ProjectStateDto['planViews'];
+  readonly notes: ProjectStateDto['notes'];
   readonly priceSheets: ProjectStateDto['priceSheets'];
   readonly listProfiles: ProjectStateDto['listProfiles'];
   readonly basis: PricingBasis;
@@ -83,6 +85,8 @@ export function readContents(entries: readonly Entry[], currency: string): Proje
     },
     accepted: Object.fromEntries(of<{ reason: string }>('accepted').map((e) => [e.id, e.body.reason])),
     views: byId('view'),
+    planViews: byId('planView'),
+    notes: byId('note'),
     priceSheets: byId('priceSheet'),
     listProfiles: byId('listProfile'),
     orders: { rules: orderOf('rules'), sections: orderOf('sections') },

@@ -6,12 +6,15 @@ import type { RoomFinishes, WallFinish } from '../elements/model-element.ts';
 import type { GivenFigure, ProjectMaterial } from '../elements/project-layer.ts';
 import type { Allowance } from '../lists/allowance.ts';
 import type { ListProfile } from '../lists/list-profile.ts';
+import type { ItemSwap } from '../mapping/pricing-rule.ts';
+import type { CheckedMark } from '../plan/checked-marks.ts';
 import type { Shortfall } from '../plan/shortfall.ts';
 import type { ChosenFace } from '../quantities/chosen-faces.ts';
 import type { DrawnRoom } from '../quantities/drawn-rooms.ts';
 import type { Limit } from '../quantities/limit.ts';
 import type { PinnedBook } from './book.ts';
 import type { PlanManifestDto, PlanSummaryDto } from './plan.ts';
+import type { PlanNote, PlanView } from './plan-entries.ts';
 import type { JobDto, SourceDto } from './source.ts';
 import type { pinSchema, Template } from './template.ts';
 import type { TakeoffView } from './views.ts';
@@ -67,6 +70,8 @@ export interface ProjectStateDto {
   readonly manifest: PlanManifestDto;
   readonly basis: Omit<Template, 'format' | 'name' | 'classifications'> & {
     readonly pins: readonly z.infer<typeof pinSchema>[];
+    readonly checked: readonly CheckedMark[];
+    readonly swaps: readonly ItemSwap[];
   };
   /** What the project adds to its elements, by ElementKey, and what it says about materials and findings. */
   readonly layer: {
@@ -74,9 +79,9 @@ export interface ProjectStateDto {
     readonly finishes: Readonly<Record<string, Partial<RoomFinishes>>>;
     readonly wallFinishes: Readonly<Record<string, readonly WallFinish[]>>;
     readonly zones: Readonly<Record<string, readonly string[]>>;
-    /** What the file has wrong and is said instead, by whom and when. */
     /** Figures set by hand, by ElementKey and name of the quantity. */
     readonly given: Readonly<Record<string, Readonly<Record<string, GivenFigure>>>>;
+    /** What the file has wrong and is said instead, by whom and when. */
     readonly facts: Readonly<Record<string, CorrectedFacts & { readonly by?: string; readonly at?: string }>>;
     readonly drawnRooms: Readonly<Record<string, DrawnRoom>>;
     readonly allowances: Readonly<Record<string, Allowance>>;
@@ -91,6 +96,10 @@ export interface ProjectStateDto {
   /** Reasons of accepted findings, by finding key. */
   readonly accepted: Readonly<Record<string, string>>;
   readonly views: Readonly<Record<string, TakeoffView>>;
+  /** Saved ways to look at the plan, by name. */
+  readonly planViews: Readonly<Record<string, PlanView>>;
+  /** What somebody noted on lines of the plan, by work section and item. */
+  readonly notes: Readonly<Record<string, PlanNote>>;
   /** The shared book it stands on; null where it keeps its prices to itself. */
   readonly book: ProjectBookDto | null;
   /** Where the lines stand in lists, by source. */

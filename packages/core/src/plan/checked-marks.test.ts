@@ -27,8 +27,8 @@ const mark = (on: MarkedThing): CheckedMark => {
   return { on, signature, amount };
 };
 const ELEMENT = { element: 1 };
-const LINE = { section: 's', item: 'I' };
-const GROUP = { by: 'storey', is: 'Upper floor' };
+const LINE = { path: [], section: 's', item: 'I' };
+const GROUP = { path: [{ by: 'storey', is: 'Upper floor' }] };
 const holds = (now: ReturnType<typeof plan>) => holdMarks(now, [ELEMENT, LINE, GROUP].map(mark), basisOf()).map((h) => h.holds); // biome-ignore format: short
 
 describe('a mark', () => {
@@ -56,7 +56,26 @@ describe('a mark', () => {
     expect(signMarked(plan(fewer), [LINE], basisOf())).toEqual([{ signature: '', amount: 0 }]);
   }); // biome-ignore format: short
   it('has an id of what it is on', () =>
-    expect([ELEMENT, LINE, GROUP].map(markId)).toEqual(['element=1', 'line=s|I', 'storey=Upper floor']));
+    expect([ELEMENT, LINE, GROUP, { ...LINE, ...GROUP }].map(markId)).toEqual([
+      'element=1',
+      '#s|I',
+      'storey=Upper floor',
+      'storey=Upper floor#s|I',
+    ]));
+});
+
+it('a mark on an item in a group covers it there only', () => {
+  const now = plan();
+  const held = holdMarks(
+    now,
+    [mark({ path: [{ by: 'storey', is: 'Upper floor' }], section: 's', item: 'I' })],
+    basisOf(),
+  );
+  // Of I the 5 m2 upstairs are checked: 200.00 of the 10 m2 below are left, and all of J.
+  expect(listUnchecked(now, testChecked(held, basisOf())).map((l) => [l.item, l.amount])).toEqual([
+    ['I', 200e6],
+    ['J', 45e6],
+  ]);
 });
 
 it('what no mark covers is listed, the most money first, and lines say how much of them is checked', () => {

@@ -1,14 +1,17 @@
 import { LineState } from '../cells/cell-line.ts';
 import { rateAt } from '../pricing/price-lines.ts';
-import { type GroupField, type GroupNames, readGroupField, readGroupLabel, readNames, sayNoGroup } from './group-labels.ts'; // biome-ignore format: one module
+import { type GroupField, type GroupNames, type Labels, readGroupField, readGroupLabel, readNames, sayNoGroup } from './group-labels.ts'; // biome-ignore format: one module
 import type { Plan } from './plan.ts';
 import { type PlanCellRow, visitPlanRows } from './plan-rows.ts';
 
-/** What a mark is on: one element, one item in its work section, or one group of the plan. */
+/** What a mark is on: one element; or a group of the plan (its labels from the outermost in), an item in its work section, or such an item in such a group. */
 export type MarkedThing =
   | { readonly element: number }
-  | { readonly section: string | null; readonly item: string }
-  | { readonly by: string; readonly is: string };
+  | {
+      readonly path: readonly { readonly by: string; readonly is: string }[];
+      readonly section?: string | null;
+      readonly item?: string;
+    };
 
 /** A person's word that a figure is right, with what it was then: it holds while that is so. */
 export interface CheckedMark {
@@ -21,10 +24,11 @@ export interface CheckedMark {
   readonly at?: string;
 }
 
-/** Tells marks apart. @example 'element=12', 'line=masonry|MAS-100', 'storey=Roof' */
+/** Tells marks apart. @example 'element=12', '#masonry|MAS-100', 'storey=Roof&section=Masonry' */
 export function markId(on: MarkedThing): string {
   if ('element' in on) return `element=${on.element}`;
-  return 'item' in on ? `line=${on.section ?? ''}|${on.item}` : `${on.by}=${on.is}`;
+  const path = on.path.map(({ by, is }) => `${by}=${is}`).join('&');
+  return on.item === undefined ? path : `${path}#${on.section ?? ''}|${on.item}`;
 }
 
 /** A mark and whether what it is on is as it was. */
@@ -90,29 +94,11 @@ export function signMarked(
   names: GroupNames,
 ): { readonly signature: string; readonly amount: number }[] {
   const signs = things.map(() => new Sign());
-  const elements = new Map<number, Sign>();
-  const lines = new Map<string, Sign>();
-  const groups = new Map<GroupField, Map<string, Sign>>();
-  things.forEach((on, i) => {
-    if ('element' in on) elements.set(on.element, signs[i]!);
-    else if ('item' in on) lines.set(markId(on), signs[i]!);
-    else {
-      const field = readGroupField(on.by);
-      if (!field) return;
-      const of = groups.get(field) ?? new Map<string, Sign>();
-      groups.set(field, of);
-      of.set(on.is, signs[i]!);
-    }
-  });
+  const found = indexThings(things);
   const labels = readNames(names);
-  const division = { isByKind: groups.has('kind'), isByRoom: groups.has('room') };
-  visitPlanRows(plan, division, (row) => {
+  visitPlanRows(plan, found, (row) => {
     const hash = hashCell(row);
-    const { amount } = row.piece;
-    elements.get(row.part.table.keys[row.row]!)?.add(hash, amount);
-    lines.get(`line=${row.block.mapped.section ?? ''}|${row.line.code}`)?.add(hash, amount);
-    for (const [field, of] of groups)
-      of.get(readGroupLabel(field, row, labels) ?? sayNoGroup(field))?.add(hash, amount);
+    found.visit(row, labels, (at) => signs[at]!.add(hash, row.piece.amount));
   });
   return signs.map((s) => ({ signature: s.text, amount: s.amount }));
 }
@@ -132,18 +118,59 @@ export function holdMarks(plan: Plan, marks: readonly CheckedMark[], names: Grou
   }));
 }
 
+/** Things by what is asked of a cell for them, so that each cell is asked once for all things of one kind. */
+function indexThings(things: readonly MarkedThing[]): {
+  readonly isByKind: boolean;
+  readonly isByRoom: boolean;
+  readonly visit: (row: PlanCellRow, labels: Labels, hit: (at: number) => void) => void;
+} {
+  const elements = new Map<number, number>();
+  const kinds = new Map<string, { readonly fields: readonly GroupField[]; readonly isOfItem: boolean; readonly places: Map<string, number> }>(); // biome-ignore format: one record
+  things.forEach((on, at) => {
+    if ('element' in on) {
+      elements.set(on.element, at);
+      return;
+    }
+    const fields = on.path.flatMap(({ by }) => readGroupField(by) ?? []);
+    const isOfItem = on.item !== undefined;
+    const id = JSON.stringify([fields, isOfItem]);
+    const kind = kinds.get(id) ?? { fields, isOfItem, places: new Map<string, number>() };
+    kinds.set(id, kind);
+    kind.places.set(
+      JSON.stringify([...on.path.map((p) => p.is), ...(isOfItem ? [on.section ?? '', on.item] : [])]),
+      at,
+    );
+  });
+  const all = [...kinds.values()];
+  const has = (field: GroupField) => all.some((k) => k.fields.includes(field));
+  return {
+    isByKind: has('kind'),
+    isByRoom: has('room'),
+    visit: (row, labels, hit) => {
+      const own = elements.get(row.part.table.keys[row.row]!);
+      if (own !== undefined) hit(own);
+      for (const { fields, isOfItem, places } of all) {
+        const path = fields.map((field) => readGroupLabel(field, row, labels) ?? sayNoGroup(field));
+        const at = places.get(JSON.stringify(isOfItem ? [...path, row.block.mapped.section ?? '', row.line.code] : path)); // biome-ignore format: one step
+        if (at !== undefined) hit(at);
+      }
+    },
+  };
+}
+
 /** Tests cells for being under a mark that holds. Null where there is none. */
 export function testChecked(held: readonly HeldMark[], names: GroupNames): ((row: PlanCellRow) => boolean) | null {
   const good = held.filter((h) => h.holds).map((h) => h.mark.on);
   if (good.length === 0) return null;
-  const elements = new Set(good.flatMap((on) => ('element' in on ? [on.element] : [])));
-  const lines = new Set(good.flatMap((on) => ('item' in on ? [markId(on)] : [])));
-  const groups = good.flatMap((on) => ('by' in on ? [{ field: readGroupField(on.by)!, is: on.is }] : []));
+  const { visit } = indexThings(good);
   const labels = readNames(names);
-  return (row) =>
-    elements.has(row.part.table.keys[row.row]!) ||
-    lines.has(`line=${row.block.mapped.section ?? ''}|${row.line.code}`) ||
-    groups.some(({ field, is }) => (readGroupLabel(field, row, labels) ?? sayNoGroup(field)) === is);
+  return (row) => {
+    let isHit = false;
+    visit(row, labels, () => {
+      isHit = true;
+    });
+    return isHit;
+  };
 }
 
 /** An item in a work section with the money in it that no mark covers, in 1/10,000 of a minor unit. */

@@ -32,6 +32,9 @@ export interface ExplainedLine {
   readonly section: string | null;
   /** Why this rule or pin decided. */
   readonly reason: string;
+  /** The rule that decided; null where none did. */
+  readonly rule: string | null;
+  readonly decider: Decider;
   /** Layer, face style or finish that the line is of; null for the element itself. */
   readonly part: string | null;
   readonly path: readonly string[];
@@ -130,6 +133,8 @@ function explainBlock(
             : decider === 'own'
               ? OWN_REASONS[table.origin?.kind ?? 'model']
               : `${rule!.name}: ${describeCondition(rule!.scope)}${RULE_REASONS[decider] ?? ''}`,
+        rule: rule?.id ?? null,
+        decider,
         part: about && namePart(table, about, row, ordinal),
         path: line.path,
         item: line.item?.item ?? null,

@@ -173,7 +173,8 @@ function findLineClass({ recipe }: PricedBlock, { item, path }: PricedLine, of: 
 }
 
 /** Sections of what prices itself. */
-const OWN_SECTIONS: ReadonlyMap<string, string> = new Map([LIST_SECTION, ALLOWANCE_SECTION].map((s) => [s.id, s.name]));
+export const OWN_SECTIONS: readonly WorkSection[] = [LIST_SECTION, ALLOWANCE_SECTION];
+const OWN_NAMES: ReadonlyMap<string, string> = new Map(OWN_SECTIONS.map((s) => [s.id, s.name]));
 
 /** The first levels of a code that no classification explains. @example cutCode('330.10.2', 2) is 330.10 */
 function cutCode(code: string, level: number): string {
@@ -262,7 +263,7 @@ export function readGroupLabel(
       case 'section':
         return (
           labels.sections.get(block.mapped.section ?? '') ??
-          OWN_SECTIONS.get(block.mapped.section ?? '') ??
+          OWN_NAMES.get(block.mapped.section ?? '') ??
           block.mapped.section
         );
       case 'kind':

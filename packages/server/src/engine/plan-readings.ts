@@ -50,7 +50,11 @@ export abstract class PlanReadings {
 
   checked: PlanQueries['checked'] = () => {
     const { plan } = this.now;
-    return { marks: this.held, unchecked: listUnchecked(plan, testChecked(this.held, this.names)) };
+    const total = plan.parts.reduce(
+      (sum, p) => p.blocks.reduce((s, b) => b.lines.reduce((t, l) => t + l.total, s), sum),
+      0,
+    );
+    return { marks: this.held, unchecked: listUnchecked(plan, testChecked(this.held, this.names)), total };
   };
 
   sign: PlanQueries['sign'] = (things) => signMarked(this.now.plan, things, this.names);

@@ -2,6 +2,7 @@ import {
   type Allowance,
   type AllowanceMeasure,
   allowanceSchema,
+  describeBase,
   type EntryDiff,
   type ProjectStateDto,
 } from '@tally/core';
@@ -55,7 +56,9 @@ export function changeAllowance(
     to.name !== from.name && `called ${to.name}`,
     to.code !== from.code && `code ${to.code}`,
     to.measure !== from.measure && MEASURE_WORDS[to.measure],
-    to.amount !== from.amount && `${to.amount ?? 1} times`,
+    to.amount !== from.amount &&
+      (to.measure === 'percent' ? `${to.amount ?? 'no'} per cent` : `${to.amount ?? 1} times`),
+    JSON.stringify(to.of) !== JSON.stringify(from.of) && `of ${describeBase({ code: to.code, ...to.of })}`,
     to.counted !== from.counted && `counts ${to.counted}`,
     to.rate !== from.rate && (to.rate === undefined ? 'rate of the book' : `rate ${showAllowanceRate(to)}`),
     to.kind !== from.kind && `kind ${to.kind}`,

@@ -1,5 +1,7 @@
 import {
+  type BehindElement,
   type ChangeDto,
+  type CheckedDto,
   decodeElementTable,
   type ElementChangesDto,
   type ElementCostDto,
@@ -7,10 +9,12 @@ import {
   type ElementTable,
   type Finding,
   type FindingsPageDto,
-  type GroupField,
+  type HeldBand,
+  type ItemCut,
   type ListedFinding,
   type PastRate,
   type PlanDto,
+  type PlanView,
   type PriceFileDto,
   type ProjectListDto,
   type ProjectPractice,
@@ -31,11 +35,59 @@ export const usePriceFolder = (projectId: string) =>
 export const useProjects = () =>
   useQuery({ queryKey: ['projects'], queryFn: () => getJson<ProjectListDto[]>('/projects') });
 
-export const usePlan = (id: string, by: readonly GroupField[]) =>
+/** A view of the plan as it stands in an address. */
+export const planQuery = (view: PlanView): string => `view=${encodeURIComponent(JSON.stringify(view))}`;
+
+export const usePlan = (id: string, view: PlanView) =>
   useQuery({
-    queryKey: [...planKey(id), 'plan', by.join()],
-    queryFn: () => getJson<PlanDto>(`/projects/${id}/plan?by=${by.join()}`),
+    queryKey: [...planKey(id), 'plan', JSON.stringify(view)],
+    queryFn: () => getJson<PlanDto>(`/projects/${id}/plan?${planQuery(view)}`),
     placeholderData: keepPreviousData,
+  });
+
+/** The elements behind a line or group of a plan; nothing is asked while there is none. */
+export const useBehind = (id: string, view: PlanView, line: string | null) =>
+  useQuery({
+    queryKey: [...planKey(id), 'behind', JSON.stringify(view), line],
+    queryFn: () =>
+      getJson<BehindElement[]>(`/projects/${id}/plan/behind?${planQuery(view)}&id=${encodeURIComponent(line!)}`),
+    enabled: line !== null,
+    placeholderData: keepPreviousData,
+  });
+
+/** What classes and element codes cost per unit, against what is usual. */
+export const useBands = (id: string, isAsked = true) =>
+  useQuery({
+    queryKey: [...planKey(id), 'bands'],
+    queryFn: () => getJson<HeldBand[]>(`/projects/${id}/bands`),
+    enabled: isAsked,
+    placeholderData: keepPreviousData,
+  });
+
+/** What was checked and what was not. */
+export const useChecked = (id: string, isAsked = true) =>
+  useQuery({
+    queryKey: [...planKey(id), 'checked'],
+    queryFn: () => getJson<CheckedDto>(`/projects/${id}/checked`),
+    enabled: isAsked,
+    placeholderData: keepPreviousData,
+  });
+
+/** Items that are sold in lengths. */
+export const useCutItems = (id: string) =>
+  useQuery({
+    queryKey: [...planKey(id), 'cutting'],
+    queryFn: () => getJson<{ code: string; description: string; isByList: boolean }[]>(`/projects/${id}/cutting`),
+    placeholderData: keepPreviousData,
+  });
+
+/** How the pieces of an item are cut. */
+export const useCut = (id: string, code: string | null) =>
+  useQuery({
+    queryKey: [...planKey(id), 'cutting', code],
+    queryFn: () => getJson<{ lists: ItemCut[] }>(`/projects/${id}/cutting/${encodeURIComponent(code!)}`),
+    enabled: code !== null,
+    retry: false,
   });
 
 /** What earlier projects of this server price their elements with. */

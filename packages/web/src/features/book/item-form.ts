@@ -1,4 +1,4 @@
-import { type CostItem, codeKey, costItemSchema, ITEM_KINDS } from '@tally/core';
+import { buyWhole, type CostItem, codeKey, costItemSchema, ITEM_KINDS } from '@tally/core';
 import { z } from 'zod';
 import { figureText } from '../../ui/figure-text.ts';
 
@@ -54,7 +54,7 @@ export function itemFormSchema(from: CostItem, items: readonly CostItem[]) {
       Object.entries(base).filter(([name, value]) => !(name in typed) && value !== undefined),
     );
     const { classes, ...made } = { ...rest, ...Object.fromEntries(named), rate } as CostItem;
-    const item = { ...made, ...(classes && Object.keys(classes).length > 0 ? { classes } : {}) };
+    const item = buyWhole({ ...made, ...(classes && Object.keys(classes).length > 0 ? { classes } : {}) });
     const checked = costItemSchema.safeParse(item);
     for (const issue of checked.error?.issues ?? [])
       context.addIssue({ code: 'custom', path: issue.path, message: issue.message });

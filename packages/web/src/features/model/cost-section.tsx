@@ -1,13 +1,13 @@
 import { Box } from '@mui/material';
-import type { ExplainedLine, ExplainedStep } from '@tally/core';
-import { type ReactNode, useState } from 'react';
+import type { ExplainedLine } from '@tally/core';
+import { useState } from 'react';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { useElementCost } from '../../store/queries.ts';
-import { FIGURES } from '../../ui/fonts.ts';
-import { showFigure, showMinor, showQuantity, showUnit } from '../../ui/format.ts';
+import { DerivedLine } from '../../ui/derived-line.tsx';
+import { showMinor } from '../../ui/format.ts';
 import { STATE_WORDS, StateMark } from '../../ui/state-mark.tsx';
 import { PriceForm } from './price-form.tsx';
-import { figure, METHOD_WORDS, Section } from './sheet-section.tsx';
+import { figure, Section } from './sheet-section.tsx';
 
 /** Cost of one element, each line opened to how it came about. */
 export function CostSection({ elementKey, name }: { readonly elementKey: number; readonly name: string }) {
@@ -44,9 +44,6 @@ export function CostSection({ elementKey, name }: { readonly elementKey: number;
   );
 }
 
-/** A step that only passes a quantity on says nothing new. */
-const isWorkedOut = ({ lead, formula }: ExplainedStep) => lead !== undefined || /[^\p{L}\p{N}_\s]/u.test(formula);
-
 /** One line of an element's cost; opened it shows how the amount came about. */
 function CostLine({
   line,
@@ -58,7 +55,6 @@ function CostLine({
   readonly minorDigits: number;
 }) {
   const [isOpen, setOpen] = useState(false);
-  const unit = showUnit(line.item?.unit ?? '');
   return (
     <Box sx={{ borderTop: 1, borderColor: 'divider' }}>
       <Box
@@ -85,86 +81,7 @@ function CostLine({
           {line.amount === null ? 'unknown' : showMinor(Math.round(line.amount / 10_000), minorDigits)}
         </Box>
       </Box>
-      {isOpen && (
-        <Box sx={{ pb: 1, fontSize: 12.5, display: 'grid', gap: 0.25, '& b': { fontWeight: 600 } }}>
-          {line.problem && (
-            <Box sx={{ color: 'error.main' }}>
-              {line.problem.message} {line.problem.remedy}
-            </Box>
-          )}
-          <Box sx={{ color: 'text.secondary' }}>
-            {section} · {line.reason}
-            {line.part ? ` · ${line.part}` : ''}
-          </Box>
-          {line.path.length > 0 && <Box>Through {line.path.join(' › ')}</Box>}
-          {line.quantities.map((q) => (
-            <Box key={q.name}>
-              {q.name}{' '}
-              <Fig>
-                {showQuantity(q.value, q.unit)} {showUnit(q.unit)}
-              </Fig>{' '}
-              {q.basis}, {METHOD_WORDS[q.method]}
-            </Box>
-          ))}
-          {line.steps.filter(isWorkedOut).map((s, i) => (
-            <Box key={i}>
-              {s.lead ? `${s.lead} ` : ''}
-              <Fig>{showUnit(s.figures)}</Fig> ={' '}
-              <Fig>
-                {showQuantity(s.result, s.unit)} {showUnit(s.unit === 'number' ? '' : s.unit)}
-              </Fig>
-            </Box>
-          ))}
-          {line.net !== null && (
-            <Box>
-              Net{' '}
-              <Fig>
-                {showQuantity(line.net, line.item?.unit ?? '')} {unit}
-              </Fig>
-              {line.wastePercent > 0 && (
-                <>
-                  {' '}
-                  + {line.wastePercent} % waste ={' '}
-                  <Fig>
-                    {showQuantity(line.toBuy ?? 0, line.item?.unit ?? '')} {unit}
-                  </Fig>
-                </>
-              )}
-            </Box>
-          )}
-          {line.rate !== null && (
-            <Box>
-              × rate <Fig>{showFigure(line.rate, 2)}</Fig> per {unit}
-              {line.rateSteps.length > 1 && ', the mean of'}
-              {line.rateSteps
-                .filter((s) => s.formula !== s.figures)
-                .map((s) => (
-                  <span key={s.figures}>
-                    , {s.formula} = <Fig>{showUnit(s.figures)}</Fig>
-                    {line.rateSteps.length > 1 && (
-                      <>
-                        {' '}
-                        = <Fig>{showFigure(s.result, 2)}</Fig>
-                      </>
-                    )}
-                  </span>
-                ))}
-              {line.rateFactors.length > 0 &&
-                ` (${line.rateFactors.map((s) => `${s.name} × ${showFigure(s.factor, 4)}`).join(', ')})`}
-              {line.item?.source ? `, ${line.item.source}` : ''}
-              {line.item?.date ? `, ${line.item.date}` : ''}
-            </Box>
-          )}
-        </Box>
-      )}
-    </Box>
-  );
-}
-
-function Fig({ children }: { readonly children: ReactNode }) {
-  return (
-    <Box component="span" sx={{ fontFamily: FIGURES }}>
-      {children}
+      {isOpen && <DerivedLine line={line} section={section} />}
     </Box>
   );
 }

@@ -20,13 +20,14 @@ import { useProjectState } from '../../store/project-store.tsx';
 import { useSelection } from '../../store/selection.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showFigure, showProperty, showQuantity, showUnit } from '../../ui/format.ts';
+import { METHOD_WORDS } from '../../ui/method-words.ts';
 import { CostSection } from './cost-section.tsx';
 import { DecisionSection } from './decision-section.tsx';
 import { FaceSection } from './face-section.tsx';
 import { FactSection } from './fact-section.tsx';
 import { AttributeSection, FinishSection, ZoneSection } from './given-here.tsx';
 import { RelatedElement } from './related-element.tsx';
-import { figure, METHOD_WORDS, Pair, Section } from './sheet-section.tsx';
+import { figure, Pair, Section } from './sheet-section.tsx';
 
 /** Everything about the selected element on one sheet; about many, what they have in common. */
 export function ElementSheet({ models }: { readonly models: LoadedModels }) {

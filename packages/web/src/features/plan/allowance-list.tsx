@@ -23,6 +23,7 @@ import { refusalOf, useCommit } from '../../store/use-commit.ts';
 import { FIGURES } from '../../ui/fonts.ts';
 import { editFigure, showMinor } from '../../ui/format.ts';
 import { RowOfCells } from '../../ui/row-of-cells.tsx';
+import { PercentBaseButton } from './percent-base.tsx';
 
 const COLUMNS =
   'minmax(74px, 0.5fr) minmax(120px, 2fr) minmax(98px, 0.8fr) 60px minmax(88px, 0.8fr) minmax(96px, 1fr) minmax(76px, 0.5fr) minmax(84px, 0.6fr) 28px';
@@ -130,7 +131,7 @@ function Row({
   readonly allowance: Allowance;
   readonly amount: string;
 }) {
-  const { project } = useProjectState('project');
+  const { project, layer } = useProjectState('project', 'layer');
   const basis = useBasis('sections', 'settings');
   const change = useCommit(project.id);
   /** What the row is by now, with what is on its way: cells that are left one after the other follow each other. */
@@ -155,6 +156,7 @@ function Row({
     });
   };
   const units = (basis.settings.functionalUnits ?? []).map((u) => u.name);
+  const percents = Object.values(layer.allowances).flatMap((x) => (x.measure === 'percent' ? [x.code] : []));
   const isCounted = a.measure === 'units';
   const select = {
     fontSize: 13,
@@ -213,7 +215,8 @@ function Row({
       ) : (
         <Cell
           label={`How many of ${a.name}`}
-          text={a.amount === undefined ? '1' : editFigure(String(a.amount))}
+          text={a.amount === undefined ? (a.measure === 'percent' ? '' : '1') : editFigure(String(a.amount))}
+          placeholder={a.measure === 'percent' ? 'per cent' : undefined}
           isFigure
           onKeep={async (text) => {
             const read = readAllowanceFigure(text);
@@ -249,16 +252,24 @@ function Row({
           </MenuItem>
         ))}
       </Select>
-      <Cell
-        label={`Rate of ${a.name}`}
-        text={showAllowanceRate(a)}
-        placeholder="of the book"
-        isFigure
-        onKeep={async (text) => {
-          const read = readAllowanceFigure(text);
-          return typeof read === 'string' ? read : keep({ rate: read.value === '' ? undefined : read.value });
-        }}
-      />
+      {a.measure === 'percent' ? (
+        <PercentBaseButton
+          allowance={a}
+          others={percents.filter((c) => c !== a.code)}
+          onKeep={(of) => void keep({ of })}
+        />
+      ) : (
+        <Cell
+          label={`Rate of ${a.name}`}
+          text={showAllowanceRate(a)}
+          placeholder="of the book"
+          isFigure
+          onKeep={async (text) => {
+            const read = readAllowanceFigure(text);
+            return typeof read === 'string' ? read : keep({ rate: read.value === '' ? undefined : read.value });
+          }}
+        />
+      )}
       <Box sx={{ fontFamily: FIGURES, fontSize: 12.5, textAlign: 'right' }}>{amount}</Box>
       <IconButton size="small" aria-label={`Remove ${a.name}`} onClick={() => change.mutate(removeAllowance(id, a))}>
         <DeleteOutlineIcon sx={{ fontSize: 18 }} />

@@ -1,4 +1,4 @@
-import { Box, useMediaQuery } from '@mui/material';
+import { Box, Button, useMediaQuery } from '@mui/material';
 import {
   amountToMinor,
   groupPurchases,
@@ -15,20 +15,14 @@ import { useProjectState } from '../../store/project-store.tsx';
 import { usePurchases } from '../../store/queries.ts';
 import { Empty } from '../../ui/empty.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
-import { alignQuantity, showFigure, showMinor, showUnit, widthOfMoney } from '../../ui/format.ts';
+import { alignQuantity, showMinor, showUnit, widthOfMoney } from '../../ui/format.ts';
 import { GroupLabel } from '../../ui/group-label.tsx';
 import { GroupSelect } from '../../ui/group-select.tsx';
 import { hideClosed } from '../../ui/hide-closed.ts';
 import { useClosed } from '../../ui/use-closed.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
-
-/** How what is bought is made up: packs, or pieces of each length with their splices. */
-function describePacks({ packs, lengths, splices, unit }: PurchaseDto): string {
-  if (packs === null) return '';
-  const joints = splices > 0 ? `, ${showFigure(Math.ceil(splices), 0)} splices` : '';
-  if (lengths.length > 0) return `${lengths.map((l) => `${l.pieces} × ${l.length} ${unit}`).join(', ')}${joints}`;
-  return `${packs} ${packs === 1 ? 'pack' : 'packs'}`;
-}
+import { describePacks } from './describe-packs.ts';
+import { OrderSheets } from './order-sheets.tsx';
 
 /** Columns that a small screen does without: what they say is in what is grouped by, and between net and to buy. */
 const WIDE_ONLY: ReadonlySet<string> = new Set(['supplier', 'waste', 'surplus']);
@@ -111,9 +105,22 @@ export function PurchaseList({ choice }: { readonly choice: ReactNode }) {
           value={by}
           onChange={(bought) => changeGroups({ bought: bought === '' ? 'none' : bought })}
         />
-        <Box sx={{ color: 'text.secondary', whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>
+        <Box
+          sx={{
+            flex: 1,
+            minWidth: 0,
+            color: 'text.secondary',
+            whiteSpace: 'nowrap',
+            overflow: 'hidden',
+            textOverflow: 'ellipsis',
+          }}
+        >
           Whole packs are made up of the sum, never element by element. Say in the book how an item is sold.
         </Box>
+        <Button variant="outlined" color="inherit" disabled={!purchases?.length} onClick={() => window.print()}>
+          Print order sheets
+        </Button>
+        <OrderSheets purchases={purchases ?? []} />
       </Box>
       <VirtualTable
         label="Purchases"

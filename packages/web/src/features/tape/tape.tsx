@@ -11,7 +11,7 @@ import { useChanges, useSelectionAmount } from '../../store/queries.ts';
 import { useSelection } from '../../store/selection.tsx';
 import { useUndo } from '../../store/use-commit.ts';
 import { FIGURES } from '../../ui/fonts.ts';
-import { showMinor, showMove, showTime } from '../../ui/format.ts';
+import { showFigure, showMinor, showMove, showTime } from '../../ui/format.ts';
 import { IconAct } from '../../ui/icon-act.tsx';
 import { useKept } from '../../ui/kept-state.ts';
 
@@ -37,6 +37,8 @@ export const Tape = memo(function Tape() {
   const open = summary.counts.unpriced + summary.counts.partly;
   const signs = Math.max(10, showMinor(summary.total, summary.minorDigits).length);
   const size = isNarrow ? Math.min(15, Math.floor(175 / signs)) : Math.min(22, Math.floor(240 / signs));
+  const whole = summary.targets.find((t) => t.id === 'whole');
+  const area = summary.building.floorAreaM2;
   const edge = isNarrow ? 0.75 : 1.5;
   return (
     <Box
@@ -70,6 +72,27 @@ export const Tape = memo(function Tape() {
         <Box data-testid="tape-total" sx={{ ...figure, fontSize: size, fontWeight: 650, lineHeight: 1.4 }}>
           {showMinor(summary.total, summary.minorDigits)}
         </Box>
+        {whole?.left != null && (
+          <Box
+            component={Link}
+            to={`/projects/${project.id}/plan?view=targets`}
+            data-testid="tape-target"
+            title={`Target ${showMinor(whole.aim ?? 0, summary.minorDigits)}`}
+            sx={{
+              display: 'flex',
+              justifyContent: 'space-between',
+              flexWrap: 'wrap',
+              color: whole.left < 0 ? 'error.main' : 'text.primary',
+              textDecoration: 'none',
+              fontSize: 12.5,
+            }}
+          >
+            <span>{whole.left < 0 ? (isNarrow ? 'Over' : 'Over target') : isNarrow ? 'Left' : 'Left of target'}</span>
+            <Box component="span" sx={figure}>
+              {showMinor(Math.abs(whole.left), summary.minorDigits)}
+            </Box>
+          </Box>
+        )}
         {open > 0 && (
           <Box
             component={Link}
@@ -108,6 +131,11 @@ export const Tape = memo(function Tape() {
         {keys.size > 0 && (
           <Box data-testid="tape-selection" sx={{ ...figure, fontSize: isNarrow ? 13.5 : 16 }}>
             {showMinor(Math.round(selected / 10_000), summary.minorDigits)}
+          </Box>
+        )}
+        {keys.size > 0 && area !== null && area > 0 && !isNarrow && (
+          <Box sx={{ ...figure, fontSize: 12, color: 'text.secondary' }}>
+            {showFigure(selected / 10_000 / 10 ** summary.minorDigits / area, 2)} per m² of floor
           </Box>
         )}
       </Box>

@@ -1,0 +1,280 @@
+import AccountTreeIcon from '@mui/icons-material/AccountTreeOutlined';
+import DoneIcon from '@mui/icons-material/Done';
+import { Box, Button, MenuItem, Select } from '@mui/material';
+import type { GroupField, PlanRows, PlanView } from '@tally/core';
+import { type KeyboardEvent, type ReactNode, useMemo, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { changeWaste, markChecked, unmark } from '../../store/change-plan.ts';
+import { changeRate, rateText } from '../../store/change-rate.ts';
+import { getJson, postJson, readAuthorName } from '../../store/client.ts';
+import { usePageView } from '../../store/page-view.ts';
+import { useBasis, useProjectState } from '../../store/project-store.tsx';
+import { planQuery, usePlan } from '../../store/queries.ts';
+import { useSelection } from '../../store/selection.tsx';
+import { refusalOf, useCommit, useProblemNotice } from '../../store/use-commit.ts';
+import { useRateNames } from '../../store/use-elements.ts';
+import { useShowStates } from '../../store/use-show-states.ts';
+import { CompletenessBar } from '../../ui/completeness-bar.tsx';
+import { Empty } from '../../ui/empty.tsx';
+import { FIGURES } from '../../ui/fonts.ts';
+import { editFigure, showFigure, showMinor } from '../../ui/format.ts';
+import { IconAct } from '../../ui/icon-act.tsx';
+import { useKept } from '../../ui/kept-state.ts';
+import { Panes } from '../../ui/panes.tsx';
+import { PictureButton } from '../../ui/picture-pane.tsx';
+import { ShowInModel } from '../../ui/show-in-model.tsx';
+import { useClosed } from '../../ui/use-closed.ts';
+import { VirtualTable } from '../../ui/virtual-table.tsx';
+import { DerivationPane } from './derivation-pane.tsx';
+import { listPlanColumns } from './plan-columns.tsx';
+import { PlanLevels } from './plan-levels.tsx';
+import { PlanLimits } from './plan-limits.tsx';
+import { PlanStrip } from './plan-strip.tsx';
+import { checkedOf, listPlanRows, markedOf, type PlanTableRow } from './plan-table-rows.ts';
+import { FIRST_LOOK, listFields, type PlanLook, READY_LOOKS, readLook, writeLevels, writeLook } from './plan-view.ts';
+import { SavedLooks } from './saved-looks.tsx';
+
+const ROW_WORDS: Readonly<Record<PlanRows, string>> = { item: 'Items', element: 'Elements', cell: 'Elements × items' };
+/** What stands beside the table takes room: columns that it does without meanwhile. */
+const BESIDE: ReadonlySet<string> = new Set(['waste', 'buy', 'share', 'elements', 'target']);
+
+/** The priced lines: broken down as wanted, every column adding up to the total below, what is not priced in its place. */
+export function PlanLines({ choice }: { readonly choice: ReactNode }) {
+  const { project, summary, layer, notes } = useProjectState('project', 'summary', 'layer', 'notes');
+  const basis = useBasis('items', 'checked');
+  const [look, changeLook] = usePageView<PlanLook>('plan-groups', FIRST_LOOK);
+  const view = useMemo<PlanView>(() => readLook(look), [look]);
+  const by = view.by as GroupField[];
+  const { data: plan, error } = usePlan(project.id, view);
+  const { closed, toggle } = useClosed(`${project.id}/plan`);
+  const [selectedId, setSelectedId] = useKept<string | null>(`${project.id}/plan/selected`, null);
+  const [isPaneShown, showPane] = useKept('plan/derivation', true);
+  const { select, frame, keys } = useSelection();
+  const navigate = useNavigate();
+  const change = useCommit(project.id);
+  const items = useMemo(() => new Map(basis.items.map((i) => [i.code, i])), [basis.items]);
+  const names = useRateNames();
+  const notice = useProblemNotice();
+  const showStates = useShowStates();
+  const rows = useMemo(() => (plan ? listPlanRows(plan, by, closed) : []), [plan, by, closed]);
+  const selected = rows.find((r) => r.id === selectedId) ?? null;
+  const [isMarking, setMarking] = useState(false);
+  const attributes = useMemo(
+    () => [...new Set(Object.values(layer.attributes).flatMap((a) => Object.keys(a)))].sort(),
+    [layer.attributes],
+  );
+
+  const choose = async (row: PlanTableRow) => {
+    setSelectedId(row.id);
+    try {
+      select(await getJson<number[]>(`/projects/${project.id}/plan/elements?${planQuery(view)}&id=${encodeURIComponent(row.id)}`)); // biome-ignore format: one question
+    } catch (failed) {
+      notice(failed);
+    }
+  };
+  const open = (row: PlanTableRow) => (row.kind === 'group' ? toggle(row.id) : showPane(true));
+  const check = async () => {
+    const on = selected && markedOf(selected);
+    if (!on || isMarking) return;
+    setMarking(true);
+    try {
+      if (checkedOf(selected) === 'all') await change.mutateAsync(unmark(basis.checked, [on]));
+      else {
+        const signed = await postJson<{ signature: string; amount: number }[]>(`/projects/${project.id}/plan/sign`, { things: [on] }); // biome-ignore format: one question
+        await change.mutateAsync(markChecked(basis.checked, [on], signed, readAuthorName()));
+      }
+    } catch (failed) {
+      notice(failed);
+    } finally {
+      setMarking(false);
+    }
+  };
+  const onKey = (event: KeyboardEvent) => {
+    const isPlain = !event.ctrlKey && !event.metaKey && !event.altKey;
+    if ((event.target as HTMLElement).closest('input,textarea') || !isPlain) return;
+    if (event.key === 'k') void check();
+    if (event.key === 'e') showPane((now) => !now);
+  };
+  const editOf = (row: PlanTableRow, what: 'rate' | 'waste'): string | null => {
+    const item = row.kind === 'line' && row.line.open === 0 ? items.get(row.line.item) : undefined;
+    if (!item) return null;
+    return what === 'rate' ? rateText(item) : item.soldAs?.cut ? null : editFigure(item.wastePercent ?? 0);
+  };
+  const save = (row: PlanTableRow, what: 'rate' | 'waste', text: string) => {
+    if (row.kind !== 'line') return null;
+    const item = items.get(row.line.item)!;
+    const made = what === 'rate' ? changeRate(item, text, names, summary.currency) : changeWaste(item, text);
+    return typeof made === 'string' ? made : refusalOf(change.mutateAsync(made));
+  };
+  if (error && !plan) return <Empty title="The plan cannot be shown">{error.message}</Empty>;
+  if (plan && rows.length === 0 && !view.scope && !view.sources) {
+    return (
+      <Empty title="Nothing is priced yet">
+        <span>A plan needs a model and rules that catch its elements.</span>
+        <Button
+          variant="contained"
+          onClick={() => navigate(`/projects/${project.id}/${summary.counts.unpriced > 0 ? 'mapping' : 'sources'}`)}
+        >
+          {summary.counts.unpriced > 0 ? 'Make a rule' : 'Bring a model'}
+        </Button>
+        <Button onClick={() => navigate(`/projects/${project.id}/plan?view=allowances`)}>
+          Add costs without an object
+        </Button>
+      </Empty>
+    );
+  }
+  const all = listPlanColumns({ summary, rows, total: plan?.minor ?? 0, closed, toggle, notes, edit: editOf, save });
+  const isBeside = isPaneShown && selected !== null;
+  const columns = isBeside ? all.filter((c) => !BESIDE.has(c.key)) : all;
+  const area = summary.building.floorAreaM2;
+  const perArea = plan && area ? showFigure(plan.minor / 10 ** summary.minorDigits / area, 2) : null;
+  return (
+    <Panes
+      name="plan"
+      left={null}
+      right={
+        isBeside ? (
+          <DerivationPane
+            row={selected}
+            view={view}
+            onClose={() => showPane(false)}
+            onOpenRow={(id) => setSelectedId(id)}
+          />
+        ) : null
+      }
+    >
+      <Box onKeyDown={onKey} sx={{ height: '100%', display: 'flex', flexDirection: 'column', p: 1.5, gap: 1 }}>
+        <Box role="toolbar" aria-label="Plan" sx={{ display: 'flex', gap: 1, alignItems: 'center', fontSize: 13 }}>
+          {choice}
+          <Box sx={{ flex: 1, minWidth: 0 }}>
+            <CompletenessBar counts={summary.counts} onChoose={showStates} />
+          </Box>
+          <IconAct
+            word={selected && checkedOf(selected) === 'all' ? 'Not checked any more' : 'Mark as checked'}
+            hint={
+              selected
+                ? 'Looked at and found right, until it moves (K)'
+                : 'Select a line, a group or an element to mark it as checked'
+            }
+            isOff={!selected || markedOf(selected) === null || isMarking}
+            onClick={() => void check()}
+          >
+            <DoneIcon fontSize="small" />
+          </IconAct>
+          <IconAct
+            word={isPaneShown ? 'Put the derivation away' : 'How a figure came about'}
+            hint="How the figure of a row came about, beside it (E)"
+            isOn={isPaneShown}
+            onClick={() => showPane(!isPaneShown)}
+          >
+            <AccountTreeIcon fontSize="small" />
+          </IconAct>
+          <PictureButton name="plan" isShownFirst />
+          <ShowInModel
+            isOff={keys.size === 0}
+            onClick={() => {
+              frame();
+              navigate(`/projects/${project.id}/model`);
+            }}
+          />
+          {(['XLSX', 'CSV'] as const).map((kind) => (
+            <Button
+              key={kind}
+              component="a"
+              aria-label={`Save as ${kind}`}
+              href={`/api/projects/${project.id}/plan.${kind.toLowerCase()}?${planQuery(view)}`}
+              download
+              sx={{ minWidth: 0, px: 0.5 }}
+            >
+              {kind}
+            </Button>
+          ))}
+        </Box>
+        <Box
+          role="toolbar"
+          aria-label="Breakdown"
+          sx={{ display: 'flex', gap: 1, alignItems: 'center', fontSize: 13, minWidth: 0 }}
+        >
+          <SavedLooks
+            ready={READY_LOOKS}
+            view={view}
+            onChoose={(next) => changeLook({ ...FIRST_LOOK, ...writeLook(next) })}
+          />
+          <PlanLevels
+            levels={by}
+            fields={listFields(attributes)}
+            onChange={(levels) => changeLook({ by: writeLevels(levels) })}
+          />
+          <Box sx={{ flex: 1 }} />
+          <Select
+            value={view.rows ?? 'item'}
+            onChange={(e) => changeLook({ rows: e.target.value })}
+            inputProps={{ 'aria-label': 'A row is' }}
+            sx={{ fontSize: 13, '& .MuiSelect-select': { py: 0.5 } }}
+          >
+            {(Object.keys(ROW_WORDS) as PlanRows[]).map((r) => (
+              <MenuItem key={r} value={r}>
+                {ROW_WORDS[r]}
+              </MenuItem>
+            ))}
+          </Select>
+          <PlanLimits view={view} onChange={(next) => changeLook(writeLook(next))} />
+        </Box>
+        <PlanStrip onShow={(levels) => changeLook({ by: writeLevels(levels) })} />
+        <VirtualTable
+          label="Plan"
+          keep={`${project.id}/plan`}
+          rows={rows}
+          columns={columns}
+          rowId={(r) => r.id}
+          level={(r) => r.level}
+          isGroup={(r) => r.kind === 'group'}
+          isMarked={(r) => r.kind === 'line' && r.line.unknown + r.line.open > 0}
+          selectedId={selectedId}
+          onSelect={(r) => void choose(r)}
+          onOpen={open}
+          footer={
+            <Box
+              sx={{
+                display: 'flex',
+                gap: 2,
+                px: 1,
+                py: 1,
+                borderTop: 1,
+                borderColor: 'text.primary',
+                fontWeight: 650,
+              }}
+            >
+              <Box
+                component="span"
+                data-testid="plan-total-name"
+                title={plan?.label}
+                sx={{
+                  flex: 1,
+                  minWidth: 0,
+                  overflow: 'hidden',
+                  textOverflow: 'ellipsis',
+                  whiteSpace: 'nowrap',
+                  fontSize: 14,
+                }}
+              >
+                {plan?.label ?? 'Total'}
+              </Box>
+              {perArea && (
+                <Box component="span" sx={{ fontWeight: 400, color: 'text.secondary', whiteSpace: 'nowrap' }}>
+                  <Box component="span" data-testid="plan-per-area" sx={{ fontFamily: FIGURES }}>
+                    {perArea}
+                  </Box>{' '}
+                  per m² of {showFigure(area!, 1)} m²
+                </Box>
+              )}
+              <Box component="span" data-testid="plan-total" sx={{ fontFamily: FIGURES, whiteSpace: 'nowrap' }}>
+                {plan ? showMinor(plan.minor, summary.minorDigits) : ''}
+              </Box>
+            </Box>
+          }
+        />
+      </Box>
+    </Panes>
+  );
+}
