@@ -4,6 +4,7 @@ import { benchGround } from './ground.ts';
 import { benchImportMemory } from './import-memory.ts';
 import { benchMapping } from './mapping.ts';
 import { benchPage } from './page.ts';
+import { benchPlan } from './plan.ts';
 import { benchPricing } from './pricing.ts';
 import { benchRecompute } from './recompute.ts';
 import { benchSearch } from './search.ts';
@@ -21,6 +22,7 @@ const BENCHES: Record<string, () => Promise<void>> = {
   ground: benchGround,
   'import-memory': benchImportMemory,
   mapping: benchMapping,
+  plan: benchPlan,
   page: benchPage,
   pricing: benchPricing,
   recompute: benchRecompute,

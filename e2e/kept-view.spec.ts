@@ -2,8 +2,8 @@ import { expect, test } from './own-project.ts';
 
 test('a view is left, reloaded and found as it was, and can be sent as a link', async ({ page, browser, own }) => {
   await page.goto(`${own}/plan`);
-  await page.getByRole('combobox', { name: 'Grouped by' }).click();
-  await page.getByRole('option', { name: 'Storey' }).click();
+  await page.getByRole('button', { name: 'By work section', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'By storey' }).click();
   await expect(page).toHaveURL(/by=storey/);
   const plan = page.getByRole('treegrid', { name: 'Plan' });
   const group = plan.getByRole('row', { name: /Ground floor/ });

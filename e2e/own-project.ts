@@ -12,7 +12,7 @@ export const test = base.extend<{ readonly own: string }>({
       .poll(async () => ((await (await request.get('/api/projects/heron-wharf')).json()) as State).summary.total, {
         timeout: 60_000,
       })
-      .toBe(58_201_733);
+      .toBe(58_317_339);
     const made = await request.post('/api/projects/heron-wharf/duplicate', { data: { name: 'Heron Wharf Boathouse' } });
     expect(made.status()).toBe(200);
     const { id } = (await made.json()) as { id: string };

@@ -54,7 +54,7 @@ export type { EventDto } from './contract/event.ts';
 export { diffTemplate, fitTemplate, type Misfit, type TemplateFit } from './contract/fit-template.ts';
 export { countOpenLines, listFindingLines, listProjectFindings, sumOpenStake } from './contract/listed-findings.ts';
 export { allowanceSchema, type ListFileDto, type ListPreviewDto, listOrderSchema, listProfileSchema } from './contract/lists.ts'; // biome-ignore format: one module
-export { type ChangedElementDto, type CheckedDto, type ElementChangesDto, type ElementCostDto, type ElementStatesDto, type OutlineTable, outlineTableSchema, type PlanDto, type PlanManifestDto, type PlanSummaryDto, type PurchaseDto, type TablePartsDto } from './contract/plan.ts'; // biome-ignore format: one module
+export { type BehindDto, type ChangedElementDto, type CheckedDto, type ElementChangesDto, type ElementCostDto, type ElementStatesDto, type OutlineTable, outlineTableSchema, type PlanDto, type PlanManifestDto, type PlanSummaryDto, type PurchaseDto, type TablePartsDto } from './contract/plan.ts'; // biome-ignore format: one module
 export { markedSchema, type PlanNote, type PlanView, planViewSchema } from './contract/plan-entries.ts';
 export { comparePricesSchema, describeSome, type PriceFileDto, type PriceSheetDto, pickSome, priceFileSchema, type Some, type WantedPrices, wantPricesSchema } from './contract/prices.ts'; // biome-ignore format: one module
 export type { ProblemDto } from './contract/problem.ts';
@@ -257,6 +257,13 @@ export {
   measureCompleteness,
   sharePriced,
 } from './plan/measure-completeness.ts';
+export {
+  INTENSITY_UNITS,
+  type IntensityStep,
+  type IntensityUnit,
+  measureIntensity,
+  stepQuantiles,
+} from './plan/measure-intensity.ts';
 export {
   COMPLETENESS_STATES,
   type CompletenessState,

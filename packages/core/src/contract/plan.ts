@@ -3,7 +3,7 @@ import type { ChangedRow } from '../changes/changed-table.ts';
 import type { PartShares } from '../elements/element-parts.ts';
 import type { HeldMark, UncheckedLine } from '../plan/checked-marks.ts';
 import type { ExplainedElement } from '../plan/explain-element.ts';
-import type { PlanGroup } from '../plan/group-plan.ts';
+import type { BehindElement, PlanGroup } from '../plan/group-plan.ts';
 import type { HeldTarget } from '../plan/hold-targets.ts';
 import type { BuildingMeasure } from '../plan/measure-building.ts';
 import type { CompletenessState } from '../plan/plan.ts';
@@ -102,6 +102,12 @@ export const outlineTableSchema = z
 export type OutlineTable = z.infer<typeof outlineTableSchema>;
 
 export type PlanDto = PlanGroup;
+
+/** The elements behind a line or group of a plan: how many, and those with the most money. */
+export interface BehindDto {
+  readonly count: number;
+  readonly elements: readonly BehindElement[];
+}
 
 /** Marks of what was checked, and what is not checked. */
 export interface CheckedDto {

@@ -1,5 +1,6 @@
 import { LineState } from '../cells/cell-line.ts';
 import { rateAt } from '../pricing/price-lines.ts';
+import { toEntryId } from '../units/entry-id.ts';
 import { type GroupField, type GroupNames, type Labels, readGroupField, readGroupLabel, readNames, sayNoGroup } from './group-labels.ts'; // biome-ignore format: one module
 import type { Plan } from './plan.ts';
 import { type PlanCellRow, visitPlanRows } from './plan-rows.ts';
@@ -28,7 +29,7 @@ export interface CheckedMark {
 export function markId(on: MarkedThing): string {
   if ('element' in on) return `element=${on.element}`;
   const path = on.path.map(({ by, is }) => `${by}=${is}`).join('&');
-  return on.item === undefined ? path : `${path}#${on.section ?? ''}|${on.item}`;
+  return toEntryId(on.item === undefined ? path : `${path}#${on.section ?? ''}|${on.item}`);
 }
 
 /** A mark and whether what it is on is as it was. */

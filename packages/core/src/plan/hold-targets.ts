@@ -1,4 +1,5 @@
 import { amountToMinor, quantizeAmount } from '../pricing/money.ts';
+import { toEntryId } from '../units/entry-id.ts';
 import { type GroupField, type GroupNames, nameGroup, readGroupField } from './group-labels.ts';
 import { groupPlan } from './group-plan.ts';
 import { type BuildingMeasure, countUnits } from './measure-building.ts';
@@ -23,7 +24,8 @@ export interface Target {
 }
 
 /** Tells targets apart: one for the whole, one for each group. @example 'storey=Roof' */
-export const targetId = ({ by, is }: Pick<Target, 'by' | 'is'>): string => (by === undefined ? 'whole' : `${by}=${is}`);
+export const targetId = ({ by, is }: Pick<Target, 'by' | 'is'>): string =>
+  toEntryId(by === undefined ? 'whole' : `${by}=${is}`);
 
 /** A target and what the plan has against it, in minor units. */
 export interface HeldTarget {

@@ -36,6 +36,10 @@ describe('a per cent', () => {
   });
   it('goes on top of those it names: 10 % of 2,480.80 and 124.04', () =>
     expect(amountOf(plan(PERMIT, percent('RISK', 10, { also: ['SITE'] }), percent('SITE', 5)), -2)).toBe(260.484e6));
+  it('of a group on top of another has all of that other: 10 % of 1,234.00 and 124.04', () => {
+    const of = { groups: [{ by: 'section', is: 'S' }], also: ['SITE'] };
+    expect(amountOf(plan(PERMIT, percent('SITE', 5), percent('RISK', 10, of)), -3)).toBe(135.804e6);
+  });
   it('of a group is of that group only', () => {
     const of = { groups: [{ by: 'section', is: 'S' }] };
     // Of the section S are 1,234.00; the 246.80 left over belong to no section.

@@ -14,7 +14,7 @@ type Percents = ReadonlyMap<string, PercentOf>;
 
 /**
  * Puts amounts on lines that are a per cent of other costs, when these are known. Each is of its base as it stands: costs of the groups it names (packs left over
- * belong to theirs), or all; of other per cents only those that it says it goes on top of, which are worked out first. Parts without per cents are given back as they are.
+ * belong to theirs), or all; of other per cents only those that it says it goes on top of, whole, which are worked out first. Parts without per cents are given back as they are.
  * Errors, kept on the lines: `percent-circle` naming the circle, `percent-unknown` for one on top of what is not there.
  * @example site costs 10,000 of 200,000; 5 % of all but per cents: 10,000; then 2 % of all on top of it: 2 % of 210,000 = 4,200
  */
@@ -82,12 +82,11 @@ function sumBase(
     isByRoom: wanted.some((w) => w.field === 'room'),
   };
   const onTop = new Set(also.map(codeKey));
-  const parts = [
-    ...bought.parts,
-    ...made.filter((m) => onTop.has(codeKey(m.code))).map((m) => ({ ...m.part, blocks: m.blocks })),
-  ];
-  let sum = 0;
-  visitPlanRows({ parts }, division, (row) => {
+  // What it goes on top of counts whole, whatever groups it is in.
+  let sum = made
+    .filter((m) => onTop.has(codeKey(m.code)))
+    .reduce((s, m) => m.blocks.reduce((b, { lines }) => lines.reduce((l, { total }) => l + total, b), s), 0);
+  visitPlanRows({ parts: bought.parts }, division, (row) => {
     if (row.line.state[row.at] !== LineState.known) return;
     if (wanted.every(({ field, is }) => (readGroupLabel(field, row, labels) ?? sayNoGroup(field)) === is))
       sum += row.piece.amount;

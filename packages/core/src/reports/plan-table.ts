@@ -51,7 +51,7 @@ export function lineToCells(line: PlanLine, minorDigits: number): (string | numb
   const isUnknown = isLineUnknown(line);
   return [
     line.item,
-    line.description,
+    line.element === null ? line.description : [line.element, line.description].filter((t) => t).join(': '),
     line.kind,
     round(line.net),
     line.wastePercent,

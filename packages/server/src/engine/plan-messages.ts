@@ -1,5 +1,5 @@
 import type {
-  BehindElement,
+  BehindDto,
   CheckedDto,
   CheckThresholds,
   Condition,
@@ -70,7 +70,7 @@ export interface PlanQueries {
   group: (view: PlanView) => PlanDto;
   groupElements: (view: PlanView, id: string) => number[];
   /** The elements behind a line or group of a plan with what each adds to it, the most money first. */
-  behind: (view: PlanView, id: string) => readonly BehindElement[];
+  behind: (view: PlanView, id: string) => BehindDto;
   states: () => ElementStatesDto[];
   /** Sum of the known amounts of some elements. */
   amountOf: (keys: readonly number[]) => number;

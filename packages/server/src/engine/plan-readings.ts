@@ -28,6 +28,9 @@ import {
 import { writeCsv } from '@tally/files';
 import type { PlanQueries } from './plan-messages.ts';
 
+/** Elements behind a line that are told one by one. */
+const MOST_BEHIND = 150;
+
 /** What can be read of a plan as it is. */
 export abstract class PlanReadings {
   protected abstract readonly now: { readonly plan: Plan; readonly basis: PricingBasis };
@@ -43,8 +46,13 @@ export abstract class PlanReadings {
   groupElements: PlanQueries['groupElements'] = (view, id) =>
     listGroupElements(this.now.plan, readFields(view), this.names, id, { rows: view.rows, keys: this.limit(view) });
 
-  behind: PlanQueries['behind'] = (view, id) =>
-    listBehind(this.now.plan, readFields(view), this.names, id, { rows: view.rows, keys: this.limit(view) });
+  behind: PlanQueries['behind'] = (view, id) => {
+    const all = listBehind(this.now.plan, readFields(view), this.names, id, {
+      rows: view.rows,
+      keys: this.limit(view),
+    });
+    return { count: all.length, elements: all.slice(0, MOST_BEHIND) };
+  };
 
   bands: PlanQueries['bands'] = () => holdBands(this.now.plan, this.now.basis.bands ?? [], this.building);
 

@@ -19,6 +19,21 @@ const LIGHT = {
   partly: '#D9B45A',
   selection: '#0A84A0',
   selectionSoft: '#DCEFF3',
+  /** From little to much: light to petrol to ink. */
+  ramp: ['#DCE9E8', '#A6CBD0', '#62A0AD', '#0F4C5C', '#15211F'],
+  /** Groups told apart: as different as they can be beside each other, by lightness too. */
+  groups: [
+    '#0F4C5C',
+    '#C98F1A',
+    '#7FA9B0',
+    '#6B4E71',
+    '#A9BF8C',
+    '#B4654A',
+    '#3F6E4E',
+    '#D3C3A6',
+    '#4A5A78',
+    '#8C9794',
+  ],
 };
 const DARK: typeof LIGHT = {
   paper: '#0E1614',
@@ -37,6 +52,19 @@ const DARK: typeof LIGHT = {
   partly: '#A98A3C',
   selection: '#3CB4CF',
   selectionSoft: '#12343D',
+  ramp: ['#22393E', '#2F6470', '#4E97A6', '#8CC7D3', '#E6ECEA'],
+  groups: [
+    '#6FB7C7',
+    '#F0B429',
+    '#3C6E78',
+    '#B787D4',
+    '#A9BF8C',
+    '#EF7358',
+    '#5F9A70',
+    '#8C7B5A',
+    '#8296BF',
+    '#74817D',
+  ],
 };
 
 export type Tally = typeof LIGHT;

@@ -1,5 +1,5 @@
 import {
-  type BehindElement,
+  type BehindDto,
   type ChangeDto,
   type CheckedDto,
   decodeElementTable,
@@ -49,8 +49,7 @@ export const usePlan = (id: string, view: PlanView) =>
 export const useBehind = (id: string, view: PlanView, line: string | null) =>
   useQuery({
     queryKey: [...planKey(id), 'behind', JSON.stringify(view), line],
-    queryFn: () =>
-      getJson<BehindElement[]>(`/projects/${id}/plan/behind?${planQuery(view)}&id=${encodeURIComponent(line!)}`),
+    queryFn: () => getJson<BehindDto>(`/projects/${id}/plan/behind?${planQuery(view)}&id=${encodeURIComponent(line!)}`),
     enabled: line !== null,
     placeholderData: keepPreviousData,
   });

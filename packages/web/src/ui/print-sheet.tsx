@@ -1,9 +1,31 @@
 import { GlobalStyles } from '@mui/material';
-import type { ReactNode } from 'react';
-import { createPortal } from 'react-dom';
+import { type ReactNode, useEffect, useState } from 'react';
+import { createPortal, flushSync } from 'react-dom';
 
-/** What is printed of a page in place of what is on screen: plain sheets on white, the page itself stays out. */
-export function PrintSheet({ children }: { readonly children: ReactNode }) {
+/** True while the browser prints, or shows how it would: what is only printed is drawn then, and not before. */
+function useIsPrinting(): boolean {
+  const [isPrinting, setPrinting] = useState(false);
+  useEffect(() => {
+    // The browser takes the page as it is when the event is over.
+    const set = (is: boolean) => flushSync(() => setPrinting(is));
+    const [begin, end] = [() => set(true), () => set(false)];
+    const media = window.matchMedia?.('print');
+    const follow = (e: MediaQueryListEvent) => set(e.matches);
+    window.addEventListener('beforeprint', begin);
+    window.addEventListener('afterprint', end);
+    media?.addEventListener?.('change', follow);
+    return () => {
+      window.removeEventListener('beforeprint', begin);
+      window.removeEventListener('afterprint', end);
+      media?.removeEventListener?.('change', follow);
+    };
+  }, []);
+  return isPrinting;
+}
+
+/** What is printed of a page in place of what is on screen: plain sheets on white, drawn when it is printed; the page itself stays out. */
+export function PrintSheet({ children }: { readonly children: () => ReactNode }) {
+  const isPrinting = useIsPrinting();
   return (
     <>
       <GlobalStyles
@@ -23,12 +45,13 @@ export function PrintSheet({ children }: { readonly children: ReactNode }) {
               verticalAlign: 'top',
             },
             '.print-sheet .figure': { textAlign: 'right', whiteSpace: 'nowrap' },
+            '.print-sheet .head': { fontWeight: 700 },
             '.print-sheet section + section': { breakBefore: 'page' },
             '@page': { margin: '15mm' },
           },
         }}
       />
-      {createPortal(<div className="print-sheet">{children}</div>, document.body)}
+      {createPortal(<div className="print-sheet">{isPrinting && children()}</div>, document.body)}
     </>
   );
 }

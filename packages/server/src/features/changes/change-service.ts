@@ -4,6 +4,7 @@ import {
   applyDiff,
   bandId,
   type ChangeDto,
+  type CheckedMark,
   type CostItem,
   ENTRY_SCHEMAS,
   ENTRY_SLICES,
@@ -19,6 +20,7 @@ import {
   listDiffSlices,
   listTakenBack,
   type MoveDto,
+  markId,
   type PastRate,
   type PlanManifestDto,
   type PlanSummaryDto,
@@ -28,7 +30,9 @@ import {
   readAdditions,
   readContents,
   readRateHistory,
+  type Target,
   TOLERANCE,
+  targetId,
 } from '@tally/core';
 import type { DbClient } from '../../db/db-client.ts';
 import type { EnginePool, PlanEngine } from '../../engine/engine-pool.ts';
@@ -461,6 +465,8 @@ type Body = { readonly code?: string; readonly id?: string; readonly name?: stri
 function readOwnId(kind: string, body: Body): string | undefined {
   if (kind === 'expected') return (body as ExpectedSections).ifcClass;
   if (kind === 'band') return bandId(body as PriceBand);
+  if (kind === 'target') return targetId(body as Target);
+  if (kind === 'checked') return markId((body as CheckedMark).on);
   // An allowance is known by its ElementKey; several may have one code.
   if (kind === 'allowance') return undefined;
   return body.code ?? body.id ?? (NAMED_KINDS.includes(kind) ? body.name : undefined);

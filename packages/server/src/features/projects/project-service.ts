@@ -97,7 +97,9 @@ export class ProjectService {
     const project = await requireProject(this.db, projectId);
     const own = await this.db.projects.listEntries(projectId);
     const { orders, settings } = readContents(own, project.currency);
-    const wanted = listPricing(template, project.currency).map((e) =>
+    // What a client wants to spend is of one project: only a new one takes it over.
+    const pricing = listPricing(template, project.currency).filter((e) => e.kind !== 'target');
+    const wanted = pricing.map((e) =>
       e.kind === 'order' ? joinOrder(e, orders[e.id as keyof typeof orders] ?? []) : e,
     );
     const joined = joinSettings(settings, template.settings);

@@ -3,11 +3,12 @@ import AdjustIcon from '@mui/icons-material/Adjust';
 import ArticleOutlinedIcon from '@mui/icons-material/ArticleOutlined';
 import CenterFocusStrongIcon from '@mui/icons-material/CenterFocusStrong';
 import FilterCenterFocusIcon from '@mui/icons-material/FilterCenterFocus';
+import LocalOfferIcon from '@mui/icons-material/LocalOfferOutlined';
 import StraightenIcon from '@mui/icons-material/Straighten';
 import VisibilityIcon from '@mui/icons-material/Visibility';
 import VisibilityOffIcon from '@mui/icons-material/VisibilityOff';
 import { Box, Button, LinearProgress, MenuItem, Select } from '@mui/material';
-import { readText } from '@tally/core';
+import { INTENSITY_UNITS, nameGroup, readText } from '@tally/core';
 import { useEffect, useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { usePageView } from '../../store/page-view.ts';
@@ -16,16 +17,19 @@ import { useStates } from '../../store/queries.ts';
 import { useSelection } from '../../store/selection.tsx';
 import { useElements } from '../../store/use-elements.ts';
 import { Empty } from '../../ui/empty.tsx';
+import { showUnit } from '../../ui/format.ts';
 import { IconAct } from '../../ui/icon-act.tsx';
 import { useKept } from '../../ui/kept-state.ts';
 import { MarkedFaceIcon } from '../../ui/marked-face-icon.tsx';
 import { Panes } from '../../ui/panes.tsx';
 import type { CutPlane } from '../../viewer/index.ts';
 import { allRows, boundRows } from './bound-rows.ts';
+import { ColourLegend } from './colour-legend.tsx';
 import { CutControl } from './cut-control.tsx';
 import { ElementSheet } from './element-sheet.tsx';
 import { ElementTree } from './element-tree.tsx';
-import { type ColourMode, ModelView } from './model-view.tsx';
+import { COLOUR_FIELDS, readColourMode, useModelColours } from './model-colours.ts';
+import { ModelView } from './model-view.tsx';
 import { RoomPlanView } from './room-plan-view.tsx';
 import type { PointerUse } from './use-view-pointer.ts';
 
@@ -33,7 +37,7 @@ const EVERY = 'Every storey';
 /** The building in space, cut open from above, or its rooms as areas. */
 type ViewKind = 'space' | 'plan' | 'rooms';
 
-const FIRST_VIEW = { storey: '', colours: 'natural', view: 'space' };
+const FIRST_VIEW = { storey: '', colours: 'natural', view: 'space', labels: '' };
 const NONE: readonly number[] = [];
 
 /** The building in 3D between its tree and the sheet of what is selected. */
@@ -45,7 +49,9 @@ export default function ModelPage() {
   const [view, changeView] = usePageView('model', FIRST_VIEW);
   const storey = view.storey === '' ? EVERY : view.storey;
   const setStorey = (name: string) => changeView({ storey: name === EVERY ? '' : name });
-  const colours: ColourMode = view.colours === 'completeness' ? 'completeness' : 'natural';
+  const mode = readColourMode(view.colours);
+  const colours = useModelColours(mode, states);
+  const hasLabels = view.labels === 'cost';
   const kind: ViewKind = view.view === 'plan' || view.view === 'rooms' ? view.view : 'space';
   const [hiddenKeys, setHiddenKeys] = useKept<readonly number[]>(`${project.id}/model/hidden`, NONE);
   const hiddenByHand = useMemo(() => new Set(hiddenKeys), [hiddenKeys]);
@@ -99,6 +105,7 @@ export default function ModelPage() {
         a: showAll,
         l: () => setTreeAway(!isTreeAway),
         d: () => setSheetAway(!isSheetAway),
+        p: () => changeView({ labels: hasLabels ? '' : 'cost' }),
       }[e.key];
       if (act && (keys.size > 0 || !'sih'.includes(e.key))) act();
       if (e.key === 'Escape') select([]);
@@ -162,14 +169,33 @@ export default function ModelPage() {
           ))}
         </Select>
         <Select
-          value={colours}
+          value={mode}
           onChange={(e) => changeView({ colours: e.target.value })}
           inputProps={{ 'aria-label': 'Colours' }}
           sx={{ fontSize: 13 }}
         >
           <MenuItem value="natural">As drawn</MenuItem>
           <MenuItem value="completeness">By completeness</MenuItem>
+          {INTENSITY_UNITS.map((unit) => (
+            <MenuItem key={unit} value={`intensity:${unit}`}>
+              Cost per {unit === 'each' ? 'piece' : showUnit(unit)}
+            </MenuItem>
+          ))}
+          {COLOUR_FIELDS.map((field) => (
+            <MenuItem key={field} value={`group:${field}`}>
+              By {nameGroup(field).word.toLowerCase()}
+            </MenuItem>
+          ))}
+          <MenuItem value="target">By target, over and under</MenuItem>
         </Select>
+        <IconAct
+          padding={0.375}
+          word="What elements cost, written at them (P)"
+          isOn={hasLabels}
+          onClick={() => changeView({ labels: hasLabels ? '' : 'cost' })}
+        >
+          <LocalOfferIcon fontSize="small" />
+        </IconAct>
         <Select
           value={kind}
           onChange={(e) => changeView({ view: e.target.value })}
@@ -233,7 +259,9 @@ export default function ModelPage() {
               <ModelView
                 models={models.models}
                 states={states}
-                colours={colours}
+                isByState={mode === 'completeness'}
+                colourOf={colours.colourOf}
+                hasLabels={hasLabels}
                 hidden={hidden}
                 fitRequest={fitRequest}
                 planLevelM={kind === 'plan' ? levelOf(storey) : null}
@@ -241,6 +269,7 @@ export default function ModelPage() {
                 use={use}
               />
             )}
+            {kind !== 'rooms' && <ColourLegend colours={colours} />}
             {kind === 'space' && extents && <CutControl box={extents} cut={cut} onCut={setCut} />}
             {(models.isLoading || drawing.length > 0) && (
               <Box

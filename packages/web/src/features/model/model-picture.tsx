@@ -23,7 +23,7 @@ export default function ModelPicture({ isByState = false }: PictureProps) {
         <ModelView
           models={models}
           states={isByState ? states : undefined}
-          colours={isByState ? 'completeness' : 'natural'}
+          isByState={isByState}
           hidden={NOTHING}
           fitRequest={0}
           planLevelM={null}

@@ -16,6 +16,7 @@ import {
   type ViewBox,
 } from '../../viewer/index.ts';
 import { allRows, boundRows, listBoxes } from './bound-rows.ts';
+import { CostLabels } from './cost-labels.tsx';
 import { FacePanel } from './face-panel.tsx';
 import { MeasureOverlay } from './measure-overlay.tsx';
 import { useFacePicking } from './use-face-picking.ts';
@@ -30,13 +31,15 @@ interface KeptPlace {
   readonly place: CameraPlace;
 }
 
-/** What the colours of the model say. */
-export type ColourMode = 'natural' | 'completeness';
-
 export interface ModelViewProps {
   readonly models: readonly LoadedModel[];
   readonly states: readonly ElementStatesDto[] | undefined;
-  readonly colours: ColourMode;
+  /** Colours by state. */
+  readonly isByState?: boolean;
+  /** Colours by ElementKey; what has none is drawn by its edges. */
+  readonly colourOf?: ReadonlyMap<number, string> | null;
+  /** What elements cost is written at them. */
+  readonly hasLabels?: boolean;
   /** Elements that are not drawn, by ElementKey. */
   readonly hidden: ReadonlySet<number>;
   /** Grows each time the whole should be fitted into the view. */
@@ -67,7 +70,9 @@ function toRgb(colour: string): [number, number, number] {
 export function ModelView({
   models,
   states,
-  colours,
+  isByState = false,
+  colourOf = null,
+  hasLabels = false,
   hidden,
   fitRequest,
   planLevelM,
@@ -160,18 +165,28 @@ export function ModelView({
       priced: { kind: 'colour', rgb: toRgb(scheme.pricedBody) },
       leftOut: ghost,
     };
+    const ownLooks = new Map<string, ElementLook>();
+    const ownLook = (key: number): ElementLook => {
+      const colour = colourOf?.get(key);
+      if (colour === undefined) return ghost;
+      const look = ownLooks.get(colour) ?? { kind: 'colour', rgb: toRgb(colour) };
+      ownLooks.set(colour, look);
+      return look;
+    };
     const looks: [number, ElementLook][] = [];
     for (const { model, row } of allRows(models)) {
       const key = model.table.keys[row]!;
       const base: ElementLook = isGhosted
         ? ghost
-        : colours === 'completeness'
-          ? looksOfStates[COMPLETENESS_STATES[stateOf.get(key) ?? 0]!]
-          : { kind: 'natural' };
+        : colourOf
+          ? ownLook(key)
+          : isByState
+            ? looksOfStates[COMPLETENESS_STATES[stateOf.get(key) ?? 0]!]
+            : { kind: 'natural' };
       looks.push([model.offset + row, hidden.has(key) ? { kind: 'hidden' } : keys.has(key) ? selection : base]);
     }
     viewer.setLooks(looks);
-  }, [viewer, models, stateOf, colours, hidden, keys, scheme, isGhosted]);
+  }, [viewer, models, stateOf, isByState, colourOf, hidden, keys, scheme, isGhosted]);
 
   const places = useMemo(() => {
     const map = new Map<number, { model: LoadedModel; row: number }>();
@@ -238,6 +253,7 @@ export function ModelView({
           }}
         />
       )}
+      {viewer && hasLabels && states && <CostLabels viewer={viewer} models={models} states={states} hidden={hidden} />}
       {viewer && use === 'measure' && <MeasureOverlay viewer={viewer} places={pointer.places} />}
       {use === 'faces' && <FacePanel faces={faces} onDone={clearFaces} />}
     </Box>

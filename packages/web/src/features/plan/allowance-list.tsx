@@ -26,7 +26,7 @@ import { RowOfCells } from '../../ui/row-of-cells.tsx';
 import { PercentBaseButton } from './percent-base.tsx';
 
 const COLUMNS =
-  'minmax(74px, 0.5fr) minmax(120px, 2fr) minmax(98px, 0.8fr) 60px minmax(88px, 0.8fr) minmax(96px, 1fr) minmax(76px, 0.5fr) minmax(84px, 0.6fr) 28px';
+  'minmax(92px, 0.6fr) minmax(120px, 2fr) minmax(98px, 0.8fr) 60px minmax(88px, 0.8fr) minmax(96px, 1fr) minmax(92px, 0.6fr) minmax(84px, 0.6fr) 28px';
 
 /** Costs without an object: permits, a site cabin by the week, cleaning by floor area. They stand in the plan like elements. */
 export function AllowanceList({ choice }: { readonly choice: ReactNode }) {
@@ -311,6 +311,7 @@ function Cell({
   };
   return (
     <TextField
+      fullWidth
       value={typed ?? text}
       placeholder={placeholder}
       error={problem !== null}

@@ -118,40 +118,42 @@ export function CuttingPane({ choice }: { readonly choice: ReactNode }) {
         </Box>
       )}
       <PrintSheet>
-        {lists.map((list) => (
-          <section key={list.storey ?? ''}>
-            <h2>
-              Cutting list: {list.item} {list.description}
-            </h2>
-            <p>
-              {project.name}
-              {list.storey ? `, ${list.storey}` : ''}. {list.bars.length} bars, {showFigure(list.stockM, 2)} m; waste{' '}
-              {showFigure(list.wasteM, 2)} m.
-            </p>
-            <table>
-              <thead>
-                <tr>
-                  <th className="figure">Bars</th>
-                  <th className="figure">Length m</th>
-                  <th>Pieces m</th>
-                  <th className="figure">Offcut m</th>
-                  <th>For</th>
-                </tr>
-              </thead>
-              <tbody>
-                {listBarKinds(list.bars).map(({ bar, times, from }, i) => (
-                  <tr key={i}>
-                    <td className="figure">{times}</td>
-                    <td className="figure">{showFigure(bar.stockM, 2)}</td>
-                    <td>{bar.pieces.map((p) => showFigure(p.lengthM, 3)).join(' + ')}</td>
-                    <td className="figure">{showFigure(bar.offcutM, 3)}</td>
-                    <td>{sayFrom(from)}</td>
+        {() =>
+          lists.map((list) => (
+            <section key={list.storey ?? ''}>
+              <h2>
+                Cutting list: {list.item} {list.description}
+              </h2>
+              <p>
+                {project.name}
+                {list.storey ? `, ${list.storey}` : ''}. {list.bars.length} bars, {showFigure(list.stockM, 2)} m; waste{' '}
+                {showFigure(list.wasteM, 2)} m.
+              </p>
+              <table>
+                <thead>
+                  <tr>
+                    <th className="figure">Bars</th>
+                    <th className="figure">Length m</th>
+                    <th>Pieces m</th>
+                    <th className="figure">Offcut m</th>
+                    <th>For</th>
                   </tr>
-                ))}
-              </tbody>
-            </table>
-          </section>
-        ))}
+                </thead>
+                <tbody>
+                  {listBarKinds(list.bars).map(({ bar, times, from }, i) => (
+                    <tr key={i}>
+                      <td className="figure">{times}</td>
+                      <td className="figure">{showFigure(bar.stockM, 2)}</td>
+                      <td>{bar.pieces.map((p) => showFigure(p.lengthM, 3)).join(' + ')}</td>
+                      <td className="figure">{showFigure(bar.offcutM, 3)}</td>
+                      <td>{sayFrom(from)}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </section>
+          ))
+        }
       </PrintSheet>
     </Box>
   );

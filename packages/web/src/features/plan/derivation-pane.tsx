@@ -23,9 +23,6 @@ import { FigureForm } from './figure-form.tsx';
 import { LineActs } from './line-acts.tsx';
 import type { PlanTableRow, RowPath } from './plan-table-rows.ts';
 
-/** Elements that are told one by one. */
-const MOST_TOLD = 150;
-
 /** How the figure of a row came about: the way down to it, the elements behind it, and of one of them quantity, formula, waste, rate; the building above, with them framed. */
 export function DerivationPane({
   row,
@@ -44,8 +41,9 @@ export function DerivationPane({
   const [chosen, choose] = useState<{ readonly row: string; readonly key: number } | null>(null);
   const Picture = useModelPicture();
   const [isPictureShown] = usePictureShown('plan', true);
-  const list = behind ?? [];
-  const only = list.length === 1 ? list[0]!.key : null;
+  const list = behind?.elements ?? [];
+  const count = behind?.count ?? 0;
+  const only = count === 1 && list.length === 1 ? list[0]!.key : null;
   const key = chosen?.row === row.id ? chosen.key : only;
   const minor = row.kind === 'group' ? row.group.minor : row.line.minor;
   const title =
@@ -95,9 +93,7 @@ export function DerivationPane({
         }}
       >
         <Box component="span" sx={{ color: 'text.secondary' }}>
-          {isSurplus
-            ? 'Whole packs beyond what is needed'
-            : `${list.length} ${list.length === 1 ? 'element' : 'elements'}`}
+          {isSurplus ? 'Whole packs beyond what is needed' : `${count} ${count === 1 ? 'element' : 'elements'}`}
         </Box>
         <Box component="span" data-testid="derived-amount" sx={{ fontFamily: FIGURES, fontWeight: 650 }}>
           {row.kind === 'line' && row.line.open > 0 ? 'not priced' : showMinor(minor, money.minorDigits)}
@@ -108,7 +104,7 @@ export function DerivationPane({
         {key !== null && <ElementDerivation elementKey={key} row={row} />}
         {list.length > 1 && (
           <Box component="ol" aria-label="Elements behind it" sx={{ listStyle: 'none', m: 0, p: 0 }}>
-            {list.slice(0, MOST_TOLD).map((element) => (
+            {list.map((element) => (
               <BehindRow
                 key={element.key}
                 element={element}
@@ -118,9 +114,9 @@ export function DerivationPane({
                 onChoose={() => take(element)}
               />
             ))}
-            {list.length > MOST_TOLD && (
+            {count > list.length && (
               <Box component="li" sx={{ px: 1.5, py: 0.5, color: 'text.secondary' }}>
-                and {list.length - MOST_TOLD} more; make elements the rows of the plan to see all
+                and {count - list.length} more; make elements the rows of the plan to see all
               </Box>
             )}
           </Box>

@@ -1,6 +1,6 @@
 import { Box, Button, TextField } from '@mui/material';
 import type { ExplainedQuantity, SiUnit } from '@tally/core';
-import { useState } from 'react';
+import { type KeyboardEvent, useState } from 'react';
 import { setFigure } from '../../store/change-plan.ts';
 import { readAuthorName } from '../../store/client.ts';
 import { useProjectState } from '../../store/project-store.tsx';
@@ -43,6 +43,7 @@ export function FigureForm({
     if (refused === null) onDone();
   };
   const save = async () => {
+    setProblem(null);
     const unclear = askFigure(text);
     if (unclear) return setProblem(unclear);
     const value = readFigure(text);
@@ -60,6 +61,12 @@ export function FigureForm({
     }
     await keep(value);
   };
+  const onEnter = (e: KeyboardEvent) => {
+    if (e.key !== 'Enter') return;
+    // A question that comes up must not be answered by the same key.
+    e.preventDefault();
+    void save();
+  };
   return (
     <Box sx={{ display: 'grid', gap: 0.75, pb: 1 }}>
       <Box sx={{ display: 'grid', gridTemplateColumns: '110px 1fr', gap: 0.75 }}>
@@ -68,14 +75,9 @@ export function FigureForm({
           label={`${q.name}, ${showUnit(q.unit)}`}
           value={text}
           onChange={(e) => setText(e.target.value)}
-          onKeyDown={(e) => e.key === 'Enter' && void save()}
+          onKeyDown={onEnter}
         />
-        <TextField
-          label="Why"
-          value={reason}
-          onChange={(e) => setReason(e.target.value)}
-          onKeyDown={(e) => e.key === 'Enter' && void save()}
-        />
+        <TextField label="Why" value={reason} onChange={(e) => setReason(e.target.value)} onKeyDown={onEnter} />
       </Box>
       {problem && (
         <Box role="alert" sx={{ color: 'error.main', fontSize: 12.5 }}>

@@ -23,56 +23,58 @@ export function OrderSheets({ purchases }: { readonly purchases: readonly Purcha
   const { project, money } = useProjectState('project', 'money');
   return (
     <PrintSheet>
-      {listOrders(purchases).map(({ supplier, lines }) => (
-        <section key={supplier ?? ''}>
-          <h2>{supplier ?? 'No supplier'}</h2>
-          <p>Order for {project.name}</p>
-          <table>
-            <thead>
-              <tr>
-                <th>Code</th>
-                <th>Description</th>
-                <th className="figure">To order</th>
-                <th>Unit</th>
-                <th>Made up of</th>
-                <th className="figure">Amount {money.currency}</th>
-              </tr>
-            </thead>
-            <tbody>
-              {lines.map((p) => (
-                <tr key={`${p.code}|${p.storey}`}>
-                  <td>{p.code}</td>
-                  <td>
-                    {p.description}
-                    {p.storey === null ? '' : `, ${p.storey}`}
+      {() =>
+        listOrders(purchases).map(({ supplier, lines }) => (
+          <section key={supplier ?? ''}>
+            <h2>{supplier ?? 'No supplier'}</h2>
+            <p>Order for {project.name}</p>
+            <table>
+              <thead>
+                <tr>
+                  <th>Code</th>
+                  <th>Description</th>
+                  <th className="figure">To order</th>
+                  <th>Unit</th>
+                  <th>Made up of</th>
+                  <th className="figure">Amount {money.currency}</th>
+                </tr>
+              </thead>
+              <tbody>
+                {lines.map((p) => (
+                  <tr key={`${p.code}|${p.storey}`}>
+                    <td>{p.code}</td>
+                    <td>
+                      {p.description}
+                      {p.storey === null ? '' : `, ${p.storey}`}
+                    </td>
+                    <td className="figure">
+                      {p.packs === null ? showQuantity(p.toBuy, p.unit) : showFigure(p.toBuy, 2)}
+                    </td>
+                    <td>{showUnit(p.unit)}</td>
+                    <td>{describePacks(p)}</td>
+                    <td className="figure">
+                      {p.unknown > 0 && p.minor === 0 ? 'unknown' : showMinor(p.minor, money.minorDigits)}
+                    </td>
+                  </tr>
+                ))}
+                <tr>
+                  <td colSpan={5}>
+                    <strong>Together</strong>
                   </td>
                   <td className="figure">
-                    {p.packs === null ? showQuantity(p.toBuy, p.unit) : showFigure(p.toBuy, 2)}
-                  </td>
-                  <td>{showUnit(p.unit)}</td>
-                  <td>{describePacks(p)}</td>
-                  <td className="figure">
-                    {p.unknown > 0 && p.minor === 0 ? 'unknown' : showMinor(p.minor, money.minorDigits)}
+                    <strong>
+                      {showMinor(
+                        lines.reduce((sum, p) => sum + p.minor, 0),
+                        money.minorDigits,
+                      )}
+                    </strong>
                   </td>
                 </tr>
-              ))}
-              <tr>
-                <td colSpan={5}>
-                  <strong>Together</strong>
-                </td>
-                <td className="figure">
-                  <strong>
-                    {showMinor(
-                      lines.reduce((sum, p) => sum + p.minor, 0),
-                      money.minorDigits,
-                    )}
-                  </strong>
-                </td>
-              </tr>
-            </tbody>
-          </table>
-        </section>
-      ))}
+              </tbody>
+            </table>
+          </section>
+        ))
+      }
     </PrintSheet>
   );
 }

@@ -1,10 +1,13 @@
 import { Box, Button, Checkbox, FormControlLabel } from '@mui/material';
-import type { Condition, PlanView } from '@tally/core';
+import { type Condition, type PlanView, readText } from '@tally/core';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
+import { useSelection } from '../../store/selection.tsx';
 import { useElements, useSample } from '../../store/use-elements.ts';
 import { ConditionEditor } from '../../ui/condition-editor.tsx';
 import { SheetButton } from '../../ui/sheet-button.tsx';
 
+/** Selected elements that the plan can be limited to: they stand in the address. */
+const MOST_SELECTED = 60;
 const FIRST: Condition = { field: 'storey', op: 'is', value: '' };
 
 /** What the plan is limited to: elements that a condition catches, chosen sources. Its total is then of what is shown. */
@@ -19,6 +22,12 @@ export function PlanLimits({
   const { scopes } = useBasis('scopes');
   const { tables } = useElements();
   const sample = useSample();
+  const { keys } = useSelection();
+  const { find } = useElements();
+  const identities = [...keys].slice(0, MOST_SELECTED).flatMap((key) => {
+    const place = find(key);
+    return place ? [readText(place.model.table.identity, place.row) ?? ''] : [];
+  });
   const { scope, sources: chosen, ...others } = view;
   const set = (next: Pick<PlanView, 'scope' | 'sources'>) =>
     onChange({
@@ -43,6 +52,17 @@ export function PlanLimits({
           <Box>
             <Button onClick={() => set({ scope: FIRST, sources: chosen })}>
               Only elements of a kind, storey, zone …
+            </Button>
+          </Box>
+        )}
+        {identities.length > 0 && (
+          <Box>
+            <Button
+              onClick={() => set({ scope: { field: 'globalId', op: 'oneOf', values: identities }, sources: chosen })}
+              disabled={keys.size > MOST_SELECTED}
+              title={keys.size > MOST_SELECTED ? `Of up to ${MOST_SELECTED} elements` : undefined}
+            >
+              Only what is selected ({keys.size})
             </Button>
           </Box>
         )}

@@ -1,5 +1,6 @@
 import AccountTreeIcon from '@mui/icons-material/AccountTreeOutlined';
 import DoneIcon from '@mui/icons-material/Done';
+import PrintIcon from '@mui/icons-material/PrintOutlined';
 import { Box, Button, MenuItem, Select } from '@mui/material';
 import type { GroupField, PlanRows, PlanView } from '@tally/core';
 import { type KeyboardEvent, type ReactNode, useMemo, useState } from 'react';
@@ -29,6 +30,7 @@ import { DerivationPane } from './derivation-pane.tsx';
 import { listPlanColumns } from './plan-columns.tsx';
 import { PlanLevels } from './plan-levels.tsx';
 import { PlanLimits } from './plan-limits.tsx';
+import { PlanPrint } from './plan-print.tsx';
 import { PlanStrip } from './plan-strip.tsx';
 import { checkedOf, listPlanRows, markedOf, type PlanTableRow } from './plan-table-rows.ts';
 import { FIRST_LOOK, listFields, type PlanLook, READY_LOOKS, readLook, writeLevels, writeLook } from './plan-view.ts';
@@ -48,7 +50,7 @@ export function PlanLines({ choice }: { readonly choice: ReactNode }) {
   const { data: plan, error } = usePlan(project.id, view);
   const { closed, toggle } = useClosed(`${project.id}/plan`);
   const [selectedId, setSelectedId] = useKept<string | null>(`${project.id}/plan/selected`, null);
-  const [isPaneShown, showPane] = useKept('plan/derivation', true);
+  const [isPaneShown, showPane] = useKept('plan/derivation', false);
   const { select, frame, keys } = useSelection();
   const navigate = useNavigate();
   const change = useCommit(project.id);
@@ -124,22 +126,30 @@ export function PlanLines({ choice }: { readonly choice: ReactNode }) {
     );
   }
   const all = listPlanColumns({ summary, rows, total: plan?.minor ?? 0, closed, toggle, notes, edit: editOf, save });
-  const isBeside = isPaneShown && selected !== null;
-  const columns = isBeside ? all.filter((c) => !BESIDE.has(c.key)) : all;
+  const columns = isPaneShown ? all.filter((c) => !BESIDE.has(c.key)) : all;
   const area = summary.building.floorAreaM2;
+  // Beside the derivation there is room for one figure.
+  const unit = isPaneShown ? undefined : summary.building.units.find((u) => u.count > 0);
   const perArea = plan && area ? showFigure(plan.minor / 10 ** summary.minorDigits / area, 2) : null;
   return (
     <Panes
       name="plan"
       left={null}
       right={
-        isBeside ? (
-          <DerivationPane
-            row={selected}
-            view={view}
-            onClose={() => showPane(false)}
-            onOpenRow={(id) => setSelectedId(id)}
-          />
+        // It stays while one looks from row to row: the table must not move under the mouse.
+        isPaneShown ? (
+          selected ? (
+            <DerivationPane
+              row={selected}
+              view={view}
+              onClose={() => showPane(false)}
+              onOpenRow={(id) => setSelectedId(id)}
+            />
+          ) : (
+            <Box sx={{ p: 1.5, fontSize: 13, color: 'text.secondary' }}>
+              Select a row: here stands how its figure came about.
+            </Box>
+          )
         ) : null
       }
     >
@@ -177,6 +187,9 @@ export function PlanLines({ choice }: { readonly choice: ReactNode }) {
               navigate(`/projects/${project.id}/model`);
             }}
           />
+          <IconAct word="Print the plan" onClick={() => window.print()}>
+            <PrintIcon fontSize="small" />
+          </IconAct>
           {(['XLSX', 'CSV'] as const).map((kind) => (
             <Button
               key={kind}
@@ -220,6 +233,7 @@ export function PlanLines({ choice }: { readonly choice: ReactNode }) {
           </Select>
           <PlanLimits view={view} onChange={(next) => changeLook(writeLook(next))} />
         </Box>
+        {plan && <PlanPrint plan={plan} by={by} />}
         <PlanStrip onShow={(levels) => changeLook({ by: writeLevels(levels) })} />
         <VirtualTable
           label="Plan"
@@ -266,6 +280,14 @@ export function PlanLines({ choice }: { readonly choice: ReactNode }) {
                     {perArea}
                   </Box>{' '}
                   per m² of {showFigure(area!, 1)} m²
+                </Box>
+              )}
+              {plan && unit && (
+                <Box component="span" sx={{ fontWeight: 400, color: 'text.secondary', whiteSpace: 'nowrap' }}>
+                  <Box component="span" sx={{ fontFamily: FIGURES }}>
+                    {showFigure(plan.minor / 10 ** summary.minorDigits / unit.count, 2)}
+                  </Box>{' '}
+                  per {unit.name}
                 </Box>
               )}
               <Box component="span" data-testid="plan-total" sx={{ fontFamily: FIGURES, whiteSpace: 'nowrap' }}>

@@ -1,4 +1,4 @@
-import { Box, Button, useMediaQuery } from '@mui/material';
+import { Box, Button, ToggleButton, ToggleButtonGroup, useMediaQuery } from '@mui/material';
 import {
   amountToMinor,
   groupPurchases,
@@ -22,24 +22,35 @@ import { hideClosed } from '../../ui/hide-closed.ts';
 import { useClosed } from '../../ui/use-closed.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { describePacks } from './describe-packs.ts';
+import { HoursTable } from './hours-table.tsx';
 import { OrderSheets } from './order-sheets.tsx';
 
 /** Columns that a small screen does without: what they say is in what is grouped by, and between net and to buy. */
 const WIDE_ONLY: ReadonlySet<string> = new Set(['supplier', 'waste', 'surplus']);
 
-const FIRST_GROUPS = { bought: 'none' };
+const FIRST_GROUPS = { bought: 'none', of: 'goods' };
+/** What is listed: what is bought from somebody, the hours, or everything that the plan takes. */
+const LISTS = { goods: 'Goods', hours: 'Hours', all: 'Everything' } as const;
+/** Kinds that nobody sells in packs. */
+const NO_GOODS: ReadonlySet<string | null> = new Set(['labour', 'fee']);
 
 /** What has to be bought for the plan, item by item: net, waste, whole packs and what is left over. */
 export function PurchaseList({ choice }: { readonly choice: ReactNode }) {
   const { project, summary } = useProjectState('project', 'summary');
-  const { data: purchases, error } = usePurchases(project.id);
+  const { data, error } = usePurchases(project.id);
   const [groups, changeGroups] = usePageView('purchases', FIRST_GROUPS);
+  const isAll = groups.of === 'all';
+  const purchases = useMemo(
+    () => (isAll ? data : data?.filter((p) => !NO_GOODS.has(p.kind) && p.unit !== '%' && p.unit !== 'h')),
+    [data, isAll],
+  );
+  const sum = isAll ? summary.total : (purchases ?? []).reduce((total, p) => total + p.minor, 0);
   const by = PURCHASE_GROUPS.find((f) => f === groups.bought) ?? '';
   const { closed, toggle } = useClosed(`${project.id}/purchases`);
   const isNarrow = useMediaQuery('(max-width: 1180px)');
   const lines = useMemo(() => groupPurchases(purchases ?? [], by === '' ? [] : [by]).lines, [purchases, by]);
   const rows = useMemo(() => hideClosed(lines, closed), [lines, closed]);
-  if (error && !purchases) return <Empty title="The purchases cannot be shown">{error.message}</Empty>;
+  if (error && !data) return <Empty title="The purchases cannot be shown">{error.message}</Empty>;
   const of = (line: TableLine): PurchaseDto | null => (line.kind === 'row' ? purchases![line.keys[0]!]! : null);
   const text = (
     key: string,
@@ -98,6 +109,19 @@ export function PurchaseList({ choice }: { readonly choice: ReactNode }) {
     <Box sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column', p: 1.5, gap: 1 }}>
       <Box role="toolbar" aria-label="Plan" sx={{ display: 'flex', gap: 1.5, alignItems: 'center', fontSize: 13 }}>
         {choice}
+        <ToggleButtonGroup
+          exclusive
+          size="small"
+          aria-label="Goods or hours"
+          value={groups.of}
+          onChange={(_, next) => next && changeGroups({ of: next })}
+        >
+          {Object.entries(LISTS).map(([id, word]) => (
+            <ToggleButton key={id} value={id}>
+              {word}
+            </ToggleButton>
+          ))}
+        </ToggleButtonGroup>
         <GroupSelect
           label="Grouped by"
           fields={PURCHASE_GROUPS}
@@ -122,33 +146,39 @@ export function PurchaseList({ choice }: { readonly choice: ReactNode }) {
         </Button>
         <OrderSheets purchases={purchases ?? []} />
       </Box>
-      <VirtualTable
-        label="Purchases"
-        keep={`${project.id}/purchases`}
-        rows={rows}
-        columns={columns}
-        rowId={(l) => l.id}
-        level={(l) => l.level}
-        isGroup={(l) => l.kind === 'group'}
-        isMarked={(l) => (of(l)?.unknown ?? 0) > 0}
-        footer={
-          <Box
-            sx={{
-              display: 'flex',
-              justifyContent: 'space-between',
-              p: 1,
-              borderTop: 1,
-              borderColor: 'text.primary',
-              fontWeight: 650,
-            }}
-          >
-            <span>{nameTotal(summary.shortfall)}</span>
-            <Box component="span" sx={{ fontFamily: FIGURES }}>
-              {showMinor(summary.total, summary.minorDigits)}
+      {groups.of === 'hours' ? (
+        <HoursTable />
+      ) : (
+        <VirtualTable
+          label="Purchases"
+          keep={`${project.id}/purchases`}
+          rows={rows}
+          columns={columns}
+          rowId={(l) => l.id}
+          level={(l) => l.level}
+          isGroup={(l) => l.kind === 'group'}
+          isMarked={(l) => (of(l)?.unknown ?? 0) > 0}
+          footer={
+            <Box
+              sx={{
+                display: 'flex',
+                justifyContent: 'space-between',
+                p: 1,
+                borderTop: 1,
+                borderColor: 'text.primary',
+                fontWeight: 650,
+              }}
+            >
+              <span>
+                {isAll ? nameTotal(summary.shortfall) : summary.shortfall ? 'Goods so far' : 'Goods together'}
+              </span>
+              <Box component="span" sx={{ fontFamily: FIGURES }}>
+                {showMinor(sum, summary.minorDigits)}
+              </Box>
             </Box>
-          </Box>
-        }
-      />
+          }
+        />
+      )}
     </Box>
   );
 }
