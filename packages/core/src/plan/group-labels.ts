@@ -60,6 +60,7 @@ export function readGroupField(text: string): GroupField | null {
 
 /** Set and name of the property that a field reads; null for one of the fixed ones. */
 function readPropertyField(field: GroupField): { readonly set: string; readonly name: string } | null {
+  if (!field.includes(':')) return null;
   if (field.startsWith('attribute:')) return { set: ADDED_SET, name: field.slice('attribute:'.length) };
   if (!field.startsWith('property:')) return null;
   const path = field.slice('property:'.length);

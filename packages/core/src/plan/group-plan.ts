@@ -4,7 +4,7 @@ import { buildTable, type TableLine, type VisitRows, visitRowsBehind } from '../
 import type { CellValue } from '../tables/table-field.ts';
 import type { GroupField, GroupNames } from './group-labels.ts';
 import type { Plan } from './plan.ts';
-import { bundlePlan, isUnknown, listPlanFields, listPlanGroups, nameElement, PLAN_COLUMN, type PlanRows, readNet, stepOfPlan } from './plan-fields.ts'; // biome-ignore format: one module
+import { bundlePlan, isUnknown, lineOf, listPlanFields, listPlanGroups, nameElement, PLAN_COLUMN, type PlanRows, readNet, stepOfPlan } from './plan-fields.ts'; // biome-ignore format: one module
 import { type PlanCellRow, type PlanOpenRow, type PlanRow, visitOpen, visitPlanRows, visitSurplus } from './plan-rows.ts'; // biome-ignore format: one module
 import { findShortfall, nameTotal } from './shortfall.ts';
 
@@ -88,6 +88,7 @@ export function groupPlan(
     columns: listPlanFields(rows, isChecked),
     groups: listPlanGroups(by, names, listStoreys(plan)),
     bundle: bundlePlan(rows),
+    ...(rows === 'item' ? { thingOf: lineOf } : {}),
     sort: rows === 'item' ? { field: 'item', isDescending: false } : { field: 'element', isDescending: false },
     stepOf: stepOfPlan,
   });

@@ -86,27 +86,33 @@ function readProblem(row: PlanRow): string | null {
 }
 
 const column = plainField<PlanRow>;
+/** A column that reads the same of all cells of one line of a block. */
+const steady = (...of: Parameters<typeof column>): PlanField => ({ ...column(...of), isSteady: true });
+
+/** What cells one after the other have in common: their line, unless each has a rate of its own or they are divided. */
+export const lineOf = (row: PlanRow): object | null =>
+  row.is === 'cell' && row.line.rates === null && row.piece.share === 1 ? row.line : null;
 
 /** Columns of a plan, in reading order. Quantities are in the unit of the item, money in 1/10,000 of a minor unit. */
 export const PLAN_FIELDS: readonly PlanField[] = [
-  column('item', 'Item', 'only', (row) =>
+  steady('item', 'Item', 'only', (row) =>
     row.is === 'cell' ? row.line.code : row.is === 'surplus' ? row.purchase.item.code : '',
   ),
-  column('description', 'Description', 'only', describe),
-  column('kind', 'Kind', 'only', (row) => (row.is === 'open' ? null : row.piece.kind)),
-  column('section', nameFact('section').word, 'only', (row) => (row.is === 'cell' ? row.block.mapped.section : null)),
-  column('unit', 'Unit', 'only', (row) => (row.is === 'open' ? measureOpen(row).unit : (itemOf(row)?.unit ?? ''))),
+  steady('description', 'Description', 'only', describe),
+  steady('kind', 'Kind', 'only', (row) => (row.is === 'open' ? null : row.piece.kind)),
+  steady('section', nameFact('section').word, 'only', (row) => (row.is === 'cell' ? row.block.mapped.section : null)),
+  steady('unit', 'Unit', 'only', (row) => (row.is === 'open' ? measureOpen(row).unit : (itemOf(row)?.unit ?? ''))),
   column('net', 'Net', 'sum', readNet),
   column('toBuy', 'To buy', 'sum', readToBuy),
-  column('wastePercent', 'Waste %', 'only', (row) => (row.is === 'cell' ? row.line.wastePercent : 0)),
-  column('rate', 'Rate', 'only', readRate),
-  column('rates', 'Rates', 'distinct', readRate),
+  steady('wastePercent', 'Waste %', 'only', (row) => (row.is === 'cell' ? row.line.wastePercent : 0)),
+  steady('rate', 'Rate', 'only', readRate),
+  steady('rates', 'Rates', 'distinct', readRate),
   column('amount', 'Amount', 'sum', (row) => (row.is === 'open' ? 0 : row.piece.amount)),
   column('minor', 'Amount', 'sum', (row) => (row.is === 'open' ? 0 : row.piece.amount)),
   column('elements', 'Elements', 'distinct', (row) => (row.is === 'surplus' ? null : row.part.table.keys[row.row]!)),
-  column('unknown', 'Unknown', 'sum', (row) => (isUnknown(row) ? 1 : 0)),
+  column('unknown', 'Unknown', 'sum', (row) => (isUnknown(row) ? 1 : null)),
   column('problem', 'Problem', 'first', readProblem),
-  column('open', 'Not priced', 'sum', (row) => (row.is === 'open' ? 1 : 0)),
+  column('open', 'Not priced', 'sum', (row) => (row.is === 'open' ? 1 : null)),
 ];
 
 /** Columns of a plan whose rows are elements, beside the others. */
@@ -117,7 +123,7 @@ const ELEMENT_FIELDS: readonly PlanField[] = [
 
 /** How many cells are under a mark that they were checked. */
 const checkedField = (isChecked: ((row: PlanCellRow) => boolean) | null): PlanField =>
-  column('checked', 'Checked', 'sum', (row) => (row.is === 'cell' && isChecked?.(row) ? 1 : 0));
+  column('checked', 'Checked', 'sum', (row) => (row.is === 'cell' && isChecked?.(row) ? 1 : null));
 
 /** The columns by what a row is. */
 export const listPlanFields = (
@@ -153,6 +159,18 @@ const SAY: Readonly<Record<PlanRows, (row: PlanRow) => string>> = {
 /** What makes rows one line, by what a row is. */
 export const bundlePlan = (rows: PlanRows): ((row: PlanRow) => string) => SAY[rows];
 
+/** Fields whose labels are those of a line of a block, whatever element it is on. */
+const OF_LINE: ReadonlySet<GroupField> = new Set([
+  'section',
+  'kind',
+  'supplier',
+  'item',
+  'assembly',
+  'itemGroup',
+  'taxClass',
+  'rule',
+]);
+
 /** Levels that a plan is grouped by. */
 export function listPlanGroups(
   by: readonly GroupField[],
@@ -161,7 +179,7 @@ export function listPlanGroups(
 ): TableGroup<PlanRow>[] {
   const labels = readNames(names);
   return by.map((field) => ({
-    field: column(field, nameGroup(field).word, 'only', (row) =>
+    field: (OF_LINE.has(field) ? steady : column)(field, nameGroup(field).word, 'only', (row) =>
       row.is === 'cell'
         ? readGroupLabel(field, row, labels)
         : row.is === 'open'

@@ -66,12 +66,26 @@ export function visitPlanRows(
   { isByKind, isByRoom }: PlanDivision,
   see: (row: PlanCellRow) => void,
 ): void {
+  const whole: { -readonly [K in keyof PlanPiece]: PlanPiece[K] } = { kind: null, share: 1, amount: 0, room: null, extent: 1 }; // biome-ignore format: one piece
   let seen: { -readonly [K in keyof PlanCellRow]: PlanCellRow[K] } | null = null;
   visitPlanCells(plan, (part, row, block, line, at) => {
+    if (!seen) seen = { is: 'cell', part, row, block, line, at, piece: whole };
+    seen.part = part;
+    seen.row = row;
+    seen.block = block;
+    seen.line = line;
+    seen.at = at;
     const rooms = isByRoom ? shareOverRooms(part.table)[row]! : null;
+    const isDivided = isByKind && (line.item?.rate.shares.length ?? 0) > 1;
+    if (!isDivided && (rooms === null || rooms.length === 0)) {
+      whole.kind = line.item?.item.kind ?? null;
+      whole.amount = line.amounts[at]!;
+      seen.piece = whole;
+      see(seen);
+      return;
+    }
     for (const piece of listPieces(line, at, isByKind, rooms)) {
-      if (seen) Object.assign(seen, { part, row, block, line, at, piece });
-      else seen = { is: 'cell', part, row, block, line, at, piece };
+      seen.piece = piece;
       see(seen);
     }
   });

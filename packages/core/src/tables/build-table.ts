@@ -19,6 +19,8 @@ export interface TableSpec<R> {
   readonly bundle: 'alike' | ((row: R) => string);
   /** Order of the lines in a group by a column; as they come if null. */
   readonly sort: { readonly field: string; readonly isDescending: boolean } | null;
+  /** What rows that follow each other have in common: steady fields, and what makes a row of it, are read once of it. Null for a row by itself. */
+  readonly thingOf?: (row: R) => object | null;
   /** Elements behind a row, by their ElementKeys; lines have none if absent. */
   readonly keysOf?: (row: R) => readonly number[];
   /** Smallest figure that a column shows; null for none. Then the shown figures of it add up to its shown sums. */
@@ -59,6 +61,9 @@ interface Group extends Sums {
   readonly label: string;
   readonly groups: Map<string, Group>;
   readonly bundles: Map<string, Bundle>;
+  /** The thing of its last row, and where that went. */
+  thing: object | null;
+  bundle: Bundle | null;
 }
 interface Bundle extends Sums {
   readonly cells: CellValue[];
@@ -68,6 +73,7 @@ interface Bundle extends Sums {
 }
 type DraftLine = Omit<TableLine, 'cells'> & { readonly cells: CellValue[] };
 
+const NO_KEYS: readonly number[] = [];
 /** Figures that describe are alike if so many digits are. */
 const ALIKE_DIGITS = 6;
 
@@ -80,26 +86,41 @@ export function buildTable<R>(visit: VisitRows<R>, spec: TableSpec<R>): Table {
   const summed = columns.flatMap((f, i) => (f.aggregate === 'sum' ? [i] : []));
   const others = columns.flatMap((f, i) => (f.aggregate === 'sum' ? [] : [i]));
   const startOwn = (): Sums => ({ sums: startSums(summed.length), keys: new Set(), count: 0 });
-  const startGroup = (label: string): Group => ({ ...startOwn(), label, groups: new Map(), bundles: new Map() });
+  const startGroup = (label: string): Group => ({
+    ...startOwn(),
+    label,
+    groups: new Map(),
+    bundles: new Map(),
+    thing: null,
+    bundle: null,
+  });
   const root = startGroup('');
   const values = new Float64Array(summed.length);
   const cells: CellValue[] = columns.map(() => null);
   const add = (to: Sums, keys: readonly number[]) => {
     for (let i = 0; i < values.length; i++) addToSums(to.sums, i, values[i]!);
-    for (const key of keys) to.keys.add(key);
+    for (let i = 0; i < keys.length; i++) to.keys.add(keys[i]!);
     to.count++;
   };
+  const loose = others.filter((i) => !columns[i]!.isSteady);
+  /** Labels of the last thing, level by level; undefined where they are not steady. */
+  const steady: (string | undefined)[] = groups.map(() => undefined);
+  let last: object | null = null;
   visit((row) => {
-    for (let i = 0; i < columns.length; i++) cells[i] = columns[i]!.read(row);
+    const thing = spec.thingOf?.(row) ?? null;
     for (let i = 0; i < summed.length; i++) {
-      const value = cells[summed[i]!];
+      const value = columns[summed[i]!]!.read(row);
       values[i] = typeof value === 'number' ? value : Number.NaN;
     }
-    const keys = keysOf ? keysOf(row) : [];
+    const keys = keysOf ? keysOf(row) : NO_KEYS;
+    if (thing === null || thing !== last) steady.fill(undefined);
+    last = thing;
     let group = root;
     add(group, keys);
-    for (const by of groups) {
-      const label = showLabel(by, row);
+    for (let level = 0; level < groups.length; level++) {
+      const by = groups[level]!;
+      const label = steady[level] ?? showLabel(by, row);
+      if (thing !== null && by.field.isSteady) steady[level] = label;
       let next = group.groups.get(label);
       if (!next) {
         next = startGroup(label);
@@ -108,14 +129,22 @@ export function buildTable<R>(visit: VisitRows<R>, spec: TableSpec<R>): Table {
       group = next;
       add(group, keys);
     }
-    const id = spec.bundle === 'alike' ? sayAlike(cells, others) : spec.bundle(row);
-    let bundle = group.bundles.get(id);
+    let bundle = thing !== null && group.thing === thing ? group.bundle : null;
+    const isKnown = bundle !== null;
+    const asked = isKnown ? loose : others;
+    for (const i of asked) cells[i] = columns[i]!.read(row);
     if (!bundle) {
-      bundle = { ...startOwn(), cells: [...cells], mixed: new Set(), seen: new Map() };
-      group.bundles.set(id, bundle);
+      const id = spec.bundle === 'alike' ? sayAlike(cells, others) : spec.bundle(row);
+      bundle = group.bundles.get(id) ?? null;
+      if (!bundle) {
+        bundle = { ...startOwn(), cells: [...cells], mixed: new Set(), seen: new Map() };
+        group.bundles.set(id, bundle);
+      }
+      group.thing = thing;
+      group.bundle = bundle;
     }
     add(bundle, keys);
-    for (const i of others) join(bundle, i, cells[i]!, columns[i]!);
+    for (const i of asked) join(bundle, i, cells[i]!, columns[i]!);
   });
   const lines = listLines(root, spec, summed);
   const totals = readSums(root, columns.length, summed);

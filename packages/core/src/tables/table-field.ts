@@ -21,6 +21,8 @@ export interface TableField<R> {
   /** Null for texts and for money. */
   readonly unit: SiUnit | null;
   readonly aggregate: Aggregate;
+  /** It reads the same of all rows that are of one thing (`TableSpec.thingOf`). */
+  readonly isSteady?: boolean;
   readonly read: (row: R) => CellValue;
 }
 

@@ -1,7 +1,7 @@
 import AccountTreeIcon from '@mui/icons-material/AccountTreeOutlined';
 import DoneIcon from '@mui/icons-material/Done';
 import PrintIcon from '@mui/icons-material/PrintOutlined';
-import { Box, Button, MenuItem, Select } from '@mui/material';
+import { Box, Button, MenuItem, Select, useMediaQuery } from '@mui/material';
 import type { GroupField, PlanRows, PlanView } from '@tally/core';
 import { type KeyboardEvent, type ReactNode, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -39,6 +39,10 @@ import { SavedLooks } from './saved-looks.tsx';
 const ROW_WORDS: Readonly<Record<PlanRows, string>> = { item: 'Items', element: 'Elements', cell: 'Elements × items' };
 /** What stands beside the table takes room: columns that it does without meanwhile. */
 const BESIDE: ReadonlySet<string> = new Set(['waste', 'buy', 'share', 'elements', 'target']);
+/** And on a small screen, where item, rate and amount are what matters. */
+const BESIDE_NARROW: ReadonlySet<string> = new Set([...BESIDE, 'net', 'unit', 'perArea']);
+/** What a small screen does without. */
+const NARROW: ReadonlySet<string> = new Set(['waste', 'share', 'elements']);
 
 /** The priced lines: broken down as wanted, every column adding up to the total below, what is not priced in its place. */
 export function PlanLines({ choice }: { readonly choice: ReactNode }) {
@@ -61,6 +65,7 @@ export function PlanLines({ choice }: { readonly choice: ReactNode }) {
   const rows = useMemo(() => (plan ? listPlanRows(plan, by, closed) : []), [plan, by, closed]);
   const selected = rows.find((r) => r.id === selectedId) ?? null;
   const [isMarking, setMarking] = useState(false);
+  const isNarrow = useMediaQuery('(max-width: 1180px)');
   const attributes = useMemo(
     () => [...new Set(Object.values(layer.attributes).flatMap((a) => Object.keys(a)))].sort(),
     [layer.attributes],
@@ -126,7 +131,8 @@ export function PlanLines({ choice }: { readonly choice: ReactNode }) {
     );
   }
   const all = listPlanColumns({ summary, rows, total: plan?.minor ?? 0, closed, toggle, notes, edit: editOf, save });
-  const columns = isPaneShown ? all.filter((c) => !BESIDE.has(c.key)) : all;
+  const away = isPaneShown ? (isNarrow ? BESIDE_NARROW : BESIDE) : isNarrow ? NARROW : null;
+  const columns = away ? all.filter((c) => !away.has(c.key)) : all;
   const area = summary.building.floorAreaM2;
   // Beside the derivation there is room for one figure.
   const unit = isPaneShown ? undefined : summary.building.units.find((u) => u.count > 0);
@@ -154,10 +160,14 @@ export function PlanLines({ choice }: { readonly choice: ReactNode }) {
       }
     >
       <Box onKeyDown={onKey} sx={{ height: '100%', display: 'flex', flexDirection: 'column', p: 1.5, gap: 1 }}>
-        <Box role="toolbar" aria-label="Plan" sx={{ display: 'flex', gap: 1, alignItems: 'center', fontSize: 13 }}>
+        <Box
+          role="toolbar"
+          aria-label="Plan"
+          sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, alignItems: 'center', fontSize: 13 }}
+        >
           {choice}
-          <Box sx={{ flex: 1, minWidth: 0 }}>
-            <CompletenessBar counts={summary.counts} onChoose={showStates} />
+          <Box sx={{ flex: '1 1 0', minWidth: 0 }}>
+            {!(isPaneShown && isNarrow) && <CompletenessBar counts={summary.counts} onChoose={showStates} />}
           </Box>
           <IconAct
             word={selected && checkedOf(selected) === 'all' ? 'Not checked any more' : 'Mark as checked'}

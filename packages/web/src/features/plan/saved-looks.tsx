@@ -85,7 +85,12 @@ export function SavedLooks({
             placeholder="Name of this view"
             value={name}
             onChange={(e) => setName(e.target.value)}
-            onKeyDown={(e) => e.key === 'Enter' && keep()}
+            onKeyDown={(e) => {
+              if (e.key !== 'Enter') return;
+              // The button that the focus goes back to must not be pressed by the same key.
+              e.preventDefault();
+              keep();
+            }}
             slotProps={{ htmlInput: { 'aria-label': 'Name of this view', maxLength: 80 } }}
           />
           <Button disabled={name.trim() === ''} onClick={keep}>
