@@ -23,8 +23,8 @@ export interface PlanSummaryDto {
   readonly shortfall: Shortfall | null;
   /** Floor areas and counts of the building. */
   readonly building: BuildingMeasure;
-  /** Targets held against the plan, the one for the whole first. */
-  readonly targets: readonly HeldTarget[];
+  /** The target for the whole, held against the plan; null if there is none. */
+  readonly target: HeldTarget | null;
   /** Elements each rule's scope catches, by rule id. */
   readonly caught: Readonly<Record<string, number>>;
   /** Elements each rule prices, by rule id. */

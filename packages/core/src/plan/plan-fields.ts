@@ -7,6 +7,7 @@ import { rateAt, toCharged } from '../pricing/price-lines.ts';
 import type { TableGroup } from '../tables/build-table.ts';
 import { nameFact } from '../tables/field-catalogue.ts';
 import { plainField, type TableField } from '../tables/table-field.ts';
+import { foldText } from '../units/fold-text.ts';
 import {
   type GroupField,
   type GroupNames,
@@ -30,9 +31,12 @@ const isKnown = (row: PlanCellRow) => row.line.state[row.at] === LineState.known
 const itemOf = (row: PlanRow) =>
   row.is === 'cell' ? row.line.item?.item : row.is === 'surplus' ? row.purchase.item : null;
 
-/** What an element is called: its class in words and its name. */
-export const nameElement = ({ part: { table }, row }: Pick<PlanCellRow, 'part' | 'row'>): string =>
-  `${sayClass(readText(table.ifcClass, row)) ?? ''} ${readText(table.name, row) || readText(table.typeName, row) || ''}`.trim();
+/** What an element is called: its class in words and its name; the name alone where that begins with the word. */
+export function nameElement({ part: { table }, row }: Pick<PlanCellRow, 'part' | 'row'>): string {
+  const word = sayClass(readText(table.ifcClass, row)) ?? '';
+  const name = readText(table.name, row) || readText(table.typeName, row) || '';
+  return foldText(name).startsWith(foldText(word)) ? name || word : `${word} ${name}`.trim();
+}
 
 /** Class and type of an open element: those alike stand in one line. */
 const nameOpenKind = ({ part: { table }, row }: PlanOpenRow): string =>

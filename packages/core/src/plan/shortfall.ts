@@ -37,7 +37,7 @@ export function findShortfall({ parts, counts, unknownLines, total }: Plan): Sho
   for (const { table, completeness } of parts)
     completeness.forEach((state, row) => {
       if (!OPEN.has(COMPLETENESS_STATES[state]!)) return;
-      const ifcClass = readText(table.ifcClass, row) ?? ORIGIN_WORDS[table.origin?.kind ?? 'model'];
+      const ifcClass = readText(table.ifcClass, row) || ORIGIN_WORDS[table.origin?.kind ?? 'model'];
       kinds.set(ifcClass, (kinds.get(ifcClass) ?? 0) + 1);
     });
   return {

@@ -20,7 +20,6 @@ import {
   findShortfall,
   gatherPractice,
   type HeldTarget,
-  holdTargets,
   keepIdentity,
   keyFindings,
   listKeysByIdentity,
@@ -134,7 +133,7 @@ export class LivePlan extends PlanReadings implements PlanQueries {
         : findings;
       return { revisionId, findings: own, consequences: part ? readConsequences(part) : null };
     });
-    const summary = summarize(plan, this.building, holdTargets(plan, basis.targets ?? [], this.names, this.building));
+    const summary = summarize(plan, this.building, this.holdWhole());
     return { summary, move, checked, practice: this.tellPractice(plan, basis.sections, isKeptOut) };
   };
 
@@ -382,7 +381,7 @@ export class LivePlan extends PlanReadings implements PlanQueries {
   }
 }
 
-function summarize(plan: Plan, building: BuildingMeasure, targets: readonly HeldTarget[]): PlanSummaryDto {
+function summarize(plan: Plan, building: BuildingMeasure, target: HeldTarget | null): PlanSummaryDto {
   const caught: Record<string, number> = {};
   const priced: Record<string, number> = {};
   for (const { mapping } of plan.parts) {
@@ -400,7 +399,7 @@ function summarize(plan: Plan, building: BuildingMeasure, targets: readonly Held
     counts,
     shortfall,
     building,
-    targets,
+    target,
     caught,
     priced,
   };

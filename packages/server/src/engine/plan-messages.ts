@@ -10,6 +10,7 @@ import type {
   Finding,
   FindingConsequences,
   HeldBand,
+  HeldTarget,
   listCutItems,
   MarkedThing,
   MoveDto,
@@ -84,6 +85,8 @@ export interface PlanQueries {
   cut: (code: string) => ReturnType<typeof cutItem>;
   /** Decimals of the currency. */
   digits: () => number;
+  /** All targets held against the plan, the one for the whole first. */
+  targets: () => readonly HeldTarget[];
   /** What classes and element codes cost per unit, against what is usual. */
   bands: () => readonly HeldBand[];
   /** Marks of what was checked and whether they hold; what is not checked, the most money first. */
@@ -98,7 +101,7 @@ export interface PlanQueries {
 }
 
 /** Questions whose answers are the same until the plan is updated, and go out as they are. */
-export type ReadingQuery = 'group' | 'purchases' | 'states' | 'parts' | 'bands' | 'checked';
+export type ReadingQuery = 'group' | 'purchases' | 'states' | 'parts' | 'bands' | 'checked' | 'targets';
 
 /** An answer as it is sent: JSON, gzipped, with a tag that is the same for the same content. */
 export interface PackedReading {

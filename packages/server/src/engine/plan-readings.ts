@@ -7,8 +7,10 @@ import {
   type GroupNames,
   groupPlan,
   type HeldMark,
+  type HeldTarget,
   holdBands,
   holdMarks,
+  holdTargets,
   listBehind,
   listCutItems,
   listGroupElements,
@@ -53,6 +55,15 @@ export abstract class PlanReadings {
     });
     return { count: all.length, elements: all.slice(0, MOST_BEHIND) };
   };
+
+  targets: PlanQueries['targets'] = () =>
+    holdTargets(this.now.plan, this.now.basis.targets ?? [], this.names, this.building);
+
+  /** The target for the whole, held against the plan: it is told with every change. */
+  protected holdWhole(): HeldTarget | null {
+    const whole = (this.now.basis.targets ?? []).filter((t) => t.by === undefined);
+    return holdTargets(this.now.plan, whole, this.names, this.building)[0] ?? null;
+  }
 
   bands: PlanQueries['bands'] = () => holdBands(this.now.plan, this.now.basis.bands ?? [], this.building);
 

@@ -53,6 +53,7 @@ const ROUTES: readonly Route[] = [
   { method: 'GET', path: '/projects/:p/plan?view={"by":["storey"],"rows":"cell"}' },
   { method: 'GET', path: '/projects/:p/plan/behind?view={"by":["storey"]}&id=/x' },
   { method: 'GET', path: '/projects/:p/bands' },
+  { method: 'GET', path: '/projects/:p/targets' },
   { method: 'GET', path: '/projects/:p/checked' },
   {
     method: 'POST',

@@ -10,6 +10,7 @@ import {
   type Finding,
   type FindingsPageDto,
   type HeldBand,
+  type HeldTarget,
   type ItemCut,
   type ListedFinding,
   type PastRate,
@@ -51,6 +52,15 @@ export const useBehind = (id: string, view: PlanView, line: string | null) =>
     queryKey: [...planKey(id), 'behind', JSON.stringify(view), line],
     queryFn: () => getJson<BehindDto>(`/projects/${id}/plan/behind?${planQuery(view)}&id=${encodeURIComponent(line!)}`),
     enabled: line !== null,
+    placeholderData: keepPreviousData,
+  });
+
+/** Targets held against the plan, the one for the whole first. */
+export const useTargets = (id: string, isAsked = true) =>
+  useQuery({
+    queryKey: [...planKey(id), 'targets'],
+    queryFn: () => getJson<HeldTarget[]>(`/projects/${id}/targets`),
+    enabled: isAsked,
     placeholderData: keepPreviousData,
   });
 

@@ -67,7 +67,7 @@ export function sampleState(change: Partial<ProjectStateDto> = {}): ProjectState
       counts: { priced: 24, partly: 0, unpriced: 3, leftOut: 0 },
       shortfall: null,
       building: { floorAreaM2: null, storeysWithoutArea: [], storeys: [], units: [] },
-      targets: [],
+      target: null,
       caught: { lockers: 24 },
       priced: { lockers: 24 },
     },

@@ -67,6 +67,10 @@ export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore):
     route((req) => settled(req, (engine) => engine.ask('behind', readView(req), idsSchema.parse(req.query.id)))),
   );
   router.get(
+    '/targets',
+    reading((engine) => engine.read('targets')),
+  );
+  router.get(
     '/bands',
     reading((engine) => engine.read('bands')),
   );

@@ -48,7 +48,7 @@ describe('a plan that is looked at', () => {
     const { body } = await server.call<BehindDto>(
       `/projects/${id}/plan/behind?view=${view}&id=${encodeURIComponent(line!.id)}`,
     );
-    expect(body.elements.map((e) => e.amount)).toEqual(new Array(line!.elements).fill(400e6 / 100));
+    expect(body.elements.map((e) => e.amount)).toEqual(new Array(line!.elements).fill(400e6));
   });
   it('by a field there is none of, or nine levels deep, is refused with the reason', async () => {
     const refused = await look({ by: ['colour'] });
@@ -82,7 +82,9 @@ it('targets are held with the summary; 0 and a wrong id are refused', async () =
   expect((await commit('x', { added: [{ kind: 'target', id: 'all', body: { amount: '10' } }] })).status).toBe(400);
   expect((await commit('Target', { added: [{ kind: 'target', id: 'whole', body: { amount: '1000000' } }] })).status).toBe(200); // biome-ignore format: short
   const { summary } = await server.state(id);
-  expect(summary.targets).toMatchObject([{ id: 'whole', aim: 100_000_000, left: 100_000_000 - summary.total }]);
+  const held = { id: 'whole', aim: 100_000_000, left: 100_000_000 - summary.total };
+  expect(summary.target).toMatchObject(held);
+  expect((await server.call(`/projects/${id}/targets`)).body).toMatchObject([held]);
 });
 
 it('lengths are cut by a list: bars with what each piece is for; what is not sold in lengths says so', async () => {

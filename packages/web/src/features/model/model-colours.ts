@@ -13,7 +13,7 @@ import { useQueries } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { getJson } from '../../store/client.ts';
 import { useProjectState } from '../../store/project-store.tsx';
-import { planQuery, usePlan } from '../../store/queries.ts';
+import { planQuery, usePlan, useTargets } from '../../store/queries.ts';
 import { planKey } from '../../store/slices.ts';
 import { useElements } from '../../store/use-elements.ts';
 import { showFigure, showMinor, showUnit } from '../../ui/format.ts';
@@ -64,16 +64,16 @@ const MOST_GROUPS = 9;
 
 /** The colours of a mode with their legend. */
 export function useModelColours(mode: ColourMode, states: readonly ElementStatesDto[] | undefined): ModelColours {
-  const { project, summary, money } = useProjectState('project', 'summary', 'money');
+  const { project, money } = useProjectState('project', 'money');
   const { tables } = useElements();
   const { tally } = useSchemePalette();
   const field = mode.startsWith('group:') ? readGroupField(mode.slice(6)) : null;
   const view = useMemo(() => ({ by: field ? [field] : [] }), [field]);
   const { data: plan } = usePlan(project.id, view);
   const groups = useMemo(() => (field ? listShownGroups(plan) : []), [plan, field]);
-  const { targets } = summary;
+  const { data: targets } = useTargets(project.id, mode === 'target');
   const over = useMemo(
-    () => (mode === 'target' ? targets.filter((t) => t.target.by !== undefined && t.left !== null) : []),
+    () => (mode === 'target' ? (targets ?? []).filter((t) => t.target.by !== undefined && t.left !== null) : []),
     [mode, targets],
   );
   const asked = [

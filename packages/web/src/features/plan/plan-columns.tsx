@@ -25,6 +25,7 @@ function noteOf(row: PlanTableRow & { kind: 'group' }): string | null {
 
 export interface ColumnTerms {
   readonly summary: PlanSummaryDto;
+  readonly targets: readonly HeldTarget[];
   readonly rows: readonly PlanTableRow[];
   readonly total: number;
   readonly closed: ReadonlySet<string>;
@@ -35,8 +36,9 @@ export interface ColumnTerms {
 }
 
 /** The columns of the plan. */
-export function listPlanColumns({ summary, rows, total, closed, toggle, notes, edit, save }: ColumnTerms): TableColumn<PlanTableRow>[] {
-  const { minorDigits, currency, building, targets } = summary;
+export function listPlanColumns({ summary,
+  targets, rows, total, closed, toggle, notes, edit, save }: ColumnTerms): TableColumn<PlanTableRow>[] {
+  const { minorDigits, currency, building } = summary;
   const held = new Map<string, HeldTarget>(targets.map((t) => [t.id, t]));
   const ofLine = (read: (line: PlanLine) => string) => (row: PlanTableRow) => (row.kind === 'line' ? read(row.line) : '');
   const perArea = (row: PlanTableRow): string => {

@@ -1,6 +1,6 @@
 /** @jest-environment jsdom */
 import type { GroupField } from '@tally/core';
-import { screen } from '@testing-library/react';
+import { act, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
 import { renderThemed } from '../../testing/in-project.tsx';
@@ -15,10 +15,10 @@ const shown = () => screen.getAllByRole('button', { name: /^Level/ }).map((b) =>
 it('levels are moved with the arrows, taken away, changed and added by keys alone', async () => {
   const user = userEvent.setup();
   renderThemed(<Levels first={['section', 'storey']} />);
-  screen.getByRole('button', { name: 'Level 1 of 2: Work section' }).focus();
+  act(() => screen.getByRole('button', { name: 'Level 1 of 2: Work section' }).focus());
   await user.keyboard('{ArrowRight}');
   expect(shown()).toEqual(['Storey', 'Work section']);
-  screen.getByRole('button', { name: 'Level 2 of 2: Work section' }).focus();
+  act(() => screen.getByRole('button', { name: 'Level 2 of 2: Work section' }).focus());
   await user.keyboard('{Delete}');
   expect(shown()).toEqual(['Storey']);
   await user.click(screen.getByRole('button', { name: 'Level 1 of 1: Storey' }));

@@ -10,7 +10,7 @@ import { changeRate, rateText } from '../../store/change-rate.ts';
 import { getJson, postJson, readAuthorName } from '../../store/client.ts';
 import { usePageView } from '../../store/page-view.ts';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
-import { planQuery, usePlan } from '../../store/queries.ts';
+import { planQuery, usePlan, useTargets } from '../../store/queries.ts';
 import { useSelection } from '../../store/selection.tsx';
 import { refusalOf, useCommit, useProblemNotice } from '../../store/use-commit.ts';
 import { useRateNames } from '../../store/use-elements.ts';
@@ -42,16 +42,18 @@ const BESIDE: ReadonlySet<string> = new Set(['waste', 'buy', 'share', 'elements'
 /** And on a small screen, where item, rate and amount are what matters. */
 const BESIDE_NARROW: ReadonlySet<string> = new Set([...BESIDE, 'net', 'unit', 'perArea']);
 /** What a small screen does without. */
-const NARROW: ReadonlySet<string> = new Set(['waste', 'share', 'elements']);
+const NARROW: ReadonlySet<string> = new Set(['net', 'waste', 'share', 'elements']);
 
 /** The priced lines: broken down as wanted, every column adding up to the total below, what is not priced in its place. */
 export function PlanLines({ choice }: { readonly choice: ReactNode }) {
   const { project, summary, layer, notes } = useProjectState('project', 'summary', 'layer', 'notes');
-  const basis = useBasis('items', 'checked');
+  const basis = useBasis('items', 'checked', 'targets');
+  const wanted = basis.targets;
   const [look, changeLook] = usePageView<PlanLook>('plan-groups', FIRST_LOOK);
   const view = useMemo<PlanView>(() => readLook(look), [look]);
   const by = view.by as GroupField[];
   const { data: plan, error } = usePlan(project.id, view);
+  const { data: targets } = useTargets(project.id, (wanted ?? []).length > 0);
   const { closed, toggle } = useClosed(`${project.id}/plan`);
   const [selectedId, setSelectedId] = useKept<string | null>(`${project.id}/plan/selected`, null);
   const [isPaneShown, showPane] = useKept('plan/derivation', false);
@@ -130,7 +132,17 @@ export function PlanLines({ choice }: { readonly choice: ReactNode }) {
       </Empty>
     );
   }
-  const all = listPlanColumns({ summary, rows, total: plan?.minor ?? 0, closed, toggle, notes, edit: editOf, save });
+  const all = listPlanColumns({
+    summary,
+    targets: targets ?? [],
+    rows,
+    total: plan?.minor ?? 0,
+    closed,
+    toggle,
+    notes,
+    edit: editOf,
+    save,
+  });
   const away = isPaneShown ? (isNarrow ? BESIDE_NARROW : BESIDE) : isNarrow ? NARROW : null;
   const columns = away ? all.filter((c) => !away.has(c.key)) : all;
   const area = summary.building.floorAreaM2;

@@ -37,7 +37,7 @@ export const Tape = memo(function Tape() {
   const open = summary.counts.unpriced + summary.counts.partly;
   const signs = Math.max(10, showMinor(summary.total, summary.minorDigits).length);
   const size = isNarrow ? Math.min(15, Math.floor(175 / signs)) : Math.min(22, Math.floor(240 / signs));
-  const whole = summary.targets.find((t) => t.id === 'whole');
+  const whole = summary.target;
   const area = summary.building.floorAreaM2;
   const edge = isNarrow ? 0.75 : 1.5;
   return (
