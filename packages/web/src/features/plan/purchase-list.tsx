@@ -26,7 +26,7 @@ import { HoursTable } from './hours-table.tsx';
 import { OrderSheets } from './order-sheets.tsx';
 
 /** Columns that a small screen does without: what they say is in what is grouped by, and between net and to buy. */
-const WIDE_ONLY: ReadonlySet<string> = new Set(['supplier', 'waste', 'surplus']);
+const WIDE_ONLY: ReadonlySet<string> = new Set(['supplier', 'waste', 'surplus', 'surplusMoney']);
 
 const FIRST_GROUPS = { bought: 'none', of: 'goods' };
 /** What is listed: what is bought from somebody, the hours, or everything that the plan takes. */
@@ -93,6 +93,14 @@ export function PurchaseList({ choice }: { readonly choice: ReactNode }) {
     { ...text('unit', 'Unit', 46, (p) => showUnit(p.unit)), isFaint: true },
     text('packs', 'Made up of', 130, describePacks),
     quantity('surplus', 'Left over'),
+    {
+      key: 'surplusMoney',
+      heading: `Left over ${summary.currency}`,
+      width: 96,
+      isFigure: true,
+      isFaint: true,
+      cell: (line) => (of(line)?.surplusMinor ? showMinor(of(line)!.surplusMinor, summary.minorDigits) : ''),
+    },
     {
       key: 'amount',
       heading: `Amount ${summary.currency}`,
