@@ -1,18 +1,19 @@
 import ArrowBackIcon from '@mui/icons-material/ArrowBack';
 import ArrowForwardIcon from '@mui/icons-material/ArrowForward';
 import ViewColumnIcon from '@mui/icons-material/ViewColumnOutlined';
-import { Box, Button, Checkbox, FormControlLabel, IconButton, Popover } from '@mui/material';
+import { Box, Button, Checkbox, IconButton, InputBase, Popover } from '@mui/material';
 import { useState } from 'react';
 import { IconAct } from './icon-act.tsx';
 import type { ColumnChoice } from './use-column-layout.ts';
 
-/** Chooses which columns of a table are seen, and in which order. */
+/** Chooses which columns of a table are seen, in which order, and what they are called. */
 export function ColumnButton({
   label,
   choices,
   isAsMade,
   onShow,
   onMove,
+  onRename,
   onReset,
 }: {
   /** Name of the table. */
@@ -21,6 +22,7 @@ export function ColumnButton({
   readonly isAsMade: boolean;
   readonly onShow: (key: string, isShown: boolean) => void;
   readonly onMove: (key: string, by: -1 | 1) => void;
+  readonly onRename: (key: string, name: string) => void;
   readonly onReset: () => void;
 }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
@@ -43,20 +45,22 @@ export function ColumnButton({
         transformOrigin={{ vertical: 'top', horizontal: 'right' }}
         slotProps={{ paper: { 'aria-label': `Columns of ${label}`, sx: { border: 1, borderColor: 'divider', p: 1.5, width: 280 } } }} // biome-ignore format: one sheet
       >
-        {choices.map(({ key, heading, isShown }, i) => (
+        {choices.map(({ key, heading, name, isShown }, i) => (
           <Box key={key} sx={{ display: 'flex', alignItems: 'center' }}>
-            <FormControlLabel
-              label={heading || key}
-              slotProps={{ typography: { sx: { fontSize: 13 } } }}
-              control={
-                <Checkbox
-                  size="small"
-                  checked={isShown}
-                  disabled={isShown && shown === 1}
-                  onChange={(e) => onShow(key, e.target.checked)}
-                />
-              }
-              sx={{ flex: 1, minWidth: 0 }}
+            <Checkbox
+              size="small"
+              checked={isShown}
+              disabled={isShown && shown === 1}
+              onChange={(e) => onShow(key, e.target.checked)}
+              slotProps={{ input: { 'aria-label': heading || key } }}
+            />
+            <InputBase
+              key={name ?? heading}
+              defaultValue={name ?? (heading || key)}
+              onBlur={(e) => onRename(key, e.target.value === heading ? '' : e.target.value)}
+              onKeyDown={(e) => e.key === 'Enter' && (e.target as HTMLInputElement).blur()}
+              inputProps={{ 'aria-label': `Heading of ${heading || key}`, maxLength: 60 }}
+              sx={{ flex: 1, minWidth: 0, fontSize: 13 }}
             />
             <IconAct word={`${heading || key} to the left`} isOff={i === 0} onClick={() => onMove(key, -1)}>
               <ArrowBackIcon sx={{ fontSize: 16 }} />

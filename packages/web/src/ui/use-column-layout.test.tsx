@@ -30,6 +30,14 @@ describe('the columns of a table', () => {
     act(() => result.current.reset());
     expect([keysOf(result.current), result.current.isAsMade]).toEqual([['code', 'rate', 'amount'], true]);
   });
+  it('are called otherwise, until one gives them their own headings again', () => {
+    const { result } = renderHook(() => useColumnLayout('t4', THREE));
+    act(() => result.current.rename('rate', ' Unit price '));
+    expect(result.current.columns.map((c) => c.heading)).toEqual(['CODE', 'Unit price', 'AMOUNT']);
+    expect([result.current.choices[1], result.current.isAsMade]).toMatchObject([{ heading: 'RATE', name: 'Unit price' }, false]); // biome-ignore format: one line
+    act(() => result.current.rename('rate', ''));
+    expect([result.current.columns[1]!.heading, result.current.isAsMade]).toEqual(['RATE', true]);
+  });
   it('cannot be moved beyond the ends, and one is always seen', () => {
     const { result } = renderHook(() => useColumnLayout('t3', THREE));
     act(() => result.current.move('code', -1));

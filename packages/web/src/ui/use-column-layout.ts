@@ -15,6 +15,8 @@ export interface ColumnLayout {
   readonly order: readonly string[];
   readonly away: readonly string[];
   readonly widths: Readonly<Record<string, number>>;
+  /** Headings that somebody gave columns. */
+  readonly names?: Readonly<Record<string, string>>;
 }
 
 const AS_MADE: ColumnLayout = { order: [], away: [], widths: {} };
@@ -25,6 +27,8 @@ const features = tableFeatures({ columnOrderingFeature, columnSizingFeature, col
 export interface ColumnChoice {
   readonly key: string;
   readonly heading: string;
+  /** The heading that somebody gave it; null for its own. */
+  readonly name: string | null;
   readonly isShown: boolean;
 }
 
@@ -59,6 +63,7 @@ export function useColumnLayout<R>(name: string, columns: readonly TableColumn<R
     onColumnSizingChange: (next) => change({ widths: apply(next, state.columnSizing) }),
   });
   const order = state.columnOrder;
+  const { names } = layout;
   const seen = table
     .getVisibleLeafColumns()
     .map((c) => c.id)
@@ -66,20 +71,34 @@ export function useColumnLayout<R>(name: string, columns: readonly TableColumn<R
   // The same list as long as the columns are the same: rows are not drawn again for it.
   const shown = useMemo(() => {
     const picked = seen.split('\n').flatMap((key) => columns.find((c) => c.key === key) ?? []);
-    return picked.length > 0 ? picked : columns.slice(0, 1);
-  }, [columns, seen]);
+    return (picked.length > 0 ? picked : columns.slice(0, 1)).map((c) => {
+      const name = names?.[c.key];
+      return name === undefined ? c : { ...c, heading: name };
+    });
+  }, [columns, seen, names]);
   return {
     /** The columns that are seen, in their order; never none. */
     columns: shown,
     widths: state.columnSizing as Readonly<Record<string, number>>,
     choices: order.flatMap((key): ColumnChoice[] => {
       const column = columns.find((c) => c.key === key);
-      return column ? [{ key, heading: column.heading, isShown: !layout.away.includes(key) }] : [];
+      return column
+        ? [{ key, heading: column.heading, name: names?.[key] ?? null, isShown: !layout.away.includes(key) }]
+        : [];
     }),
-    isAsMade: layout.order.length === 0 && layout.away.length === 0 && Object.keys(layout.widths).length === 0,
+    isAsMade:
+      Object.keys(names ?? {}).length === 0 &&
+      layout.order.length === 0 &&
+      layout.away.length === 0 &&
+      Object.keys(layout.widths).length === 0,
     /** Draws a column to a width, px; null takes it back to its own. */
     setWidth: (key: string, width: number | null) =>
       table.setColumnSizing(({ [key]: _, ...others }) => (width === null ? others : { ...others, [key]: width })),
+    /** Calls a column otherwise; an empty text gives it its own heading again. */
+    rename: (key: string, name: string) => {
+      const { [key]: _, ...others } = names ?? {};
+      change({ names: name.trim() === '' ? others : { ...others, [key]: name.trim() } });
+    },
     show: (key: string, isShown: boolean) => table.getColumn(key)?.toggleVisibility(isShown),
     /** Moves a column by one place, to the left (-1) or to the right (1). */
     move: (key: string, by: -1 | 1) => {

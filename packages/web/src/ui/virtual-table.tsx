@@ -264,6 +264,7 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
               isAsMade={layout.isAsMade}
               onShow={layout.show}
               onMove={layout.move}
+              onRename={layout.rename}
               onReset={layout.reset}
             />
           )}

@@ -1,8 +1,10 @@
-import { Box } from '@mui/material';
-import type { ExplainedLine } from '@tally/core';
+import { Box, Link as MuiLink } from '@mui/material';
+import { type ExplainedLine, readText } from '@tally/core';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { useElementCost } from '../../store/queries.ts';
+import { useElements } from '../../store/use-elements.ts';
 import { DerivedLine } from '../../ui/derived-line.tsx';
 import { showMinor } from '../../ui/format.ts';
 import { STATE_WORDS, StateMark } from '../../ui/state-mark.tsx';
@@ -14,6 +16,8 @@ export function CostSection({ elementKey, name }: { readonly elementKey: number;
   const { project, money } = useProjectState('project', 'money');
   const basis = useBasis('sections');
   const { data: cost } = useElementCost(project.id, elementKey);
+  const place = useElements().find(elementKey);
+  const globalId = place && readText(place.model.table.identity, place.row);
   if (!cost || cost.key !== elementKey) return null;
   const sectionName = (id: string | null) => basis.sections.find((s) => s.id === id)?.name ?? id ?? '';
   return (
@@ -37,6 +41,15 @@ export function CostSection({ elementKey, name }: { readonly elementKey: number;
       {cost.lines.map((line, i) => (
         <CostLine key={i} line={line} section={sectionName(line.section)} minorDigits={money.minorDigits} />
       ))}
+      {globalId && (
+        <MuiLink
+          component={Link}
+          to={`/projects/${project.id}/plan?view=lines&rows=cell&only=${encodeURIComponent(JSON.stringify({ field: 'globalId', op: 'is', value: globalId }))}`}
+          sx={{ fontSize: 12.5 }}
+        >
+          Its lines in the plan
+        </MuiLink>
+      )}
       {cost.state === 'unpriced' && cost.lines.length === 0 && (
         <PriceForm key={elementKey} elementKey={elementKey} name={name} />
       )}

@@ -108,4 +108,25 @@ describe('how a figure came about', () => {
     await user.click(screen.getByRole('button', { name: 'Keep' }));
     await waitFor(() => expect(posted().findLast((p) => p.what === 'POST /changes')!.body).toMatchObject({ diff: { added: [{ kind: 'note', id: 'fit|M-LOCK', body: { text: 'Ask the yard' } }] } })); // biome-ignore format: short
   }, 40_000);
+  it('another section for the rule that decides, with how much goes along', async () => {
+    const user = userEvent.setup();
+    const first = sampleState();
+    const sections = [...first.basis.sections, { id: 'yard', name: 'Yard' }];
+    const { posted } = open({ ...first, basis: { ...first.basis, sections } });
+    await screen.findByRole('list', { name: 'Elements behind it' });
+    await user.click(screen.getByRole('button', { name: 'Another section' }));
+    expect(screen.getByText(/Choose an element below first/)).toBeTruthy();
+    await choose();
+    expect(await screen.findByText('Of the rule Lockers: all 24 elements that it prices go along.')).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: 'Move' }));
+    expect(screen.getByRole('alert').textContent).toBe('Choose the section.');
+    await user.click(screen.getByRole('combobox', { name: 'Another section' }));
+    await user.click(await screen.findByRole('option', { name: 'Yard' }));
+    await user.click(screen.getByRole('button', { name: 'Move' }));
+    await waitFor(() => expect(posted().some((p) => p.what === 'POST /changes')).toBe(true));
+    expect(posted().findLast((p) => p.what === 'POST /changes')!.body).toMatchObject({
+      cause: 'Rule Lockers in section Yard',
+      diff: { updated: [{ kind: 'rule', id: 'lockers', to: { section: 'yard' } }] },
+    });
+  }, 40_000);
 });

@@ -15,7 +15,7 @@ export function LineActs({ line, elementKey }: { readonly line: PlanLine; readon
   const { project, notes } = useProjectState('project', 'notes');
   const { swaps, sections } = useBasis('swaps', 'sections');
   const change = useCommit(project.id);
-  const [open, setOpen] = useState<'note' | 'swap' | null>(null);
+  const [open, setOpen] = useState<'note' | 'swap' | 'section' | null>(null);
   const id = noteId(line.section, line.item);
   const known = notes[id];
   const here = swaps.filter((s) => s.to === line.item && (s.section === undefined || s.section === line.section));
@@ -24,6 +24,7 @@ export function LineActs({ line, elementKey }: { readonly line: PlanLine; readon
       <Box sx={{ display: 'flex', gap: 1.5 }}>
         <Act word={known ? 'Change the note' : 'Note'} onClick={() => setOpen(open === 'note' ? null : 'note')} />
         <Act word="Another item" onClick={() => setOpen(open === 'swap' ? null : 'swap')} />
+        <Act word="Another section" onClick={() => setOpen(open === 'section' ? null : 'section')} />
       </Box>
       {known && open !== 'note' && (
         <Box sx={{ fontStyle: 'italic' }}>
@@ -41,6 +42,9 @@ export function LineActs({ line, elementKey }: { readonly line: PlanLine; readon
         </Box>
       ))}
       {open === 'note' && <NoteForm key={id} id={id} onDone={() => setOpen(null)} />}
+      {open === 'section' && (
+        <SectionForm key={`${id}${elementKey}`} line={line} elementKey={elementKey} onDone={() => setOpen(null)} />
+      )}
       {open === 'swap' && (
         <SwapForm key={`${id}${elementKey}`} line={line} elementKey={elementKey} onDone={() => setOpen(null)} />
       )}
@@ -76,6 +80,77 @@ function NoteForm({ id, onDone }: { readonly id: string; readonly onDone: () => 
       <Box sx={{ display: 'flex', gap: 1 }}>
         <Button variant="contained" disabled={change.isPending} onClick={() => void keep()}>
           Keep
+        </Button>
+        <Button color="inherit" onClick={onDone}>
+          Leave it
+        </Button>
+      </Box>
+    </Box>
+  );
+}
+
+/** Another work section for what decides about the chosen element; what else the same rule decides goes along, and is said. */
+function SectionForm({
+  line,
+  elementKey,
+  onDone,
+}: {
+  readonly line: PlanLine;
+  readonly elementKey: number | null;
+  readonly onDone: () => void;
+}) {
+  const { project, summary } = useProjectState('project', 'summary');
+  const { sections, rules, pins } = useBasis('sections', 'rules', 'pins');
+  const { data: cost } = useElementCost(project.id, elementKey);
+  const change = useCommit(project.id);
+  const [to, setTo] = useState('');
+  const [problem, setProblem] = useState<string | null>(null);
+  const own = cost?.lines.find((l) => l.code === line.item && l.section === line.section);
+  const rule = rules.find((r) => r.id === own?.rule);
+  const pin = pins.find((p) => p.element === elementKey && p.section === line.section);
+  if (!own || (!rule && !pin))
+    return <Box sx={{ py: 0.5, color: 'text.secondary' }}>{own ? 'It is priced by itself; its section is set where it stands.' : 'Choose an element below first: what decides about it is moved.'}</Box>; // biome-ignore format: one sentence
+  const keep = async () => {
+    const name = sections.find((s) => s.id === to)?.name;
+    if (name === undefined) return setProblem('Choose the section.');
+    const [kind, from] = pin ? (['pin', pin] as const) : (['rule', rule!] as const);
+    const cause = `${pin ? 'A decision by hand' : `Rule ${rule!.name}`} in section ${name}`;
+    const refused = await refusalOf(change.mutateAsync({ cause, diff: { updated: [{ kind, id: from.id, from, to: { ...from, section: to } }] } })); // biome-ignore format: one change
+    setProblem(refused);
+    if (refused === null) onDone();
+  };
+  const count = rule ? (summary.priced[rule.id] ?? 0) : 1;
+  return (
+    <Box sx={{ display: 'grid', gap: 0.75, py: 0.75 }}>
+      <Box>
+        {pin ? 'Of this element only.' : `Of the rule ${rule!.name}: all ${count} elements that it prices go along.`}
+      </Box>
+      <Select
+        value={to}
+        displayEmpty
+        onChange={(e) => setTo(e.target.value)}
+        inputProps={{ 'aria-label': 'Another section' }}
+        sx={{ fontSize: 13 }}
+      >
+        <MenuItem value="" disabled>
+          which section
+        </MenuItem>
+        {sections
+          .filter((s) => s.id !== line.section)
+          .map((s) => (
+            <MenuItem key={s.id} value={s.id}>
+              {s.name}
+            </MenuItem>
+          ))}
+      </Select>
+      {problem && (
+        <Box role="alert" sx={{ color: 'error.main', fontSize: 12.5 }}>
+          {problem}
+        </Box>
+      )}
+      <Box sx={{ display: 'flex', gap: 1 }}>
+        <Button variant="contained" disabled={change.isPending} onClick={() => void keep()}>
+          Move
         </Button>
         <Button color="inherit" onClick={onDone}>
           Leave it
