@@ -76,12 +76,13 @@ function mixText(hash: number, text: string): number {
 /** Digits of a quantity that count: what the last bits of a sum do is no change. */
 const roundFigure = (value: number) => Number(value.toPrecision(9));
 
-function hashCell({ part, row, line, at, block }: PlanCellRow): number {
+function hashCell({ part, row, line, at, block, piece }: PlanCellRow): number {
   let hash = mixNumber(0x811c9dc5, part.table.keys[row]!);
   hash = mixText(hash, `${block.mapped.section}|${line.code}|${line.lines.join('>')}`);
   hash = mixNumber(hash, line.state[at]!);
   hash = mixNumber(hash, line.state[at] === LineState.known ? roundFigure(line.net[at]!) : -1);
   hash = mixNumber(hash, roundFigure(rateAt(line, at) ?? -1));
+  hash = mixNumber(hash, roundFigure(piece.extent * piece.share));
   return mixNumber(hash, line.wastePercent);
 }
 

@@ -7,6 +7,15 @@ export interface Selection {
   /** Grows each time somebody asks to be shown the selection in the model. */
   readonly frameRequest: number;
   readonly frame: () => void;
+  /** A figure of an element that somebody wants to see on its shape; null for none. */
+  readonly figure: ShownFigure | null;
+  readonly showFigure: (figure: ShownFigure | null) => void;
+}
+
+/** A figure by the element's key and the name of the quantity. */
+export interface ShownFigure {
+  readonly key: number;
+  readonly quantity: string;
 }
 
 const SelectionContext = createContext<Selection | null>(null);
@@ -14,10 +23,13 @@ const SelectionContext = createContext<Selection | null>(null);
 export function SelectionProvider({ children }: { readonly children: ReactNode }) {
   const [keys, setKeys] = useState<ReadonlySet<number>>(new Set());
   const [frameRequest, setFrameRequest] = useState(0);
+  const [figure, showFigure] = useState<ShownFigure | null>(null);
   const value = useMemo<Selection>(
     () => ({
       keys,
       frameRequest,
+      figure,
+      showFigure,
       frame: () => setFrameRequest((n) => n + 1),
       select: (chosen, mode = 'replace') =>
         setKeys((before) => {
@@ -27,7 +39,7 @@ export function SelectionProvider({ children }: { readonly children: ReactNode }
           return next;
         }),
     }),
-    [keys, frameRequest],
+    [keys, frameRequest, figure],
   );
   return <SelectionContext.Provider value={value}>{children}</SelectionContext.Provider>;
 }

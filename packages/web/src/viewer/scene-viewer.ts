@@ -224,11 +224,16 @@ export class SceneViewer {
   /** The triangle under a point of the canvas, with the shape of its element in the model's world; null if there is nothing. */
   triangleAt(x: number, y: number): { element: number; mesh: TriangleMesh; triangle: number } | null {
     const [element, place] = [this.pick(x, y), this.placeAt(x, y)];
+    const mesh = element === null ? null : this.shapeOf(element);
+    return element === null || !place || !mesh ? null : { element, mesh, triangle: findNearestTriangle(mesh, place) };
+  }
+
+  /** The shape of an element in the model's world; null while it has none. */
+  shapeOf(element: number): TriangleMesh | null {
     const places = this.picture.chunks.flatMap(({ chunk, offset }) =>
       chunk.elements.filter((e) => offset + e.row === element).map((own) => ({ chunk, element: own })),
     );
-    const mesh = joinShape(places);
-    return element === null || !place || !mesh ? null : { element, mesh, triangle: findNearestTriangle(mesh, place) };
+    return joinShape(places);
   }
 
   /** Marks triangles of shapes in a colour over the building; an empty list takes the marks away. */

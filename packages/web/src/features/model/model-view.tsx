@@ -1,5 +1,11 @@
 import { Box } from '@mui/material';
-import { COMPLETENESS_STATES, type CompletenessState, decodePictureChunk, type ElementStatesDto } from '@tally/core';
+import {
+  COMPLETENESS_STATES,
+  type CompletenessState,
+  decodePictureChunk,
+  type ElementStatesDto,
+  showQuantity,
+} from '@tally/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { getBytes } from '../../store/client.ts';
 import type { LoadedModel } from '../../store/loaded-models.ts';
@@ -20,7 +26,7 @@ import { CostLabels } from './cost-labels.tsx';
 import { FacePanel } from './face-panel.tsx';
 import { MeasureOverlay } from './measure-overlay.tsx';
 import { useFacePicking } from './use-face-picking.ts';
-import { type PointerUse, useViewPointer } from './use-view-pointer.ts';
+import { type Place, type PointerUse, useViewPointer } from './use-view-pointer.ts';
 
 /** A storey plan is cut so far above its level. */
 const CUT_M = 1.2;
@@ -84,7 +90,7 @@ export function ModelView({
   const host = useRef<HTMLDivElement>(null);
   const [viewer, setViewer] = useState<SceneViewer | null>(null);
   const loaded = useRef(new Map<string, number>());
-  const { keys, select, frameRequest } = useSelection();
+  const { keys, select, frameRequest, figure } = useSelection();
   const palette = useSchemePalette();
   const scheme = palette.tally;
 
@@ -221,6 +227,17 @@ export function ModelView({
     if (viewer && planLevelM === null) viewer.setCut(cut);
   }, [viewer, cut, planLevelM]);
 
+  // A figure that is asked about is seen on its shape.
+  const [line, setLine] = useState<readonly Place[]>([]);
+  useEffect(() => {
+    const place = figure && places.get(figure.key);
+    const mesh = viewer && place ? viewer.shapeOf(place.model.offset + place.row) : null;
+    const found = figure && mesh ? showQuantity(figure.quantity, mesh) : null;
+    setLine(found?.kind === 'line' ? [found.from, found.to] : []);
+    if (!viewer || !isSmall) return;
+    viewer.mark(mesh && found?.kind === 'faces' ? [{ mesh, triangles: found.triangles }] : [], scheme.unpriced);
+  }, [viewer, figure, places, isSmall, scheme.unpriced]);
+
   const [faces, pickFace, clearFaces] = useFacePicking(viewer, models, use === 'faces');
   const choose = (elements: readonly number[], isAdding: boolean) => {
     const chosen = elements.flatMap((element) => {
@@ -254,6 +271,7 @@ export function ModelView({
         />
       )}
       {viewer && hasLabels && states && <CostLabels viewer={viewer} models={models} states={states} hidden={hidden} />}
+      {viewer && isSmall && line.length > 0 && <MeasureOverlay viewer={viewer} places={line} />}
       {viewer && use === 'measure' && <MeasureOverlay viewer={viewer} places={pointer.places} />}
       {use === 'faces' && <FacePanel faces={faces} onDone={clearFaces} />}
     </Box>

@@ -8,7 +8,7 @@ import {
   OWN_SECTIONS,
   type PlanView,
 } from '@tally/core';
-import { Suspense, useState } from 'react';
+import { Suspense, useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { useBehind, useElementCost } from '../../store/queries.ts';
@@ -101,7 +101,7 @@ export function DerivationPane({
       </Box>
       {row.kind === 'line' && row.line.open === 0 && !isSurplus && <LineActs line={row.line} elementKey={key} />}
       <Box sx={{ flex: 1, minHeight: 0, overflow: 'auto' }}>
-        {key !== null && <ElementDerivation elementKey={key} row={row} />}
+        {key !== null && <ElementDerivation key={key} elementKey={key} row={row} />}
         {list.length > 1 && (
           <Box component="ol" aria-label="Elements behind it" sx={{ listStyle: 'none', m: 0, p: 0 }}>
             {list.map((element) => (
@@ -230,6 +230,10 @@ function ElementDerivation({ elementKey, row }: { readonly elementKey: number; r
   const { sections } = useBasis('sections');
   const { data: cost } = useElementCost(project.id, elementKey);
   const [edited, edit] = useState<string | null>(null);
+  const [isPictureShown] = usePictureShown('plan', true);
+  const { figure, showFigure } = useSelection();
+  // What was shown of one element is not shown of the next.
+  useEffect(() => () => showFigure(null), [showFigure]);
   if (!cost || cost.key !== elementKey) return null;
   const lines = cost.lines.filter((l) => isOfRow(l, row));
   const link = (to: string, text: string) => (
@@ -261,13 +265,27 @@ function ElementDerivation({ elementKey, row }: { readonly elementKey: number; r
               item: (code, text) => link(`book?item=${encodeURIComponent(code)}`, text),
               quantity: (q) =>
                 elementKey > 0 && q.unit !== '' ? (
-                  <Button
-                    size="small"
-                    onClick={() => edit(edited === q.name ? null : q.name)}
-                    sx={{ fontSize: 12, p: 0, minWidth: 0 }}
-                  >
-                    {q.basis === 'given' ? 'Set anew' : 'Set by hand'}
-                  </Button>
+                  <>
+                    {isPictureShown && (
+                      <Button
+                        size="small"
+                        aria-pressed={figure?.key === elementKey && figure.quantity === q.name}
+                        onClick={() =>
+                          showFigure(figure?.quantity === q.name ? null : { key: elementKey, quantity: q.name })
+                        }
+                        sx={{ fontSize: 12, p: 0, minWidth: 0, mr: 1 }}
+                      >
+                        Show
+                      </Button>
+                    )}
+                    <Button
+                      size="small"
+                      onClick={() => edit(edited === q.name ? null : q.name)}
+                      sx={{ fontSize: 12, p: 0, minWidth: 0 }}
+                    >
+                      {q.basis === 'given' ? 'Set anew' : 'Set by hand'}
+                    </Button>
+                  </>
                 ) : null,
             }}
           />
