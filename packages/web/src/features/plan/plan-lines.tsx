@@ -87,8 +87,11 @@ export function PlanLines({ choice }: { readonly choice: ReactNode }) {
     if (!on || isMarking) return;
     setMarking(true);
     try {
-      if (checkedOf(selected) === 'all') await change.mutateAsync(unmark(basis.checked, [on]));
-      else {
+      if (checkedOf(selected) === 'all') {
+        const off = unmark(basis.checked, [on]);
+        if (off.diff.removed.length > 0) await change.mutateAsync(off);
+        else notice(new Error('It is checked with what is around it, or with its elements: take the mark off there.'));
+      } else {
         const signed = await postJson<{ signature: string; amount: number }[]>(`/projects/${project.id}/plan/sign`, { things: [on] }); // biome-ignore format: one question
         await change.mutateAsync(markChecked(basis.checked, [on], signed, readAuthorName()));
       }
@@ -107,7 +110,10 @@ export function PlanLines({ choice }: { readonly choice: ReactNode }) {
   const editOf = (row: PlanTableRow, what: 'rate' | 'waste'): string | null => {
     const item = row.kind === 'line' && row.line.open === 0 ? items.get(row.line.item) : undefined;
     if (!item) return null;
-    return what === 'rate' ? rateText(item) : item.soldAs?.cut ? null : editFigure(item.wastePercent ?? 0);
+    if (what === 'rate') return rateText(item);
+    // A line of an assembly may have a waste of its own, and a cutting list has that of its cuts.
+    const isOfItem = row.kind === 'line' && row.line.wastePercent === (item.wastePercent ?? 0) && !item.soldAs?.cut;
+    return isOfItem ? editFigure(item.wastePercent ?? 0) : null;
   };
   const save = (row: PlanTableRow, what: 'rate' | 'waste', text: string) => {
     if (row.kind !== 'line') return null;
@@ -116,7 +122,8 @@ export function PlanLines({ choice }: { readonly choice: ReactNode }) {
     return typeof made === 'string' ? made : refusalOf(change.mutateAsync(made));
   };
   if (error && !plan) return <Empty title="The plan cannot be shown">{error.message}</Empty>;
-  if (plan && rows.length === 0 && !view.scope && !view.sources) {
+  // Where nothing is decided yet, the next step is said instead of a list of what is open.
+  if (plan && plan.cells === plan.open && !view.scope && !view.sources) {
     return (
       <Empty title="Nothing is priced yet">
         <span>A plan needs a model and rules that catch its elements.</span>
