@@ -54,7 +54,7 @@ export type { EventDto } from './contract/event.ts';
 export { diffTemplate, fitTemplate, type Misfit, type TemplateFit } from './contract/fit-template.ts';
 export { countOpenLines, listFindingLines, listProjectFindings, sumOpenStake } from './contract/listed-findings.ts';
 export { allowanceSchema, type ListFileDto, type ListPreviewDto, listOrderSchema, listProfileSchema } from './contract/lists.ts'; // biome-ignore format: one module
-export { type BehindDto, type ChangedElementDto, type CheckedDto, type ElementChangesDto, type ElementCostDto, type ElementStatesDto, type OutlineTable, outlineTableSchema, type PlanDto, type PlanManifestDto, type PlanSummaryDto, type PurchaseDto, type TablePartsDto } from './contract/plan.ts'; // biome-ignore format: one module
+export { type BehindDto, type ChangedElementDto, type CheckedDto, type ElementChangesDto, type ElementCostDto, type ElementStatesDto, MOST_PLAN_LINES, type OutlineTable, outlineTableSchema, type PlanDto, type PlanManifestDto, type PlanSummaryDto, type PurchaseDto, type TablePartsDto } from './contract/plan.ts'; // biome-ignore format: one module
 export { markedSchema, type PlanNote, type PlanView, planViewSchema } from './contract/plan-entries.ts';
 export { comparePricesSchema, describeSome, type PriceFileDto, type PriceSheetDto, pickSome, priceFileSchema, type Some, type WantedPrices, wantPricesSchema } from './contract/prices.ts'; // biome-ignore format: one module
 export type { ProblemDto } from './contract/problem.ts';
@@ -237,7 +237,7 @@ export {
   OWN_SECTIONS,
   readGroupField,
 } from './plan/group-labels.ts';
-export { type BehindElement, groupPlan, isLineUnknown, listBehind, listGroupElements, type PlanGroup, type PlanLine, type PlanScope } from './plan/group-plan.ts'; // biome-ignore format: one module
+export { type BehindElement, countPlanLines, groupPlan, isLineUnknown, listBehind, listGroupElements, type PlanGroup, type PlanLine, type PlanScope } from './plan/group-plan.ts'; // biome-ignore format: one module
 export { type HeldBand, holdBands } from './plan/hold-bands.ts';
 export {
   type HeldTarget,

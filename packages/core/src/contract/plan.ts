@@ -101,7 +101,14 @@ export const outlineTableSchema = z
 
 export type OutlineTable = z.infer<typeof outlineTableSchema>;
 
-export type PlanDto = PlanGroup;
+/** Lines of a plan that are sent and drawn at most. */
+export const MOST_PLAN_LINES = 120_000;
+
+/** A plan as it is shown; one of more lines than anybody can read comes without them. */
+export interface PlanDto extends PlanGroup {
+  /** How many lines it would have, where these are too many. */
+  readonly tooMany?: number;
+}
 
 /** The elements behind a line or group of a plan: how many, and those with the most money. */
 export interface BehindDto {

@@ -6,7 +6,14 @@ import { NO_ADDITIONS } from '../testing/no-additions.ts';
 import { sampleBasis, sampleItem } from '../testing/sample-basis.ts';
 import { sampleElement } from '../testing/sample-element.ts';
 import { GROUP_FIELDS, type GroupField, readGroupField } from './group-labels.ts';
-import { groupPlan, isLineUnknown, listBehind, listGroupElements, type PlanGroup } from './group-plan.ts';
+import {
+  countPlanLines,
+  groupPlan,
+  isLineUnknown,
+  listBehind,
+  listGroupElements,
+  type PlanGroup,
+} from './group-plan.ts';
 import { PLAN_ROWS } from './plan-fields.ts';
 
 /** Two walls that are priced, a third without an area, two doors that nothing prices, a slab that is left out. */
@@ -75,6 +82,11 @@ describe('a plan broken down', () => {
       [1, 10, 200e6, 0], [2, 5, 100e6, 0], [3, null, 0, 1],
     ]); // biome-ignore format: short
     expect(listGroupElements(PLAN, ['section'], NAMES, line.id).sort()).toEqual([1, 2, 3]);
+  });
+  it('counts its lines on all levels', () => {
+    // Two storeys; below, two items there and two items and a kind of doors there.
+    expect(countPlanLines(groupPlan(PLAN, ['storey'], NAMES))).toBe(2 + 2 + 3);
+    expect(countPlanLines(groupPlan(PLAN, [], NAMES, { rows: 'cell' }))).toBe(8);
   });
   it('limited to some elements says what its total is of', () => {
     const of = (keys: number[]) => groupPlan(PLAN, [], NAMES, { keys: new Set(keys) });

@@ -97,6 +97,10 @@ export function groupPlan(
   return { id: '', label, cells: count, ...money, ...listBelow(lines, 0, lines.length, 0) };
 }
 
+/** How many lines a grouped plan has, on all levels. */
+export const countPlanLines = ({ groups, lines }: PlanGroup): number =>
+  groups.reduce((n, g) => n + 1 + countPlanLines(g), lines.length);
+
 /** Rows of a plan as it is shown: of some elements only, or of all with what of whole packs is left over. */
 function visitShown(plan: Plan, by: readonly GroupField[], keys?: ReadonlySet<number>): VisitRows<PlanRow> {
   const division = { isByKind: by.includes('kind'), isByRoom: by.includes('room') };

@@ -69,6 +69,8 @@ export interface PlanQueries {
   /** How the plan would move under another basis; the plan itself stays. Ended by the gate with PREVIEW_DROPPED. */
   preview: (basis: PricingBasis) => MoveDto;
   group: (view: PlanView) => PlanDto;
+  /** The same with all its lines, for files. */
+  groupWhole: (view: PlanView) => PlanDto;
   groupElements: (view: PlanView, id: string) => number[];
   /** The elements behind a line or group of a plan with what each adds to it, the most money first. */
   behind: (view: PlanView, id: string) => BehindDto;

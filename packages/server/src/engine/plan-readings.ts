@@ -1,6 +1,7 @@
 import {
   amountToMinor,
   type BuildingMeasure,
+  countPlanLines,
   cutItem,
   evaluateScope,
   type GroupField,
@@ -16,6 +17,7 @@ import {
   listGroupElements,
   listMaskedRows,
   listUnchecked,
+  MOST_PLAN_LINES,
   measureBuilding,
   nameGroup,
   type Plan,
@@ -38,12 +40,18 @@ export abstract class PlanReadings {
   protected abstract readonly now: { readonly plan: Plan; readonly basis: PricingBasis };
   protected abstract readonly layer: ProjectAdditions | null;
 
-  group: PlanQueries['group'] = (view) =>
+  groupWhole: PlanQueries['groupWhole'] = (view) =>
     groupPlan(this.now.plan, readFields(view), this.names, {
       rows: view.rows,
       keys: this.limit(view),
       isChecked: testChecked(this.held, this.names),
     });
+
+  group: PlanQueries['group'] = (view) => {
+    const plan = this.groupWhole(view);
+    const count = countPlanLines(plan);
+    return count > MOST_PLAN_LINES ? { ...plan, groups: [], lines: [], tooMany: count } : plan;
+  };
 
   groupElements: PlanQueries['groupElements'] = (view, id) =>
     listGroupElements(this.now.plan, readFields(view), this.names, id, { rows: view.rows, keys: this.limit(view) });
@@ -148,7 +156,7 @@ export abstract class PlanReadings {
   csv: PlanQueries['csv'] = (view) =>
     writeCsv(
       planToTable(
-        this.group(view),
+        this.groupWhole(view),
         readFields(view).map((f) => nameGroup(f).word),
         this.now.plan.minorDigits,
       ),

@@ -113,7 +113,7 @@ export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore):
       const project = await requireProject(db, projectIdOf(req));
       const [plan, digits] = await settled(
         req,
-        async (engine) => [await engine.ask('group', readView(req)), await engine.ask('digits')] as const,
+        async (engine) => [await engine.ask('groupWhole', readView(req)), await engine.ask('digits')] as const,
       );
       sendFile(res, XLSX_TYPE, project.name, 'plan.xlsx', await writeSheetsApart([planToSheet(plan, 'Plan', digits)]));
     }),

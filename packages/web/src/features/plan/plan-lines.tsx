@@ -139,6 +139,17 @@ export function PlanLines({ choice }: { readonly choice: ReactNode }) {
       </Empty>
     );
   }
+  if (plan?.tooMany !== undefined) {
+    return (
+      <Empty title={`${showFigure(plan.tooMany, 0)} lines are too many to read`}>
+        <span>Limit the plan to a storey, a kind or a source, or make items its rows.</span>
+        <Button variant="contained" onClick={() => changeLook({ rows: 'item' })}>
+          Items as rows
+        </Button>
+        <Button onClick={() => changeLook(FIRST_LOOK)}>By work section</Button>
+      </Empty>
+    );
+  }
   const all = listPlanColumns({
     summary,
     targets: targets ?? [],
