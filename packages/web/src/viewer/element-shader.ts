@@ -3,10 +3,14 @@ import * as THREE from 'three';
 /** Width of the texture that holds one state per element. */
 export const STATE_WIDTH = 1024;
 
+/** What tells a colour from others beside it for those who do not see colours: plain, stripes one way or the other, dots. */
+const PATTERNS = ['plain', 'rising', 'dots', 'falling'] as const;
+export type ElementPattern = (typeof PATTERNS)[number];
+
 /** How one element is drawn: as in the file, in a colour of its own, or not at all. */
 export type ElementLook =
   | { readonly kind: 'natural' }
-  | { readonly kind: 'colour'; readonly rgb: readonly [number, number, number] }
+  | { readonly kind: 'colour'; readonly rgb: readonly [number, number, number]; readonly pattern?: ElementPattern }
   /** See-through: its edges alone. */
   | { readonly kind: 'ghost' }
   | { readonly kind: 'hidden' };
@@ -48,7 +52,17 @@ void main() {
   // The face's own normal, towards the eye: flat faces need no normals in memory.
   vec3 n = normalize(cross(dFdx(vPlace), dFdy(vPlace)));
   float light = 0.62 + 0.3 * max(0.0, dot(n, normalize(vec3(0.35, 0.5, 0.8)))) + 0.1 * n.y;
-  gl_FragColor = vec4((own ? vState.rgb : vTint.rgb) * light, 1.0);
+  vec3 colour = own ? vState.rgb : vTint.rgb;
+  if (own) {
+    // The last steps of alpha say which pattern there is.
+    float pattern = floor(255.5 - vState.a * 255.0);
+    vec2 at = floor(gl_FragCoord.xy);
+    bool marked = pattern == 1.0 ? mod(at.x - at.y, 8.0) < 2.0
+      : pattern == 2.0 ? mod(at.x, 6.0) < 2.0 && mod(at.y, 6.0) < 2.0
+      : pattern == 3.0 && mod(at.x + at.y, 8.0) < 2.0;
+    if (marked) colour = mix(colour, dot(colour, vec3(0.33)) > 0.4 ? vec3(0.0) : vec3(1.0), 0.28);
+  }
+  gl_FragColor = vec4(colour * light, 1.0);
   #include <colorspace_fragment>
 }`;
 
@@ -144,7 +158,7 @@ export function createElementMaterials(
   };
 }
 
-/** A texture with room for `count` element states, all natural. Alpha: 0 natural, about 0.3 hidden, 0.6 ghost, 1 own colour. */
+/** A texture with room for `count` element states, all natural. Alpha: 0 natural, about 0.3 hidden, 0.6 ghost, 1 own colour, just below it with a pattern. */
 export function createStateTexture(count: number): THREE.DataTexture {
   const height = Math.max(1, Math.ceil(count / STATE_WIDTH));
   const texture = new THREE.DataTexture(
@@ -167,7 +181,7 @@ export function writeElementLook(texture: THREE.DataTexture, element: number, lo
         ? [0, 0, 0, 77]
         : look.kind === 'ghost'
           ? [0, 0, 0, 153]
-          : [...look.rgb, 255],
+          : [...look.rgb, 255 - PATTERNS.indexOf(look.pattern ?? 'plain')],
     element * 4,
   );
 }

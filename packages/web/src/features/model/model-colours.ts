@@ -18,6 +18,7 @@ import { planKey } from '../../store/slices.ts';
 import { useElements } from '../../store/use-elements.ts';
 import { showFigure, showMinor, showUnit } from '../../ui/format.ts';
 import { useSchemePalette } from '../../ui/use-scheme.ts';
+import type { ElementPattern } from '../../viewer/index.ts';
 
 /** What the colours of the model say: as drawn, how complete, cost per unit, groups of the plan, groups over or under their target. */
 export type ColourMode = 'natural' | 'completeness' | `intensity:${IntensityUnit}` | `group:${string}` | 'target';
@@ -46,19 +47,23 @@ export function readColourMode(text: string): ColourMode {
 /** A colour with what it stands for, and the elements that have it. */
 export interface ColourEntry {
   readonly colour: string;
+  /** Plain if absent. */
+  readonly pattern?: ElementPattern;
   readonly label: string;
   readonly note: string;
   readonly keys: readonly number[];
 }
 
 export interface ModelColours {
-  /** Colour by ElementKey; what has none is drawn by its edges. Null where the mode has no colours of its own. */
-  readonly colourOf: ReadonlyMap<number, string> | null;
+  /** Colour and pattern by ElementKey; what has none is drawn by its edges. Null where the mode has no colours of its own. */
+  readonly colourOf: ReadonlyMap<number, Pick<ColourEntry, 'colour' | 'pattern'>> | null;
   readonly legend: readonly ColourEntry[];
   readonly title: string;
 }
 
 const PLAIN: ModelColours = { colourOf: null, legend: [], title: '' };
+/** Patterns of groups one after the other: neighbours differ without their colours. */
+const TURNS: readonly ElementPattern[] = ['plain', 'rising', 'dots', 'falling'];
 /** Groups that have a colour of their own; what is beyond shares the last. */
 const MOST_GROUPS = 9;
 
@@ -105,12 +110,12 @@ export function useModelColours(mode: ColourMode, states: readonly ElementStates
     if (field)
       return toColours(
         nameGroup(field).word,
-        joinLast(groups.map((g, i) => ({ colour: tally.groups[Math.min(i, MOST_GROUPS)]!, label: g.label, note: showMinor(g.minor, money.minorDigits), keys: members[i] ?? [] })), MOST_GROUPS, showMinor(groups.slice(MOST_GROUPS).reduce((sum, g) => sum + g.minor, 0), money.minorDigits)),
+        joinLast(groups.map((g, i) => ({ colour: tally.groups[Math.min(i, MOST_GROUPS)]!, pattern: TURNS[i % TURNS.length], label: g.label, note: showMinor(g.minor, money.minorDigits), keys: members[i] ?? [] })), MOST_GROUPS, showMinor(groups.slice(MOST_GROUPS).reduce((sum, g) => sum + g.minor, 0), money.minorDigits)),
       ); // biome-ignore format: a group an entry
     if (mode === 'target')
       return toColours(
         'Left of target',
-        over.map((t, i) => ({ colour: t.left! < 0 ? tally.error : tally.pricedBody, label: t.label, note: showMinor(t.left!, money.minorDigits), keys: members[i] ?? [] })),
+        over.map((t, i) => ({ colour: t.left! < 0 ? tally.error : tally.pricedBody, pattern: t.left! < 0 ? ('rising' as const) : ('plain' as const), label: t.label, note: showMinor(t.left!, money.minorDigits), keys: members[i] ?? [] })),
       ); // biome-ignore format: a target an entry
     return PLAIN;
   }, [mode, states, tables, field, groups, over, members, money, tally]);
@@ -129,6 +134,7 @@ export function joinLast(entries: readonly ColourEntry[], most: number, note: st
     ...entries.slice(0, most),
     {
       colour: rest[0]!.colour,
+      pattern: 'plain',
       label: `${rest.length} others`,
       note,
       keys: rest.flatMap((e) => [...e.keys]),
@@ -138,7 +144,7 @@ export function joinLast(entries: readonly ColourEntry[], most: number, note: st
 
 /** Colours by element: one that is in several entries has that of the first. */
 export function toColours(title: string, legend: readonly ColourEntry[]): ModelColours {
-  const colourOf = new Map<number, string>();
-  for (const { colour, keys } of legend) for (const key of keys) if (!colourOf.has(key)) colourOf.set(key, colour);
+  const colourOf = new Map<number, ColourEntry>();
+  for (const entry of legend) for (const key of entry.keys) if (!colourOf.has(key)) colourOf.set(key, entry);
   return { colourOf, legend, title };
 }

@@ -25,6 +25,7 @@ import { allRows, boundRows, listBoxes } from './bound-rows.ts';
 import { CostLabels } from './cost-labels.tsx';
 import { FacePanel } from './face-panel.tsx';
 import { MeasureOverlay } from './measure-overlay.tsx';
+import type { ModelColours } from './model-colours.ts';
 import { useFacePicking } from './use-face-picking.ts';
 import { type Place, type PointerUse, useViewPointer } from './use-view-pointer.ts';
 
@@ -42,8 +43,8 @@ export interface ModelViewProps {
   readonly states: readonly ElementStatesDto[] | undefined;
   /** Colours by state. */
   readonly isByState?: boolean;
-  /** Colours by ElementKey; what has none is drawn by its edges. */
-  readonly colourOf?: ReadonlyMap<number, string> | null;
+  /** Colours and patterns by ElementKey; what has none is drawn by its edges. */
+  readonly colourOf?: ModelColours['colourOf'];
   /** What elements cost is written at them. */
   readonly hasLabels?: boolean;
   /** Elements that are not drawn, by ElementKey. */
@@ -171,12 +172,12 @@ export function ModelView({
       priced: { kind: 'colour', rgb: toRgb(scheme.pricedBody) },
       leftOut: ghost,
     };
-    const ownLooks = new Map<string, ElementLook>();
+    const ownLooks = new Map<object, ElementLook>();
     const ownLook = (key: number): ElementLook => {
-      const colour = colourOf?.get(key);
-      if (colour === undefined) return ghost;
-      const look = ownLooks.get(colour) ?? { kind: 'colour', rgb: toRgb(colour) };
-      ownLooks.set(colour, look);
+      const own = colourOf?.get(key);
+      if (own === undefined) return ghost;
+      const look = ownLooks.get(own) ?? { kind: 'colour', rgb: toRgb(own.colour), pattern: own.pattern ?? 'plain' };
+      ownLooks.set(own, look);
       return look;
     };
     const looks: [number, ElementLook][] = [];
