@@ -366,7 +366,7 @@ export {
 } from './quantities/room-finishes.ts';
 export { measureFinishM, moveOutline, type RoomStretch, RoomWalls } from './quantities/room-walls.ts';
 export { isSaneBox } from './quantities/sane-box.ts';
-export { type ShownQuantity, showQuantity } from './quantities/show-quantity.ts';
+export { placesOfCount, type ShownQuantity, showQuantity } from './quantities/show-quantity.ts';
 export { sumFaces } from './quantities/sum-faces.ts';
 export {
   countJunctions,

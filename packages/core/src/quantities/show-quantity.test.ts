@@ -1,5 +1,7 @@
+import { buildElementTable } from '../elements/element-table.ts';
 import type { TriangleMesh } from '../geometry/triangle-mesh.ts';
-import { showQuantity } from './show-quantity.ts';
+import { sampleElement } from '../testing/sample-element.ts';
+import { placesOfCount, showQuantity } from './show-quantity.ts';
 
 /** A box from the origin: faces outwards, two triangles each, in the order bottom, top, south, north, west, east. */
 function box(x: number, y: number, z: number): TriangleMesh {
@@ -39,4 +41,18 @@ describe('what of a shape a figure belongs to', () => {
     expect(showQuantity('Penetrations', wall)).toBeNull();
     expect(showQuantity('NetSideArea', { positions: [], indices: [] })).toBeNull();
   });
+});
+
+it('counted junctions are where they were found, half way up their wall; each is with the wall it is counted with', () => {
+  const table = buildElementTable([sampleElement({ globalId: 'a', box: [0, 0, 1, 5, 0.2, 4] }), sampleElement({ globalId: 'b' })], undefined, {
+    junctions: [
+      { kind: 'corner', at: [0, 0.1], owner: 0, walls: [0, 1] },
+      { kind: 'corner', at: [5, 0.1], owner: 1, walls: [0, 1] },
+      { kind: 'tee', at: [2, 0.1], owner: 0, walls: [0, 1] },
+    ],
+  }); // biome-ignore format: two walls
+  expect(placesOfCount(table, 0, 'Corners')).toEqual([[0, 0.1, 2.5]]);
+  expect(placesOfCount(table, 0, 'Tees')).toEqual([[2, 0.1, 2.5]]);
+  expect(placesOfCount(table, 0, 'FreeEnds')).toEqual([]);
+  expect(placesOfCount(table, 0, 'Count')).toEqual([]);
 });

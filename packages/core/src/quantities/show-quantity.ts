@@ -1,3 +1,5 @@
+import { type ElementTable, readBox } from '../elements/element-table.ts';
+import type { WallJunction } from '../elements/site-data.ts';
 import type { TriangleMesh } from '../geometry/triangle-mesh.ts';
 import { cross, dot, lengthOf, type Vector3 } from '../geometry/vector.ts';
 
@@ -111,4 +113,21 @@ function lineAlong({ positions }: TriangleMesh, way: Vector3): ShownQuantity | n
   const place = dot(middle, way);
   const move = (m: number): Vector3 => middle.map((c, k) => c + way[k]! * (m - place)) as unknown as Vector3;
   return { kind: 'line', from: move(from), to: move(to) };
+}
+
+/** Junctions that a figure counts, by its name in lower case. */
+const COUNTED: Readonly<Record<string, WallJunction['kind']>> = {
+  corners: 'corner',
+  tees: 'tee',
+  crosses: 'cross',
+  freeends: 'free end',
+};
+
+/** Where the pieces that a figure of an element counts are, half way up it: the corners, tees, crosses and free ends of a wall. None of what has no known places. */
+export function placesOfCount(table: Pick<ElementTable, 'junctions' | 'boxes'>, row: number, name: string): Vector3[] {
+  const kind = COUNTED[name.toLowerCase()];
+  if (kind === undefined) return [];
+  const [, , bottom, , , top] = readBox(table, row);
+  const up = Number.isNaN(bottom) ? 0 : (bottom + top) / 2;
+  return table.junctions.filter((j) => j.owner === row && j.kind === kind).map(({ at }) => [at[0], at[1], up]);
 }

@@ -4,6 +4,7 @@ import {
   type CompletenessState,
   decodePictureChunk,
   type ElementStatesDto,
+  placesOfCount,
   showQuantity,
 } from '@tally/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
@@ -23,6 +24,7 @@ import {
 } from '../../viewer/index.ts';
 import { allRows, boundRows, listBoxes } from './bound-rows.ts';
 import { CostLabels } from './cost-labels.tsx';
+import { CountedPlaces } from './counted-places.tsx';
 import { FacePanel } from './face-panel.tsx';
 import { MeasureOverlay } from './measure-overlay.tsx';
 import type { ModelColours } from './model-colours.ts';
@@ -230,11 +232,13 @@ export function ModelView({
 
   // A figure that is asked about is seen on its shape.
   const [line, setLine] = useState<readonly Place[]>([]);
+  const [counted, setCounted] = useState<readonly Place[]>([]);
   useEffect(() => {
     const place = figure && places.get(figure.key);
     const mesh = viewer && place ? viewer.shapeOf(place.model.offset + place.row) : null;
     const found = figure && mesh ? showQuantity(figure.quantity, mesh) : null;
     setLine(found?.kind === 'line' ? [found.from, found.to] : []);
+    setCounted(figure && place ? placesOfCount(place.model.table, place.row, figure.quantity) : []);
     if (!viewer || !isSmall) return;
     viewer.mark(mesh && found?.kind === 'faces' ? [{ mesh, triangles: found.triangles }] : [], scheme.unpriced);
   }, [viewer, figure, places, isSmall, scheme.unpriced]);
@@ -272,6 +276,7 @@ export function ModelView({
         />
       )}
       {viewer && hasLabels && states && <CostLabels viewer={viewer} models={models} states={states} hidden={hidden} />}
+      {viewer && isSmall && counted.length > 0 && <CountedPlaces viewer={viewer} places={counted} />}
       {viewer && isSmall && line.length > 0 && <MeasureOverlay viewer={viewer} places={line} />}
       {viewer && use === 'measure' && <MeasureOverlay viewer={viewer} places={pointer.places} />}
       {use === 'faces' && <FacePanel faces={faces} onDone={clearFaces} />}
