@@ -26,6 +26,7 @@ import {
   type ProjectAdditions,
   planToTable,
   readGroupField,
+  resolveScope,
   signMarked,
   testChecked,
 } from '@tally/core';
@@ -127,10 +128,11 @@ export abstract class PlanReadings {
   private limit({ scope, sources }: PlanView): ReadonlySet<number> | undefined {
     if (!scope && !sources) return undefined;
     const wanted = sources && new Set(sources);
+    const asked = scope && resolveScope(scope, this.now.basis.scopes ?? []);
     const keys = new Set<number>();
     for (const { sourceId, table } of this.now.plan.parts) {
       if (wanted && !wanted.has(sourceId)) continue;
-      const rows = scope ? listMaskedRows(evaluateScope(scope, table)) : [...table.keys.keys()];
+      const rows = asked ? listMaskedRows(evaluateScope(asked, table)) : [...table.keys.keys()];
       for (const row of rows) keys.add(table.keys[row]!);
     }
     return keys;

@@ -50,6 +50,14 @@ describe('a plan that is looked at', () => {
     );
     expect(body.elements.map((e) => e.amount)).toEqual(new Array(line!.elements).fill(400e6));
   });
+  it('can be limited to a scope by its name, and to sources', async () => {
+    const scope = { field: 'class', op: 'is', value: 'IfcDoor' } as const;
+    await commit('Scope', { added: [{ kind: 'scope', id: 'doors', body: { id: 'doors', name: 'Doors', scope } }] });
+    const byName = (await look({ by: [], scope: { named: 'doors' } })).body;
+    expect(byName.minor).toBe((await look({ by: [], scope })).body.minor);
+    expect(byName.minor).toBeGreaterThan(0);
+    expect((await look({ by: [], sources: ['allowances'] })).body.minor).toBe(0);
+  });
   it('by a field there is none of, or nine levels deep, is refused with the reason', async () => {
     const refused = await look({ by: ['colour'] });
     expect([refused.status, JSON.stringify(refused.body)]).toEqual([

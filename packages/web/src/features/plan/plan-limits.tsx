@@ -18,7 +18,7 @@ export function PlanLimits({
   readonly view: PlanView;
   readonly onChange: (view: PlanView) => void;
 }) {
-  const { sources } = useProjectState('sources');
+  const { sources, layer } = useProjectState('sources', 'layer');
   const { scopes } = useBasis('scopes');
   const { tables } = useElements();
   const sample = useSample();
@@ -36,7 +36,11 @@ export function PlanLimits({
       ...(next.sources && next.sources.length > 0 ? { sources: next.sources } : {}),
     });
   const count = (scope ? 1 : 0) + (chosen ? 1 : 0);
-  const all = [...sources.map((s) => ({ id: s.id, name: s.name })), { id: 'allowances', name: 'Allowances' }];
+  const all = [
+    ...sources.map((s) => ({ id: s.id, name: s.name })),
+    ...(Object.keys(layer.drawnRooms).length > 0 ? [{ id: 'drawn', name: 'Rooms drawn here' }] : []),
+    ...(Object.keys(layer.allowances).length > 0 ? [{ id: 'allowances', name: 'Allowances' }] : []),
+  ];
   return (
     <SheetButton label="Limits" count={count}>
       <Box sx={{ display: 'grid', gap: 1 }}>
