@@ -1,12 +1,12 @@
 import ArrowBackIcon from '@mui/icons-material/ArrowBack';
 import ArrowForwardIcon from '@mui/icons-material/ArrowForward';
 import ViewColumnIcon from '@mui/icons-material/ViewColumnOutlined';
-import { Box, Button, Checkbox, IconButton, InputBase, Popover } from '@mui/material';
+import { Box, Button, Checkbox, IconButton, InputBase, NativeSelect, Popover } from '@mui/material';
 import { useState } from 'react';
 import { IconAct } from './icon-act.tsx';
 import type { ColumnChoice } from './use-column-layout.ts';
 
-/** Chooses which columns of a table are seen, in which order, and what they are called. */
+/** Chooses which columns of a table are seen, in which order, what they are called, and with how many decimals. */
 export function ColumnButton({
   label,
   choices,
@@ -14,6 +14,7 @@ export function ColumnButton({
   onShow,
   onMove,
   onRename,
+  onRound,
   onReset,
 }: {
   /** Name of the table. */
@@ -23,6 +24,7 @@ export function ColumnButton({
   readonly onShow: (key: string, isShown: boolean) => void;
   readonly onMove: (key: string, by: -1 | 1) => void;
   readonly onRename: (key: string, name: string) => void;
+  readonly onRound: (key: string, digits: number | null) => void;
   readonly onReset: () => void;
 }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
@@ -43,9 +45,9 @@ export function ColumnButton({
         onClose={() => setAnchor(null)}
         anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }}
         transformOrigin={{ vertical: 'top', horizontal: 'right' }}
-        slotProps={{ paper: { 'aria-label': `Columns of ${label}`, sx: { border: 1, borderColor: 'divider', p: 1.5, width: 280 } } }} // biome-ignore format: one sheet
+        slotProps={{ paper: { 'aria-label': `Columns of ${label}`, sx: { border: 1, borderColor: 'divider', p: 1.5, width: 320 } } }} // biome-ignore format: one sheet
       >
-        {choices.map(({ key, heading, name, isShown }, i) => (
+        {choices.map(({ key, heading, name, digits, isShown }, i) => (
           <Box key={key} sx={{ display: 'flex', alignItems: 'center' }}>
             <Checkbox
               size="small"
@@ -62,6 +64,22 @@ export function ColumnButton({
               inputProps={{ 'aria-label': `Heading of ${heading || key}`, maxLength: 60 }}
               sx={{ flex: 1, minWidth: 0, fontSize: 13 }}
             />
+            {digits !== undefined && (
+              <NativeSelect
+                value={digits ?? ''}
+                onChange={(e) => onRound(key, e.target.value === '' ? null : Number(e.target.value))}
+                inputProps={{ 'aria-label': `Decimals of ${heading || key}` }}
+                disableUnderline
+                sx={{ fontSize: 12, color: 'text.secondary', width: 62 }}
+              >
+                <option value="">as is</option>
+                {[0, 1, 2, 3, 4].map((n) => (
+                  <option key={n} value={n}>
+                    {n === 0 ? '0' : `0.${'0'.repeat(n)}`}
+                  </option>
+                ))}
+              </NativeSelect>
+            )}
             <IconAct word={`${heading || key} to the left`} isOff={i === 0} onClick={() => onMove(key, -1)}>
               <ArrowBackIcon sx={{ fontSize: 16 }} />
             </IconAct>

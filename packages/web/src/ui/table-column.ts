@@ -11,7 +11,10 @@ export interface TableColumn<R> {
   readonly isFigure?: boolean;
   /** Unit or note column in a lighter tone. */
   readonly isFaint?: boolean;
-  readonly cell: (row: R) => ReactNode;
+  /** Its figures can be shown with so many decimals as one likes. */
+  readonly hasDigits?: boolean;
+  /** @param digits decimals that somebody chose; its own if absent */
+  readonly cell: (row: R, digits?: number) => ReactNode;
   /** How the table is sorted by it; absent where it is not. */
   readonly sorted?: 'ascending' | 'descending' | undefined;
   /** Click on the heading. */

@@ -38,6 +38,20 @@ describe('the columns of a table', () => {
     act(() => result.current.rename('rate', ''));
     expect([result.current.columns[1]!.heading, result.current.isAsMade]).toEqual(['RATE', true]);
   });
+  it('of figures are shown with as many decimals as one likes', () => {
+    const figures = {
+      ...column('rate'),
+      hasDigits: true,
+      cell: (_: unknown, digits?: number) => (12.3456).toFixed(digits ?? 2),
+    };
+    const { result } = renderHook(() => useColumnLayout('t5', [THREE[0]!, figures]));
+    const shown = () => result.current.columns[1]!.cell(null);
+    expect([shown(), result.current.choices.map((c) => c.digits)]).toEqual(['12.35', [undefined, null]]);
+    act(() => result.current.round('rate', 4));
+    expect([shown(), result.current.choices[1]!.digits, result.current.isAsMade]).toEqual(['12.3456', 4, false]);
+    act(() => result.current.round('rate', null));
+    expect([shown(), result.current.isAsMade]).toEqual(['12.35', true]);
+  });
   it('cannot be moved beyond the ends, and one is always seen', () => {
     const { result } = renderHook(() => useColumnLayout('t3', THREE));
     act(() => result.current.move('code', -1));

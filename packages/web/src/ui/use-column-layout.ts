@@ -17,6 +17,8 @@ export interface ColumnLayout {
   readonly widths: Readonly<Record<string, number>>;
   /** Headings that somebody gave columns. */
   readonly names?: Readonly<Record<string, string>>;
+  /** Decimals that somebody chose for columns of figures. */
+  readonly digits?: Readonly<Record<string, number>>;
 }
 
 const AS_MADE: ColumnLayout = { order: [], away: [], widths: {} };
@@ -29,6 +31,8 @@ export interface ColumnChoice {
   readonly heading: string;
   /** The heading that somebody gave it; null for its own. */
   readonly name: string | null;
+  /** Decimals that somebody chose; null for its own, absent where it has no figures to choose them for. */
+  readonly digits?: number | null | undefined;
   readonly isShown: boolean;
 }
 
@@ -63,7 +67,7 @@ export function useColumnLayout<R>(name: string, columns: readonly TableColumn<R
     onColumnSizingChange: (next) => change({ widths: apply(next, state.columnSizing) }),
   });
   const order = state.columnOrder;
-  const { names } = layout;
+  const { names, digits } = layout;
   const seen = table
     .getVisibleLeafColumns()
     .map((c) => c.id)
@@ -72,10 +76,12 @@ export function useColumnLayout<R>(name: string, columns: readonly TableColumn<R
   const shown = useMemo(() => {
     const picked = seen.split('\n').flatMap((key) => columns.find((c) => c.key === key) ?? []);
     return (picked.length > 0 ? picked : columns.slice(0, 1)).map((c) => {
-      const name = names?.[c.key];
-      return name === undefined ? c : { ...c, heading: name };
+      const [name, shown] = [names?.[c.key], digits?.[c.key]];
+      return name === undefined && shown === undefined
+        ? c
+        : { ...c, heading: name ?? c.heading, cell: (row: R) => c.cell(row, shown) };
     });
-  }, [columns, seen, names]);
+  }, [columns, seen, names, digits]);
   return {
     /** The columns that are seen, in their order; never none. */
     columns: shown,
@@ -83,11 +89,19 @@ export function useColumnLayout<R>(name: string, columns: readonly TableColumn<R
     choices: order.flatMap((key): ColumnChoice[] => {
       const column = columns.find((c) => c.key === key);
       return column
-        ? [{ key, heading: column.heading, name: names?.[key] ?? null, isShown: !layout.away.includes(key) }]
+        ? [
+            {
+              key,
+              heading: column.heading,
+              name: names?.[key] ?? null,
+              digits: column.hasDigits ? (digits?.[key] ?? null) : undefined,
+              isShown: !layout.away.includes(key),
+            },
+          ]
         : [];
     }),
     isAsMade:
-      Object.keys(names ?? {}).length === 0 &&
+      Object.keys({ ...names, ...digits }).length === 0 &&
       layout.order.length === 0 &&
       layout.away.length === 0 &&
       Object.keys(layout.widths).length === 0,
@@ -98,6 +112,11 @@ export function useColumnLayout<R>(name: string, columns: readonly TableColumn<R
     rename: (key: string, name: string) => {
       const { [key]: _, ...others } = names ?? {};
       change({ names: name.trim() === '' ? others : { ...others, [key]: name.trim() } });
+    },
+    /** Shows a column with so many decimals; null for its own. */
+    round: (key: string, to: number | null) => {
+      const { [key]: _, ...others } = digits ?? {};
+      change({ digits: to === null ? others : { ...others, [key]: to } });
     },
     show: (key: string, isShown: boolean) => table.getColumn(key)?.toggleVisibility(isShown),
     /** Moves a column by one place, to the left (-1) or to the right (1). */

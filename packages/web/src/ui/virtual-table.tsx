@@ -265,6 +265,7 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
               onShow={layout.show}
               onMove={layout.move}
               onRename={layout.rename}
+              onRound={layout.round}
               onReset={layout.reset}
             />
           )}

@@ -10,11 +10,11 @@ const showWaste = ({ wastePercent, open }: PlanLine): string =>
   open > 0 ? '' : wastePercent === null ? 'several' : wastePercent > 0 ? `${wastePercent} %` : '';
 
 /** Rate of a line; elements of one item may have several. */
-const showLineRate = ({ rate, rates, open }: PlanLine): string =>
-  open > 0 ? '' : rates > 1 ? `${rates} rates` : rate === null ? 'none' : showFigure(rate, 2);
+const showLineRate = ({ rate, rates, open }: PlanLine, digits = 2): string =>
+  open > 0 ? '' : rates > 1 ? `${rates} rates` : rate === null ? 'none' : showFigure(rate, digits);
 
-const quantity = (value: number | null, unit: string) =>
-  value === null || unit === '' ? '' : alignQuantity(value, unit);
+const quantity = (value: number | null, unit: string, digits?: number) =>
+  value === null || unit === '' ? '' : digits === undefined ? alignQuantity(value, unit) : showFigure(value, digits);
 
 /** What is incomplete in a group. */
 function noteOf(row: PlanTableRow & { kind: 'group' }): string | null {
@@ -40,10 +40,13 @@ export function listPlanColumns({ summary,
   targets, rows, total, closed, toggle, notes, edit, save }: ColumnTerms): TableColumn<PlanTableRow>[] {
   const { minorDigits, currency, building } = summary;
   const held = new Map<string, HeldTarget>(targets.map((t) => [t.id, t]));
-  const ofLine = (read: (line: PlanLine) => string) => (row: PlanTableRow) => (row.kind === 'line' ? read(row.line) : '');
-  const perArea = (row: PlanTableRow): string => {
+  const ofLine =
+    (read: (line: PlanLine, digits?: number) => string) =>
+    (row: PlanTableRow, digits?: number): string =>
+      row.kind === 'line' ? read(row.line, digits) : '';
+  const perArea = (row: PlanTableRow, digits = 2): string => {
     const [minor, area] = [minorOfRow(row), floorAreaOf(row.path, building)];
-    return minor === null || area === null || area === 0 ? '' : showFigure(minor / 10 ** minorDigits / area, 2);
+    return minor === null || area === null || area === 0 ? '' : showFigure(minor / 10 ** minorDigits / area, digits);
   };
   const share = (row: PlanTableRow): number => (total > 0 ? Math.max(0, (minorOfRow(row) ?? 0) / total) : 0);
   const targetOf = (row: PlanTableRow) =>
@@ -62,11 +65,11 @@ export function listPlanColumns({ summary,
       text: (row) =>
         row.kind === 'group' ? row.group.label : [row.line.element, row.line.item, row.line.description].filter(Boolean).join(' '),
     },
-    { key: 'net', heading: 'Net', width: 92, isFigure: true, cell: ofLine((l) => quantity(l.net, l.unit)) },
+    { key: 'net', hasDigits: true, heading: 'Net', width: 92, isFigure: true, cell: ofLine((l, digits) => quantity(l.net, l.unit, digits)) },
     { key: 'waste', heading: 'Waste', width: 56, isFigure: true, isFaint: true, cell: ofLine(showWaste), edit: (row) => edit(row, 'waste'), save: (row, text) => save(row, 'waste', text) },
-    { key: 'buy', heading: 'To buy', width: 92, isFigure: true, cell: ofLine((l) => quantity(l.toBuy, l.unit)) },
+    { key: 'buy', hasDigits: true, heading: 'To buy', width: 92, isFigure: true, cell: ofLine((l, digits) => quantity(l.toBuy, l.unit, digits)) },
     { key: 'unit', heading: 'Unit', width: 48, isFaint: true, cell: ofLine((l) => showUnit(l.unit)) },
-    { key: 'rate', heading: 'Rate', width: 84, isFigure: true, cell: ofLine(showLineRate), edit: (row) => edit(row, 'rate'), save: (row, text) => save(row, 'rate', text) },
+    { key: 'rate', hasDigits: true, heading: 'Rate', width: 84, isFigure: true, cell: ofLine(showLineRate), edit: (row) => edit(row, 'rate'), save: (row, text) => save(row, 'rate', text) },
     {
       key: 'amount',
       heading: `Amount ${currency}`,
@@ -78,7 +81,7 @@ export function listPlanColumns({ summary,
         return row.kind === 'line' && row.line.open > 0 ? 'not priced' : 'unknown';
       },
     },
-    { key: 'perArea', heading: 'Per m²', hint: 'Cost per m² of floor area: of the storey where the row is in one, else of the building', width: 74, isFigure: true, isFaint: true, cell: perArea },
+    { key: 'perArea', hasDigits: true, heading: 'Per m²', hint: 'Cost per m² of floor area: of the storey where the row is in one, else of the building', width: 74, isFigure: true, isFaint: true, cell: perArea },
     { key: 'share', heading: 'Share', hint: 'Share of the total', width: 84, isFaint: true, cell: (row) => <ShareBar share={share(row)} />, text: (row) => `${(share(row) * 100).toFixed(1)} %` },
     ...(rows.some((row) => targetOf(row))
       ? [{
