@@ -3,11 +3,12 @@ import {
   assignElementKeys,
   buildElementTable,
   type ElementTable,
+  explainMove,
   PipelineMemory,
   type PricingBasis,
   type ProjectLayer,
   runPipeline,
-  splitMove,
+  toMoveState,
 } from '@tally/core';
 import { makeElements } from './pricing.ts';
 import { makeTypeRules, time } from './recompute.ts';
@@ -99,7 +100,7 @@ export async function benchGround(): Promise<void> {
   console.log(`baseline: all ${20_000 * LINES} cells, nothing remembered`);
   for (const [name, { change, reads }] of Object.entries(CHANGES)) {
     const memory = new PipelineMemory();
-    let before = runPipeline(first.basis, sourcesOf(first), memory);
+    let before = toMoveState(first.basis, sourcesOf(first), runPipeline(first.basis, sourcesOf(first), memory));
     const times: number[] = [];
     const moves: number[] = [];
     let cells = 0;
@@ -110,8 +111,9 @@ export async function benchGround(): Promise<void> {
       const [plan, ms] = time(() => runPipeline(state.basis, sources, memory));
       cells = Math.max(cells, Math.max(memory.evaluatedCells - evaluated, memory.pricedCells - priced));
       times.push(ms);
-      moves.push(time(() => splitMove(before, plan))[1]);
-      before = plan;
+      const now = toMoveState(state.basis, sources, plan);
+      moves.push(time(() => explainMove(before, now))[1]);
+      before = now;
     }
     const [ms, move] = [median(times.slice(3)), median(moves.slice(3))];
     console.log(

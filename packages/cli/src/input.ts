@@ -55,7 +55,8 @@ export function readTemplateFile(path: string): Result<Template> {
 export function toTable(takeoff: ModelTakeoff, before: ElementTable | null = null): ElementTable {
   const table = buildElementTable(takeoff.elements, undefined, takeoff.site);
   const next = before ? Math.max(0, ...before.keys) + 1 : 1;
-  return { ...table, keys: assignElementKeys(before, table, next).keys };
+  const { keys, identified } = assignElementKeys(before, table, next);
+  return { ...table, keys, ...(identified ? { identified } : {}) };
 }
 
 /** A template, a model and the plan that the one gives of the other. */

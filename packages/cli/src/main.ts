@@ -1,6 +1,7 @@
 import { writeSync } from 'node:fs';
 import type { Result } from '@tally/core';
 import { readArguments, UsageError } from './arguments.ts';
+import { baseline, compareBaseline, isBaselinePath } from './commands/baseline.ts';
 import { compare } from './commands/compare.ts';
 import { completeness } from './commands/completeness.ts';
 import { cut } from './commands/cut.ts';
@@ -17,7 +18,9 @@ const USAGE = `Use:
   tally takeoff MODEL.ifc [--junctions "CLASS or TYPE NAME"] [--slice GLOBALID]
   tally price MODEL.ifc --template T.json [--book SHEET.xlsx] [--out FILE.csv or FILE.xlsx] [--group-by storey,kind] [--rows item|element|cell]
   tally purchases MODEL.ifc --template T.json
-  tally compare OLD.ifc NEW.ifc --template T.json
+  tally compare OLD.ifc NEW.ifc --template T.json [--new-template T2.json] [--group-by FIELD]
+  tally baseline MODEL.ifc --template T.json --out B.tally
+  tally compare B.tally NEW.ifc [--new-template T2.json] [--group-by FIELD]
   tally explain MODEL.ifc --template T.json --element GLOBALID
   tally derive MODEL.ifc --template T.json --element GLOBALID [--item CODE]
   tally cut MODEL.ifc --template T.json --item CODE
@@ -82,14 +85,20 @@ async function run(args: readonly string[]): Promise<{ json: unknown; isOk: bool
       return settle(await purchases(need(positional[0], 'MODEL.ifc'), need(options.get('template'), '--template')));
     }
     case 'compare': {
-      const { positional, options } = take(['template'], 2);
-      return settle(
-        await compare(
-          need(positional[0], 'OLD.ifc'),
-          need(positional[1], 'NEW.ifc'),
-          need(options.get('template'), '--template'),
-        ),
-      );
+      const { positional, options } = take(['template', 'new-template', 'group-by'], 2);
+      const [old, fresh] = [need(positional[0], 'OLD.ifc or B.tally'), need(positional[1], 'NEW.ifc')];
+      const how = { newTemplate: options.get('new-template'), groupBy: options.get('group-by') };
+      if (isBaselinePath(old)) {
+        // What a frozen plan was priced by is in its file.
+        const newTemplate = how.newTemplate ?? options.get('template');
+        return settle(await compareBaseline(old, fresh, { ...how, newTemplate }));
+      }
+      return settle(await compare(old, fresh, need(options.get('template'), '--template'), how));
+    }
+    case 'baseline': {
+      const { positional, options } = take(['template', 'out'], 1);
+      const [template, out] = [need(options.get('template'), '--template'), need(options.get('out'), '--out')];
+      return settle(await baseline(need(positional[0], 'MODEL.ifc'), template, out));
     }
     case 'explain': {
       const { positional, options } = take(['template', 'element'], 1);

@@ -1,5 +1,7 @@
 /** The whole of core, by name. Files are grouped as their folders. */
 
+export { type Baseline, decodeBaseline, encodeBaseline, type FrozenSource } from './baselines/baseline-file.ts';
+export { type BaselineDrift, holdBaseline } from './baselines/hold-baseline.ts';
 export { type Assembly, type AssemblyParameter, type BuildUpLine, LINE_RUNS, type LineRun, listLineIds, TEXT_UNIT } from './book/assembly.ts'; // biome-ignore format: one module
 export { chooseClassification, findClass, findClassification, listClassPath, readClassCode, readClasses, type SkippedClass, setClassCode, showClass } from './book/classification.ts'; // biome-ignore format: one module
 export { isConsumption, readConsumption } from './book/consumption.ts';
@@ -28,11 +30,30 @@ export { changeAttribute, changeBodies, countWords, type WordedChange } from './
 export { CHANGED_GROUPS, type ChangedGroup, groupChanged, nameChangedGroup } from './changes/changed-table.ts';
 export { type ChangedElement, diffElements, type ElementDiff, type FromTo } from './changes/diff-elements.ts';
 export { applyDiff, compareEntries, diffEntries, type Entry, type EntryDiff, invertDiff, isEmptyDiff, isSameBody, listTouchedEntries, sortFields } from './changes/entry-diff.ts'; // biome-ignore format: one module
+export { checkSameMoney, type ElementMove, explainMove, type Move, sumElementMoves } from './changes/explain-move.ts';
+export { type GroupMove, groupMove } from './changes/group-move.ts';
 export { keepIdentity } from './changes/keep-identity.ts';
+export {
+  countNoChanges,
+  ELEMENT_CHANGES,
+  type ElementChange,
+  type ElementChangeKind,
+  listElementChanges,
+} from './changes/list-element-changes.ts';
+export {
+  type CauseAmounts,
+  MOVE_CAUSES,
+  type MoveCause,
+  noCauses,
+  readCauses,
+  sumCauses,
+} from './changes/move-causes.ts';
+export type { CellPlace, MoveCell } from './changes/move-cell.ts';
+export type { MoveState } from './changes/move-state.ts';
 export { BOOK_KINDS, foldName, isBookKind, listOwnEntries, type OwnEntries, orderBook, overlayEntries, TAKEN_OUT } from './changes/overlay-entries.ts'; // biome-ignore format: one module
 export { type LoggedItem, type PastRate, readRateHistory } from './changes/rate-history.ts';
 export { bringBackDiff, settleDiff, takeOutDiff } from './changes/settle-diff.ts';
-export { MOVE_CAUSES, type Move, type MoveCause, showMove, splitMove } from './changes/split-move.ts';
+export { type ShownMove, shareCauses, showMove } from './changes/show-move.ts';
 export { addsTyped, findTooAlike } from './changes/too-alike.ts';
 export { findRedoable, findUndoable, listTakenBack, type UndoRecord } from './changes/undo-order.ts';
 export { checkElements, checkStatedRows, findSamePlaces, reportMissingDensities } from './checks/check-elements.ts';
@@ -47,6 +68,7 @@ export { type GiveAttributeRequest, giveAttributeSchema } from './contract/attri
 export { type BookDto, type BookVersionDto, type ClassListDto, type PinnedBook, pinnedBookSchema, publishBookSchema } from './contract/book.ts'; // biome-ignore format: one module
 export { assemblySchema, bandSchema, costItemSchema, namedValueSchema, scaleSchema } from './contract/book-schemas.ts';
 export { type ChangeDto, changeSchema, type MoveDto, type ProjectEffectDto, previewSchema } from './contract/change.ts';
+export { type ComparisonDto, type GroupMoveDto, stateRefSchema } from './contract/comparison.ts';
 export { composeProject } from './contract/compose-project.ts';
 export { deskSchema } from './contract/desk.ts';
 export { diffSchema, ENTRY_SCHEMAS, type EntryKind } from './contract/entries.ts';
@@ -104,7 +126,14 @@ export {
   readProperties,
   readQuantities,
 } from './elements/element-table.ts';
-export { assignElementKeys, type KeyAssignment, listFileIdentities } from './elements/identity.ts';
+export {
+  assignElementKeys,
+  type KeyAssignment,
+  listFileIdentities,
+  type PastKeys,
+  type SaidIdentities,
+  sayIdentities,
+} from './elements/identity.ts';
 export { type Basis, type Box, type Exactness, FACE_LOOKS, type Face, type FaceLook, FINISH_SURFACES, type FinishSurface, findQuantity, type GfaMethod, type Layer, type ModelElement, type ModelStorey, type Opening, type PropertyValue, type Quantity, type QuantityChoice, type QuantityMethod, type RoomFinishes, SOURCE_KINDS, type SourceKind, type SurfaceSketch, type WallFinish, weakerExactness } from './elements/model-element.ts'; // biome-ignore format: one module
 export type { GivenFigure } from './elements/project-layer.ts';
 export {
@@ -217,7 +246,7 @@ export {
 } from './mapping/practice.ts';
 export { type Decider, PRECEDENCE } from './mapping/precedence.ts';
 export { ALSO_FOR, type AlsoFor, type ItemSwap, type Pin, type PricedWith, type PricingRule, type WorkSection } from './mapping/pricing-rule.ts'; // biome-ignore format: one module
-export { ENGINE_VERSION, type PricingBasis, runPipeline, type SourceTable } from './pipeline.ts';
+export { ENGINE_VERSION, type PricingBasis, runPipeline, type SourceTable, toMoveState } from './pipeline.ts';
 export { PipelineMemory } from './pipeline-memory.ts';
 export { type CheckedMark, type HeldMark, holdMarks, listUnchecked, type MarkedThing, markId, signMarked, testChecked, type UncheckedLine } from './plan/checked-marks.ts'; // biome-ignore format: one module
 export { cutItem, type ItemCut, listCutItems } from './plan/cut-item.ts';
@@ -264,6 +293,7 @@ export {
   measureIntensity,
   stepQuantiles,
 } from './plan/measure-intensity.ts';
+export { describeBase } from './plan/percent-base.ts';
 export {
   COMPLETENESS_STATES,
   type CompletenessState,
@@ -278,7 +308,6 @@ export { PLAN_ROWS, type PlanRows } from './plan/plan-fields.ts';
 export { decodePlan, encodePlan, type StoredPlan, toStoredPlan } from './plan/plan-file.ts';
 export { visitPlanCells } from './plan/plan-rows.ts';
 export { groupPurchases, PURCHASE_COLUMN, PURCHASE_GROUPS, type PurchaseGroup } from './plan/purchase-table.ts';
-export { describeBase } from './plan/share-percents.ts';
 export { findShortfall, listKinds, nameTotal, type Shortfall } from './plan/shortfall.ts';
 export { type ToldDecision, type ToldSection, tellDecisions } from './plan/tell-decisions.ts';
 export {

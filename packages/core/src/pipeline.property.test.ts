@@ -1,142 +1,26 @@
 import fc from 'fast-check';
-import { buildElementTable } from './elements/element-table.ts';
-import type { ModelElement } from './elements/model-element.ts';
-import { applyProjectLayer } from './elements/project-layer.ts';
-import { ENGINE_VERSION, type PricingBasis, runPipeline } from './pipeline.ts';
+import type { ElementTable } from './elements/element-table.ts';
+import { ENGINE_VERSION, runPipeline } from './pipeline.ts';
 import { PipelineMemory } from './pipeline-memory.ts';
 import { decodePlan, encodePlan, toStoredPlan } from './plan/plan-file.ts';
-import { NO_ADDITIONS } from './testing/no-additions.ts';
-import { sampleItem } from './testing/sample-basis.ts';
-import { sampleElement } from './testing/sample-element.ts';
+import { anyChange, BASIS, FIRST_STATE, tableOf } from './testing/random-project.ts';
 
-/** Walls of two types on two storeys, a stair with two flights, rooms with what stands in them. */
-const makeElements = (): ModelElement[] => [
-  ...Array.from({ length: 8 }, (_, i) =>
-    sampleElement({
-      globalId: `wall ${i}`,
-      typeName: i % 2 ? 'Block 200' : 'Stud 100',
-      storey: i < 4 ? 'Ground' : 'Upper',
-      materials: [i % 3 ? 'Block' : 'Timber'],
-      layers: ['Board', 'Wool', 'Board'].slice(i % 2).map((material, at) => ({ material, thickness: 0.01 * (at + 1), position: null, weight: null, area: 8 + i, volume: null })),
-      quantities: { NetSideArea: 8 + i, Height: 2.4 + (i % 3) / 4, Length: 3 + i, Count: 1 },
-      properties: { Pset_WallCommon: { FireRating: i % 2 ? 'EI60' : 'EI30' } },
-    }),
-  ),
-  sampleElement({ globalId: 'stair', ifcClass: 'IfcStair', quantities: { Count: 1, NetVolume: 2 } }),
-  sampleElement({ globalId: 'flight 1', ifcClass: 'IfcStairFlight', parent: 'stair', quantities: { Count: 1, NetVolume: 0.9 } }),
-  sampleElement({ globalId: 'flight 2', ifcClass: 'IfcStairFlight', parent: 'stair', quantities: { Count: 1, NetVolume: 1.1 } }),
-  ...Array.from({ length: 3 }, (_, i) =>
-    sampleElement({ globalId: `lamp ${i}`, ifcClass: 'IfcLamp', space: `room ${i % 2}`, quantities: { Count: 1 } }),
-  ),
-]; // biome-ignore format: one list
-
-const BASIS: PricingBasis = {
-  currency: 'EUR',
-  items: [
-    sampleItem('BLOCK', 'each', '1.85', { wastePercent: 4 }),
-    sampleItem('MORTAR', 'bag', '6.40', { soldAs: { pack: 10 } }),
-    sampleItem('STUD', 'm', '2.10', { soldAs: { lengths: [3, 4.2], perStorey: true } }),
-    sampleItem('MASON', 'h', '44'),
-    sampleItem('SEAL', 'm2', null),
-    sampleItem('LORRY', 'each', '310'),
-    sampleItem('STEP', 'm3', '900'),
-    sampleItem('LAMP', 'each', '75'),
-    sampleItem('BOARD', 'm2', '9.30'),
-    sampleItem('FRAME', 'm2', null, { rateFormula: 'if(text("FireRating") = "EI60", 22 EUR/m2, 17 EUR/m2)' }),
-  ],
-  values: [{ name: 'Bed', unit: 'kg/m2', value: '12 kg/m2' }],
-  assemblies: [
-    {
-      code: 'W',
-      description: 'Wall',
-      unit: 'm2',
-      parameters: [{ name: 'perM2', unit: 'each/m2', value: '8 each/m2' }],
-      lines: [
-        { item: 'BLOCK', quantity: 'Driver * perM2', name: 'Blocks' },
-        { item: 'MORTAR', quantity: 'Driver * Bed / 25 kg/bag' },
-        { item: 'MASON', quantity: 'Blocks / 40 each/h' },
-        { item: 'SEAL', quantity: 'Driver', when: 'yes("Damp")' },
-        { item: 'LORRY', quantity: 'Driver / 60 m2/each', per: 'project' },
-        { item: 'FRAME', quantity: 'Driver', when: 'text("FireRating") <> "EI90"' },
-      ],
-    },
-    { code: 'S', description: 'Studs', unit: 'm2', lines: [{ item: 'STUD', quantity: 'Driver / 0.6 m', piece: 'Height' }, { assembly: 'W', quantity: 'Driver / 2' }] },
-  ],
-  sections: [{ id: 'shell', name: 'Shell' }, { id: 'fit', name: 'Fit-out' }, { id: 'lining', name: 'Linings' }],
-  rules: [
-    { id: 'studs', name: 'Studs', scope: { field: 'type', op: 'contains', value: 'stud' }, section: 'shell', assembly: 'S', driver: 'NetSideArea' },
-    { id: 'walls', name: 'Walls', scope: { field: 'class', op: 'is', value: 'IfcWall' }, section: 'shell', assembly: 'W', driver: 'NetSideArea' },
-    { id: 'stairs', name: 'Stairs', scope: { field: 'class', op: 'oneOf', values: ['IfcStair', 'IfcStairFlight'] }, section: 'shell', item: 'STEP', driver: 'NetVolume' },
-    { id: 'boards', name: 'Boards', about: 'layer', scope: { field: 'material', op: 'is', value: 'board' }, section: 'lining', item: 'BOARD', driver: 'LayerArea' },
-    { id: 'wool', name: 'Wool', about: 'layer', scope: { field: 'layer', op: 'contains', value: 'wool' }, section: 'lining', assembly: 'W', driver: 'LayerArea' },
-    { id: 'lamps', name: 'Lamps', scope: { field: 'class', op: 'is', value: 'IfcLamp' }, section: 'fit', item: 'LAMP', driver: 'Count' },
-  ],
-  pins: [],
-}; // biome-ignore format: one book
-
-interface State {
-  readonly basis: PricingBasis;
-  readonly attributes: ReadonlyMap<number, Readonly<Record<string, string | boolean>>>;
-  readonly types: ReadonlyMap<number, { readonly typeName: string }>;
-  readonly leftOut: ReadonlySet<number>;
-}
-
-const KEYS = makeElements().length;
-const key = fc.integer({ min: 1, max: KEYS });
-const replaceAt = <T>(list: readonly T[], at: number, change: (x: T) => T) =>
-  list.map((x, i) => (i === at % list.length ? change(x) : x));
-
-/** Everything that a person may change, one thing at a time. */
-const anyChange: fc.Arbitrary<(s: State) => State> = fc.oneof(
-  fc.tuple(fc.nat(8), fc.integer({ min: -200, max: 99_999 })).map(([at, cents]) => (s: State) => ({
-    ...s,
-    basis: { ...s.basis, items: replaceAt(s.basis.items, at, (i) => (i.rateFormula ? i : { ...i, rate: (cents / 100).toFixed(2) })) },
-  })),
-  fc.tuple(fc.nat(8), fc.nat(30)).map(([at, wastePercent]) => (s: State) => ({ ...s, basis: { ...s.basis, items: replaceAt(s.basis.items, at, (i) => ({ ...i, wastePercent })) } })),
-  fc.tuple(fc.nat(5), fc.boolean()).map(([at, isOff]) => (s: State) => ({ ...s, basis: { ...s.basis, rules: replaceAt(s.basis.rules, at, (r) => ({ ...r, isOff })) } })),
-  fc.tuple(fc.nat(3), fc.constantFrom('IfcWall', 'IfcLamp', 'IfcStairFlight')).map(([at, value]) => (s: State) => ({ ...s, basis: { ...s.basis, rules: replaceAt(s.basis.rules, at, (r) => (r.about ? { ...r, scope: { all: [r.scope, { field: 'class' as const, op: 'is' as const, value }] } } : { ...r, scope: { field: 'class' as const, op: 'is' as const, value } })) } })),
-  fc.tuple(fc.nat(1), fc.integer({ min: 1, max: 80 })).map(([at, n]) => (s: State) => ({ ...s, basis: { ...s.basis, rules: replaceAt(s.basis.rules, at, (r) => (r.assembly === 'W' ? { ...r, parameters: { perM2: `${n} each/m2` } } : r)) } })),
-  fc.tuple(key, fc.constantFrom('shell', 'fit'), fc.constantFrom<'item' | 'assembly' | 'leaveOut'>('item', 'assembly', 'leaveOut')).map(([element, section, how]) => (s: State) => ({
-    ...s,
-    basis: { ...s.basis, pins: [...s.basis.pins.filter((p) => p.element !== element || p.section !== section), { id: `${element}/${section}`, element, section, ...(how === 'item' ? { item: 'LAMP', driver: 'Count' } : how === 'assembly' ? { assembly: 'W', driver: 'NetSideArea' } : { leaveOut: 'By hand' }) }] },
-  })),
-  fc.tuple(key, fc.constantFrom('board', 'Wool'), fc.boolean()).map(([element, of, isOut]) => (s: State) => ({
-    ...s,
-    basis: { ...s.basis, pins: [...s.basis.pins.filter((p) => p.element !== element || p.of !== of), { id: `${element}/${of}`, element, section: 'lining', about: 'layer' as const, of, ...(isOut ? { leaveOut: 'By hand' } : { item: 'BOARD', driver: 'LayerArea / 2' }) }] },
-  })),
-  fc.tuple(fc.nat(5), fc.constantFrom(undefined, ['parts'] as const, ['hosted', 'parts'] as const)).map(([at, also]) => (s: State) => ({ ...s, basis: { ...s.basis, rules: replaceAt(s.basis.rules, at, (r) => (r.about ? r : { ...r, also })) } })),
-  fc.tuple(fc.nat(5), fc.constantFrom('shell', 'lining')).map(([at, section]) => (s: State) => ({ ...s, basis: { ...s.basis, rules: replaceAt(s.basis.rules, at, (r) => ({ ...r, section })) } })),
-  fc.nat(20).map((at) => (s: State) => ({ ...s, basis: { ...s.basis, pins: s.basis.pins.filter((_, i) => i !== at) } })),
-  fc.tuple(key, fc.constantFrom('Damp', 'FireRating'), fc.constantFrom<string | boolean>(true, false, 'EI30', 'EI60', 'EI90')).map(([k, name, value]) => (s: State) => ({ ...s, attributes: new Map(s.attributes).set(k, { ...s.attributes.get(k), [name]: value }) })),
-  key.map((k) => (s: State) => ({ ...s, attributes: new Map([...s.attributes].filter(([other]) => other !== k)) })),
-  fc.tuple(key, fc.constantFrom('NetSideArea', 'Height', 'NetVolume'), fc.integer({ min: 1, max: 90 })).map(([k, name, n]) => (s: State) => ({ ...s, attributes: new Map(s.attributes).set(k, { ...s.attributes.get(k), [name]: `${n / 4} ${name === 'Height' ? 'm' : name === 'NetVolume' ? 'm3' : 'm2'}` }) })),
-  fc.tuple(key, fc.constantFrom('Stud 100', 'Block 200', 'Other')).map(([k, typeName]) => (s: State) => ({ ...s, types: new Map(s.types).set(k, { typeName }) })),
-  key.map((k) => (s: State) => ({ ...s, leftOut: new Set(s.leftOut.has(k) ? [...s.leftOut].filter((o) => o !== k) : [...s.leftOut, k]) })),
-  fc.integer({ min: 5, max: 40 }).map((n) => (s: State) => ({ ...s, basis: { ...s.basis, values: [{ name: 'Bed', unit: 'kg/m2', value: `${n} kg/m2` }] } })),
-  fc.tuple(fc.nat(5), fc.constantFrom('Driver * 3 each/m2', 'Driver * 2', 'Driver * Bed / 25 kg/bag', 'Height * Length', 'Driver / 2 m2/h')).map(([at, quantity]) => (s: State) => ({ ...s, basis: { ...s.basis, assemblies: replaceAt(s.basis.assemblies, 0, (a) => ({ ...a, lines: replaceAt(a.lines, at, (l) => ({ ...l, quantity })) })) } })),
-  fc.nat(5).map((at) => (s: State) => ({ ...s, basis: { ...s.basis, assemblies: replaceAt(s.basis.assemblies, 0, (a) => ({ ...a, lines: a.lines.length > 2 ? a.lines.filter((_, i) => i !== at) : [...a.lines, ...BASIS.assemblies[0]!.lines.slice(at)] })) } })),
-  fc.constant((s: State): State => ({ ...s, basis: { ...s.basis, assemblies: BASIS.assemblies } })),
-); // biome-ignore format: one change a line
-
-const layered = (plain: ReturnType<typeof buildElementTable>, { attributes, types, leftOut }: State) =>
-  applyProjectLayer(plain, { ...NO_ADDITIONS, attributes, facts: types, leftOut });
-const build = () =>
-  buildElementTable(
-    makeElements(),
-    Int32Array.from({ length: KEYS }, (_, i) => i + 1),
-  );
 const bytesOf = (plan: ReturnType<typeof runPipeline>) => Buffer.from(encodePlan(toStoredPlan(plan, ENGINE_VERSION)));
 
 describe('a plan worked out step by step', () => {
   it('is byte for byte the plan from scratch, over 1,000 random changes', () => {
     const memory = new PipelineMemory();
-    const plain = build();
-    let state: State = { basis: BASIS, attributes: new Map(), types: new Map(), leftOut: new Set() };
+    const plains = new Map<string, ElementTable>();
+    let state = FIRST_STATE;
     fc.sample(anyChange, { seed: 12, numRuns: 1000 }).forEach((change, n) => {
       state = change(state);
-      const step = runPipeline(state.basis, [{ sourceId: 's', table: layered(plain, state) }], memory);
+      // Elements come and go with revisions; a revision is one table.
+      const revision = JSON.stringify([...state.gone].sort());
+      const plain = plains.get(revision) ?? tableOf({ ...FIRST_STATE, gone: state.gone });
+      plains.set(revision, plain);
+      const step = runPipeline(state.basis, [{ sourceId: 's', table: tableOf(state, plain) }], memory);
       // Nothing of it shares anything with the other: not even a column.
-      const scratch = runPipeline(structuredClone(state.basis), [{ sourceId: 's', table: layered(build(), state) }]);
+      const scratch = runPipeline(structuredClone(state.basis), [{ sourceId: 's', table: tableOf(state) }]);
       if (!bytesOf(step).equals(bytesOf(scratch))) {
         expect({ n, ...toStoredPlan(step, '') }).toEqual({ n, ...toStoredPlan(scratch, '') });
         throw new Error(`The bytes differ after change ${n}.`);
@@ -146,7 +30,7 @@ describe('a plan worked out step by step', () => {
   }, 60_000);
   it('tries a thing out without leaving a trace', () => {
     const memory = new PipelineMemory();
-    const sources = [{ sourceId: 's', table: build() }];
+    const sources = [{ sourceId: 's', table: tableOf(FIRST_STATE) }];
     const before = bytesOf(runPipeline(BASIS, sources, memory));
     const cells = memory.evaluatedCells;
     const dearer = { ...BASIS, rules: BASIS.rules.map((r) => ({ ...r, isOff: r.id === 'walls' })) };
@@ -159,7 +43,7 @@ describe('a plan worked out step by step', () => {
 
 describe('a stored plan', () => {
   it('is read back as it was written', () => {
-    const stored = toStoredPlan(runPipeline(BASIS, [{ sourceId: 's', table: build() }]), ENGINE_VERSION);
+    const stored = toStoredPlan(runPipeline(BASIS, [{ sourceId: 's', table: tableOf(FIRST_STATE) }]), ENGINE_VERSION);
     const read = decodePlan(encodePlan(stored));
     expect(read.ok && read.value).toEqual(stored);
     expect(stored.cells.keys.length).toBeGreaterThan(40);

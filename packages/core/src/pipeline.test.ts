@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { showMove, splitMove } from './changes/split-move.ts';
+import { explainMove, sumElementMoves } from './changes/explain-move.ts';
+import { showMove } from './changes/show-move.ts';
 import { buildElementTable } from './elements/element-table.ts';
 import type { PricingRule } from './mapping/pricing-rule.ts';
 import { type PricingBasis, runPipeline } from './pipeline.ts';
@@ -10,6 +11,7 @@ import { groupPlan, listGroupElements, type PlanGroup } from './plan/group-plan.
 import { amountToMinor } from './pricing/money.ts';
 import { planToTable } from './reports/plan-table.ts';
 import { sampleElement } from './testing/sample-element.ts';
+import { sampleState } from './testing/sample-state.ts';
 
 const item = (code: string, unit: string, rate: string | null, wastePercent?: number) => ({
   code,
@@ -373,34 +375,34 @@ describe('properties of a plan', () => {
 
 describe('the move between two plans', () => {
   const at = (b: PricingBasis, elements: Parameters<typeof buildElementTable>[0], keys: number[]) =>
-    runPipeline(b, [{ sourceId: 's', table: buildElementTable(elements, Int32Array.from(keys)) }]);
+    sampleState(b, buildElementTable(elements, Int32Array.from(keys)));
   const before = at(basis, [wall('a', 10, 3), wall('b', 5, 3)], [1, 2]);
   it('is extent where elements come and go', () => {
-    expect(showMove(splitMove(before, at(basis, [wall('a', 10, 3)], [1])))).toMatchObject({
+    expect(showMove(explainMove(before, at(basis, [wall('a', 10, 3)], [1])))).toMatchObject({
       move: -51259,
       causes: { extent: -51259, quantity: 0, price: 0 },
     });
   });
   it('is quantity where the same line has another quantity', () => {
-    expect(showMove(splitMove(before, at(basis, [wall('a', 12, 3), wall('b', 5, 3)], [1, 2]))).causes).toEqual({
+    expect(showMove(explainMove(before, at(basis, [wall('a', 12, 3), wall('b', 5, 3)], [1, 2]))).causes).toEqual({
       extent: 0,
       quantity: 20504,
       mapping: 0,
       price: 0,
       factors: 0,
-      packs: 0,
+      rounding: 0,
     });
   });
   it('is price, factors or mapping where these moved', () => {
     const elements = [wall('a', 10, 3), wall('b', 5, 3)];
     // 945 bricks to buy, 0.10 dearer; then 5 % more waste on 900.
-    expect(showMove(splitMove(before, at(withRate('BRICK', '0.95'), elements, [1, 2]))).causes).toMatchObject({
+    expect(showMove(explainMove(before, at(withRate('BRICK', '0.95'), elements, [1, 2]))).causes).toMatchObject({
       price: 9450,
     });
     const wasteful = { ...basis, items: basis.items.map((i) => (i.code === 'BRICK' ? { ...i, wastePercent: 10 } : i)) };
-    expect(showMove(splitMove(before, at(wasteful, elements, [1, 2]))).causes).toMatchObject({ factors: 3825 });
-    expect(splitMove(before, at({ ...basis, rules: [] }, elements, [1, 2])).causes).toMatchObject({
-      mapping: -before.total,
+    expect(showMove(explainMove(before, at(wasteful, elements, [1, 2]))).causes).toMatchObject({ factors: 3825 });
+    expect(explainMove(before, at({ ...basis, rules: [] }, elements, [1, 2])).causes).toMatchObject({
+      mapping: -before.plan.total,
     });
   });
   it('always adds up, as counted and as shown', () => {
@@ -422,9 +424,9 @@ describe('the move between two plans', () => {
             wallsOf(s.walls),
             s.walls.map((_, i) => i + 1),
           );
-        const move = splitMove(plan(a), plan(b));
+        const move = explainMove(plan(a), plan(b));
         expect(Object.values(move.causes).reduce((x, y) => x + y, 0)).toBe(move.move);
-        expect([...move.elements.values()].reduce((x, y) => x + y, 0)).toBe(move.move);
+        expect([...sumElementMoves(move).values()].reduce((x, y) => x + y.move, 0)).toBe(move.move);
         const shown = showMove(move);
         expect(Object.values(shown.causes).reduce((x, y) => x + y, 0)).toBe(shown.move);
         expect(shown.after - shown.before).toBe(shown.move);

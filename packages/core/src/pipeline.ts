@@ -1,6 +1,7 @@
 import type { Classification } from './book/cost-class.ts';
 import type { PriceBand } from './book/price-band.ts';
 import { shareRuns } from './cells/runs.ts';
+import type { MoveState } from './changes/move-state.ts';
 import { listEffectiveQuantities } from './elements/effective-quantities.ts';
 import type { ElementTable } from './elements/element-table.ts';
 import type { PricedByThemselves } from './lists/price-listed.ts';
@@ -93,6 +94,22 @@ export function runPipeline(basis: PricingBasis, sources: readonly SourceTable[]
     return { ...part, blocks, completeness, elementAmounts: sumElementAmounts(part.table, blocks) };
   });
   memory.turn();
-  const percents = new Map(sources.flatMap((s) => [...(s.own?.percents ?? [])]));
-  return joinPlan(basis.currency, minorDigits, sharePercents(parts, percents, basis, minorDigits));
+  return joinPlan(basis.currency, minorDigits, sharePercents(parts, listPercents(sources), basis, minorDigits));
 }
+
+/** Per cents of other costs that sources have, by the code of their item. */
+const listPercents = (sources: readonly SourceTable[]): MoveState['percents'] =>
+  new Map(sources.flatMap((s) => [...(s.own?.percents ?? [])]));
+
+/** A plan with what it was made of, as explaining a move takes it. @param names of its sources */
+export const toMoveState = (
+  basis: PricingBasis,
+  sources: readonly SourceTable[],
+  plan: Plan,
+  names: MoveState['names']['sources'] = new Map(),
+): MoveState => ({
+  plan,
+  book: withOwnItems(basis, sources),
+  names: { sections: basis.sections, classification: basis.classification, sources: names },
+  percents: listPercents(sources),
+});

@@ -11,6 +11,7 @@ import { bookRoutes, projectBookRoutes } from './features/books/book-routes.ts';
 import { BookService } from './features/books/book-service.ts';
 import { BookShelf } from './features/books/book-shelf.ts';
 import { ChangeService } from './features/changes/change-service.ts';
+import { CompareService } from './features/changes/compare-service.ts';
 import { deskRoutes } from './features/desk/desk-routes.ts';
 import { DEMO, loadDemo } from './features/desk/load-demo.ts';
 import { EventHub, toChangeEvent } from './features/events/event-hub.ts';
@@ -131,7 +132,7 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
   app.get('/api/health', (_req, res) => void res.json({ isReady: true }));
   app.use(
     '/api/projects/:projectId',
-    planRoutes(engines, db, store),
+    planRoutes(engines, db, new CompareService(db, engines, shelf, store)),
     sourceRoutes(db, store, { imports, revisions, lists, watcher }),
     priceRoutes(prices, store, priceFolder),
     projectBookRoutes(books),

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { showMove, splitMove } from '../changes/split-move.ts';
+import { explainMove } from '../changes/explain-move.ts';
+import { showMove } from '../changes/show-move.ts';
 import { buildElementTable } from '../elements/element-table.ts';
 import { type PricingBasis, runPipeline } from '../pipeline.ts';
 import { explainElement } from '../plan/explain-element.ts';
@@ -7,6 +8,7 @@ import { groupPlan, listGroupElements } from '../plan/group-plan.ts';
 import { splitAmount } from '../plan/split-by-kind.ts';
 import { sampleBasis, sampleItem } from '../testing/sample-basis.ts';
 import { sampleElement } from '../testing/sample-element.ts';
+import { sampleState } from '../testing/sample-state.ts';
 import { listRateSteps, listShares, toFactor } from './price-factors.ts';
 
 const table = buildElementTable(
@@ -52,10 +54,11 @@ describe('factors on rates', () => {
     ]);
   });
   it('move the total by a cause of their own, apart from the price', () => {
-    const before = plan(basis([item('M', 'material', '2.00')]));
-    const after = plan(basis([item('M', 'material', '3.00')], { factors: [{ name: 'Region', percent: 10 }] }));
-    // 20.00 at first; the factor on the old rate 2.00, the new rate 11.00.
-    expect(showMove(splitMove(before, after))).toMatchObject({ move: 1300, causes: { factors: 200, price: 1100 } });
+    const before = sampleState(basis([item('M', 'material', '2.00')]), table);
+    const factors = [{ name: 'Region', percent: 10 }];
+    const after = sampleState(basis([item('M', 'material', '3.00')], { factors }), table);
+    // 20.00 at first, 33.00 now. The rate moves 10.00 before the factor and 11.00 after it, the factor 3.00 and 2.00.
+    expect(showMove(explainMove(before, after))).toMatchObject({ move: 1300, causes: { factors: 250, price: 1050 } });
   });
 });
 

@@ -86,6 +86,7 @@ export class TableChange {
     // What is left out is for the mapping; layers are looked at below.
     const handled = new Set([
       'keys',
+      'identified',
       'quantities',
       'properties',
       'choices',

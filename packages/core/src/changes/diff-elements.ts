@@ -1,5 +1,7 @@
 import { readText, readTextList } from '../elements/columns.ts';
+import { medianStep } from '../elements/common-shift.ts';
 import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
+import { readTraits, type Step, type Traits } from '../elements/element-likeness.ts';
 import type { ElementTable } from '../elements/element-table.ts';
 
 /** A figure or text before and after; null is "absent". */
@@ -11,6 +13,10 @@ export interface ChangedElement {
   readonly row: number;
   readonly quantities: Readonly<Record<string, FromTo<number>>>;
   readonly attributes: Readonly<Record<string, FromTo<string>>>;
+  /** How far its middle is from where it was, m, beyond what all of its source moved; 0 where it stands where it stood. */
+  readonly movedM: number;
+  /** It came under another id than before. */
+  readonly isIdentified: boolean;
 }
 
 /** What came, went and changed between two revisions, matched by ElementKey. */
@@ -25,6 +31,13 @@ export interface ElementDiff {
 /** Figures that differ by less than this share are the same; files round differently from one export to the next. */
 const SAME_SHARE = 1e-6;
 
+/** A place that differs by less is the same, m. */
+const SAME_PLACE_M = 0.001;
+
+const NOWHERE: Step = [0, 0, 0];
+/** Share of a source's elements that stand still where it was not moved as a whole. */
+const STILL_SHARE = 0.05;
+
 const isSameFigure = (a: number, b: number) =>
   (Number.isNaN(a) && Number.isNaN(b)) || Math.abs(a - b) <= SAME_SHARE * Math.max(Math.abs(a), Math.abs(b));
 const orNull = (v: number) => (Number.isNaN(v) ? null : v);
@@ -38,6 +51,7 @@ export function diffElements(before: ElementTable, after: ElementTable): Element
   const [qa, qb] = [listEffectiveQuantities(before), listEffectiveQuantities(after)];
   const names = [...new Set([...qa.keys(), ...qb.keys()])];
   const seen = new Set<number>();
+  const measureStep = createStepMeasure(before, after, rowBefore);
   for (let row = 0; row < after.count; row++) {
     const key = after.keys[row]!;
     const old = rowBefore.get(key);
@@ -53,14 +67,38 @@ export function diffElements(before: ElementTable, after: ElementTable): Element
       if (!isSameFigure(a, b)) quantities[(qb.get(name) ?? qa.get(name))!.name] = [orNull(a), orNull(b)];
     }
     const attributes = diffAttributes(before, old, after, row);
-    if (Object.keys(quantities).length > 0 || Object.keys(attributes).length > 0)
-      changed.push({ key, row, quantities, attributes });
+    const movedM = measureStep(old, row);
+    const isIdentified = readText(before.identity, old) !== readText(after.identity, row);
+    if (isIdentified || movedM > 0 || Object.keys(quantities).length > 0 || Object.keys(attributes).length > 0)
+      changed.push({ key, row, quantities, attributes, movedM, isIdentified });
   }
   const removed: number[] = [];
   before.keys.forEach((key, row) => {
     if (!seen.has(key)) removed.push(row);
   });
   return { added, removed, changed };
+}
+
+/** Measures how far elements stand from where they stood, beyond the step that most of them made. */
+function createStepMeasure(
+  before: ElementTable,
+  after: ElementTable,
+  rowBefore: ReadonlyMap<number, number>,
+): (old: number, row: number) => number {
+  const [all, allNow] = [before, after].map((table) => readTraits(table, Array(table.count).keys())) as [Traits[], Traits[]]; // biome-ignore format: one step
+  const pairs = [...after.keys].flatMap((key, row) => {
+    const old = rowBefore.get(key);
+    return old === undefined ? [] : [[all[old]!, allNow[row]!] as const];
+  });
+  const measure = (a: Traits, b: Traits, shift: Step): number => {
+    if (!a.centre || !b.centre) return 0;
+    const step = Math.hypot(...a.centre.map((v, i) => b.centre![i]! - shift[i]! - v));
+    return step > SAME_PLACE_M ? step : 0;
+  };
+  // Where some of a source stand still, it was not moved as a whole.
+  const still = pairs.filter(([a, b]) => measure(a, b, NOWHERE) === 0).length;
+  const shift = still > pairs.length * STILL_SHARE ? NOWHERE : (medianStep(pairs) ?? NOWHERE);
+  return (old, row) => measure(all[old]!, allNow[row]!, shift);
 }
 
 function diffAttributes(
@@ -76,6 +114,7 @@ function diffAttributes(
   note('class', readText(before.ifcClass, old), readText(after.ifcClass, row));
   note('type', readText(before.typeName, old), readText(after.typeName, row));
   note('name', readText(before.name, old), readText(after.name, row));
+  note('room', nameRoom(before, old), nameRoom(after, row));
   note('storey', readText(before.storey, old), readText(after.storey, row));
   note(
     'materials',
@@ -84,6 +123,21 @@ function diffAttributes(
   );
   for (const [name, [a, b]] of diffProperties(before, old, after, row)) note(name, a, b);
   return out;
+}
+
+const roomNames = new WeakMap<ElementTable, ReadonlyMap<string, string>>();
+
+/** What the room that an element stands in is called; null if it stands in none. Ids of rooms may be renewed with the file. */
+function nameRoom(table: ElementTable, row: number): string | null {
+  const id = readText(table.space, row);
+  if (id === null) return null;
+  let names = roomNames.get(table);
+  if (!names) {
+    const rooms = [...table.rooms.keys()].filter((r) => table.rooms[r]);
+    names = new Map(rooms.map((r) => [readText(table.identity, r) ?? '', readText(table.name, r) ?? '']));
+    roomNames.set(table, names);
+  }
+  return names.get(id) || id;
 }
 
 function diffProperties(

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { EntryDiff } from '../changes/entry-diff.ts';
-import type { MoveCause } from '../changes/split-move.ts';
+import type { MoveCause } from '../changes/move-causes.ts';
 import { baseSchema } from './base-seq.ts';
 import { diffSchema } from './entries.ts';
 

@@ -20,7 +20,7 @@ const kindOf = (value: unknown): Kind | undefined =>
   (Object.keys(KINDS) as Kind[]).find((kind) => value instanceof KINDS[kind]);
 
 /**
- * Packs plain data with typed arrays into bytes: a header, a JSON tree in which each typed array is a reference, then the arrays' raw
+ * Packs plain data with maps and typed arrays into bytes: a header, a JSON tree in which each typed array is a reference, then the arrays' raw
  * little-endian bytes, 8-byte aligned. Equal data give equal bytes.
  */
 export function encodeColumns({ letters, version }: ColumnFormat, data: object): Uint8Array {
@@ -36,6 +36,7 @@ export function encodeColumns({ letters, version }: ColumnFormat, data: object):
       return { $array: kind, at, length: array.length } satisfies ArrayRef;
     }
     if (Array.isArray(value)) return value.map(strip);
+    if (value instanceof Map) return { $map: [...value].map(strip) };
     if (value && typeof value === 'object')
       return Object.fromEntries(Object.entries(value).map(([k, v]) => [k, strip(v)]));
     return value;
@@ -64,7 +65,8 @@ export function decodeColumns<T>({ letters, version, oldest }: ColumnFormat, byt
   const restore = (value: unknown): unknown => {
     if (Array.isArray(value)) return value.map(restore);
     if (!value || typeof value !== 'object') return value;
-    const ref = value as Partial<ArrayRef>;
+    const ref = value as Partial<ArrayRef & { $map: unknown[] }>;
+    if (ref.$map) return new Map(ref.$map.map(restore) as [unknown, unknown][]);
     if (ref.$array)
       return new KINDS[ref.$array](aligned.buffer as ArrayBuffer, aligned.byteOffset + start + ref.at!, ref.length!);
     return Object.fromEntries(Object.entries(value).map(([k, v]) => [k, restore(v)]));

@@ -53,6 +53,20 @@ export interface PropertyColumn {
   readonly values: readonly PropertyValue[];
 }
 
+/** Rows that are, or may be, elements of earlier revisions under other ids; a row that may be several comes several times. */
+export interface IdentifiedRows {
+  readonly rows: Int32Array;
+  /** The ElementKey that the row has, or would have, as an element of its own. */
+  readonly own: Int32Array;
+  /** The ElementKey of the element that it is or may be. */
+  readonly was: Int32Array;
+  /** How alike they are, 0 to 1, and by how much more than any other that either could be. */
+  readonly score: Float64Array;
+  readonly margin: Float64Array;
+  /** 1 where it is sure: the row has the key `was`. Else somebody has to say so. */
+  readonly sure: Uint8Array;
+}
+
 /** The elements of one revision of one source, by columns. Row numbers are positions in it and mean nothing elsewhere. */
 export interface ElementTable {
   readonly count: number;
@@ -64,6 +78,8 @@ export interface ElementTable {
   };
   /** Our own identity of each element in its project (ElementKey); 0 while not yet assigned. */
   readonly keys: Int32Array;
+  /** Rows that came under another id than their element had before, or may have; absent if there are none. */
+  readonly identified?: IdentifiedRows;
   /** What tells an element from the others of its source, from revision to revision: of a model its GlobalId, of a list its key. */
   readonly identity: TextColumn;
   readonly ifcClass: TextColumn;

@@ -112,7 +112,7 @@ describe('identity', () => {
     const third = assignElementKeys({ ...r2, keys: second.keys }, r3, second.nextKey, second.known);
     // Known from the revision before is d alone; b and c come back as they were.
     expect(third).toMatchObject({ keys: Int32Array.of(3, 4, 2, 5), matched: 1, nextKey: 6 });
-    expect([...third.known]).toEqual([['a', 1], ['b', 2], ['c', 3], ['d', 4], ['e', 5]]); // biome-ignore format: five keys
+    expect([...third.known.keys]).toEqual([['a', 1], ['b', 2], ['c', 3], ['d', 4], ['e', 5]]); // biome-ignore format: five keys
   });
   it('says what came, went and changed', () => {
     const before = buildElementTable(
@@ -130,7 +130,14 @@ describe('identity', () => {
       added: [1],
       removed: [1],
       changed: [
-        { key: 1, row: 0, quantities: { NetSideArea: [10, 12] }, attributes: { type: ['Wall type', 'Other'] } },
+        {
+          key: 1,
+          row: 0,
+          quantities: { NetSideArea: [10, 12] },
+          attributes: { type: ['Wall type', 'Other'] },
+          movedM: 0,
+          isIdentified: false,
+        },
       ],
     });
   });

@@ -17,6 +17,7 @@ import {
   type QuantityColumn,
   readExactness,
 } from './element-table.ts';
+import { type SaidIdentities, sayIdentities } from './identity.ts';
 import type { QuantityChoice } from './model-element.ts';
 import { FINISH_SURFACES, type PropertyValue, type RoomFinishes, type WallFinish } from './model-element.ts';
 
@@ -29,6 +30,8 @@ export interface ProjectMaterial {
 
 /** What a project adds to the elements of its sources; it hangs on ElementKeys and outlives revisions. */
 export interface ProjectLayer {
+  /** What people said about elements that came under other ids; everything else hangs on the keys that follow. */
+  readonly identities?: SaidIdentities;
   /** Extra attributes by ElementKey and name. */
   readonly attributes: ReadonlyMap<number, Readonly<Record<string, PropertyValue>>>;
   /** Finishes given to rooms here; they beat those of the file. null takes a finish away. */
@@ -64,7 +67,7 @@ export const ADDED_SET = 'Added';
 
 /** The elements of a source as the project sees them. What nobody touched is shared with the table given. */
 export function applyProjectLayer(plain: ElementTable, layer: ProjectLayer): ElementTable {
-  const table = correctFacts(plain, layer.facts);
+  const table = correctFacts(sayIdentities(plain, layer.identities ?? new Map()), layer.facts);
   const rename = createRenaming(layer.materials);
   const renamed: ElementTable = rename
     ? {

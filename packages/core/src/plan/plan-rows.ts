@@ -91,6 +91,17 @@ export function visitPlanRows(
   });
 }
 
+/** The parts of one cell, each a row; as `visitPlanRows` divides it. */
+export function listCellRows(
+  { part, block, line, at }: Pick<PlanCellRow, 'part' | 'block' | 'line' | 'at'>,
+  { isByKind, isByRoom }: PlanDivision,
+): PlanCellRow[] {
+  const row = block.mapped.rows[at]!;
+  const rooms = isByRoom ? shareOverRooms(part.table)[row]! : null;
+  const isDivided = isByKind && (line.item?.rate.shares.length ?? 0) > 1;
+  return listPieces(line, at, isDivided, rooms).map((piece) => ({ is: 'cell', part, row, block, line, at, piece }));
+}
+
 const cellsOf = new WeakMap<PlanPart, Uint8Array>();
 
 /** Rows of which some line is in the plan: 1, else 0. */

@@ -5,7 +5,8 @@ import { type PricedBlock, type PricedLine, priceLine } from '../pricing/price-l
 import { sumPurchases } from '../pricing/purchases.ts';
 import type { Problem } from '../result/result.ts';
 import { codeKey } from '../units/code-key.ts';
-import { type GroupNames, nameGroup, readGroupField, readGroupLabel, readNames, readSurplusLabel, sayNoGroup } from './group-labels.ts'; // biome-ignore format: one module
+import type { GroupNames } from './group-labels.ts';
+import { describeBase, testBase } from './percent-base.ts';
 import { judgeCompleteness, type Plan, type PlanPart, sumElementAmounts } from './plan.ts';
 import { visitPlanRows, visitSurplus } from './plan-rows.ts';
 
@@ -71,42 +72,44 @@ export function sharePercents(
 /** Costs that a per cent is of, in 1/10,000 of a minor unit. */
 function sumBase(
   bought: Pick<Plan, 'parts' | 'purchases'>,
-  { groups = [], also = [] }: PercentOf,
+  of: PercentOf,
   names: GroupNames,
   made: readonly { readonly code: string; readonly blocks: readonly PricedBlock[]; readonly part: PlanPart }[],
 ): number {
-  const labels = readNames(names);
-  const wanted = groups.map(({ by, is }) => ({ field: readGroupField(by)!, is }));
-  const division = {
-    isByKind: wanted.some((w) => w.field === 'kind'),
-    isByRoom: wanted.some((w) => w.field === 'room'),
-  };
-  const onTop = new Set(also.map(codeKey));
+  const base = testBase(of, names);
+  const onTop = new Set((of.also ?? []).map(codeKey));
   // What it goes on top of counts whole, whatever groups it is in.
   let sum = made
     .filter((m) => onTop.has(codeKey(m.code)))
     .reduce((s, m) => m.blocks.reduce((b, { lines }) => lines.reduce((l, { total }) => l + total, b), s), 0);
-  visitPlanRows({ parts: bought.parts }, division, (row) => {
-    if (row.line.state[row.at] !== LineState.known) return;
-    if (wanted.every(({ field, is }) => (readGroupLabel(field, row, labels) ?? sayNoGroup(field)) === is))
-      sum += row.piece.amount;
+  visitPlanRows({ parts: bought.parts }, base.division, (row) => {
+    if (row.line.state[row.at] === LineState.known && base.hasCell(row)) sum += row.piece.amount;
   });
-  visitSurplus(bought, division.isByKind, (row) => {
-    if (wanted.every(({ field, is }) => (readSurplusLabel(field, row, labels) ?? sayNoGroup(field)) === is))
-      sum += row.piece.amount;
+  visitSurplus(bought, base.division.isByKind, (row) => {
+    if (base.hasSurplus(row)) sum += row.piece.amount;
   });
   return sum;
 }
 
-/** What a per cent is of, in words. @example 'Work section Masonry, on top of AL-RISK' */
-export function describeBase({ groups = [], also = [] }: PercentOf): string {
-  const what = groups.map(({ by, is }) => `${nameGroup(readGroupField(by)!).word} ${is}`).join(', ');
-  const base = what === '' ? 'all costs but per cents' : what;
-  return also.length === 0 ? base : `${base}, on top of ${also.join(', ')}`;
+/** Costs of a priced plan that a per cent would be of, in 1/10,000 of a minor unit. */
+export function sumBaseOfPlan(plan: Plan, of: PercentOf, percents: Percents, names: GroupNames): number {
+  const made = plan.parts.flatMap((part) =>
+    part.blocks.flatMap((block) =>
+      block.lines.flatMap((line) => {
+        const own = percents.get(line.code);
+        return own ? [{ code: own.code, part, blocks: [{ ...block, lines: [line] }] }] : [];
+      }),
+    ),
+  );
+  const parts = plan.parts.map((part) => ({
+    ...part,
+    blocks: part.blocks.map((b) => ({ ...b, lines: b.lines.filter((l) => !percents.has(l.code)) })),
+  }));
+  return sumBase({ parts, purchases: plan.purchases.filter((p) => !percents.has(p.item.code)) }, of, names, made);
 }
 
 /** Items of per cents in the order they are worked out, and why some cannot be. */
-function orderPercents(percents: Percents): {
+export function orderPercents(percents: Percents): {
   readonly order: readonly string[];
   readonly problems: ReadonlyMap<string, Problem>;
 } {

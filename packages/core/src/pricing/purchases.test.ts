@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { takeFromLengths } from '../cells/sold-lengths.ts';
-import { showMove, splitMove } from '../changes/split-move.ts';
+import { explainMove } from '../changes/explain-move.ts';
+import { showMove } from '../changes/show-move.ts';
 import { buildElementTable } from '../elements/element-table.ts';
 import { type PricingBasis, runPipeline } from '../pipeline.ts';
 import { explainElement } from '../plan/explain-element.ts';
@@ -8,6 +9,7 @@ import { GROUP_FIELDS } from '../plan/group-labels.ts';
 import { groupPlan, listGroupElements, type PlanGroup } from '../plan/group-plan.ts';
 import { sampleBasis, sampleItem } from '../testing/sample-basis.ts';
 import { sampleElement } from '../testing/sample-element.ts';
+import { sampleState } from '../testing/sample-state.ts';
 
 const walls = (...sizes: [number, number, string?][]) =>
   buildElementTable(
@@ -82,10 +84,13 @@ describe('whole packs', () => {
     expect(listGroupElements(priced, ['section'], basis, id)).toEqual([1, 2]);
   });
   it('move the total by a cause of their own', () => {
-    const before = plan(basis, walls([12.5, 2.5], [25, 2.5]));
+    const before = sampleState(basis, walls([12.5, 2.5], [25, 2.5]));
     // 40 kg with waste more: 42 + 31.5 = 73.5 kg, three bags.
-    const after = plan(basis, walls([12.5, 2.5], [75, 2.5]));
-    expect(showMove(splitMove(before, after))).toMatchObject({ move: 3000, causes: { quantity: 5040, packs: -2040 } });
+    const after = sampleState(basis, walls([12.5, 2.5], [75, 2.5]));
+    expect(showMove(explainMove(before, after))).toMatchObject({
+      move: 3000,
+      causes: { quantity: 5040, rounding: -2040 },
+    });
   });
   it('of a pack that holds nothing are refused', () => {
     const empty = plan(

@@ -87,7 +87,7 @@ function suite(name: string, locate: () => Promise<{ location: DatabaseLocation;
         before: 1,
         after: 3,
         move: 2,
-        causes: { extent: 0, quantity: 2, mapping: 0, price: 0, factors: 0, packs: 0 },
+        causes: { extent: 0, quantity: 2, mapping: 0, price: 0, factors: 0, rounding: 0 },
       };
       await repos.changes.saveMove('p', 2, move);
       const list = await repos.changes.list('p', 10);

@@ -2,13 +2,14 @@ import type {
   BehindDto,
   CheckedDto,
   CheckThresholds,
+  ComparisonDto,
   Condition,
   cutItem,
-  ElementChangesDto,
   ElementCostDto,
   ElementStatesDto,
   Finding,
   FindingConsequences,
+  GroupField,
   HeldBand,
   HeldTarget,
   listCutItems,
@@ -21,6 +22,7 @@ import type {
   PricingBasis,
   ProjectAdditions,
   PurchaseDto,
+  Result,
   TablePartsDto,
 } from '@tally/core';
 
@@ -47,6 +49,14 @@ export interface CheckedFindings {
   readonly revisionId: string;
   readonly findings: readonly Finding[];
   readonly consequences: FindingConsequences | null;
+}
+
+/** A state beside the live plan, with what tells it from others. */
+export interface StateOrder {
+  readonly key: string;
+  readonly basis: PricingBasis;
+  readonly tables: readonly CountingTable[];
+  readonly layer: ProjectAdditions;
 }
 
 /** What a plan worker can be asked. */
@@ -96,8 +106,8 @@ export interface PlanQueries {
   /** What the plan says of things by now, for marks on them. */
   sign: (things: readonly MarkedThing[]) => readonly { readonly signature: string; readonly amount: number }[];
   csv: (view: PlanView) => string;
-  /** Elements that came, went or changed between two tables, with the move of their cost under the present basis. */
-  compareTables: (sourceId: string, before: StoredRevision | null, after: StoredRevision) => ElementChangesDto;
+  /** How two states differ; null is the plan as it is. */
+  compare: (from: StateOrder | null, to: StateOrder | null, by: GroupField) => Result<ComparisonDto>;
   /** What is measured of shapes because the project asks for it, by revision. */
   parts: () => TablePartsDto[];
 }

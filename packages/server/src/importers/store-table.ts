@@ -13,9 +13,13 @@ export interface StoredTable {
   readonly before: ElementTable | null;
   readonly tableHash: string;
   readonly keysHash: string;
+  /** Elements known from the revision before, by their ids or by likeness. */
   readonly matched: number;
   readonly nextKey: number;
 }
+
+/** An identity in the files of a source with its ElementKey, and the one of its own where it is known again as another. */
+type StoredKey = readonly [id: string, key: number, own?: number];
 
 /** Gives the elements of a table their keys: those of the revision before, else of any before that, else new ones. */
 export function giveKeys(
@@ -23,9 +27,12 @@ export function giveKeys(
   { beforePath, keysPath, nextKey: firstKey }: NonNullable<ReadingOrder['identity']>,
 ) {
   const before = beforePath ? readTableFile(beforePath) : null;
-  const past = keysPath ? (JSON.parse(Buffer.from(readNamedFile(keysPath)).toString()) as [string, number][]) : [];
-  const { keys, ...given } = assignElementKeys(before, plain, firstKey, new Map(past));
-  return { ...given, before, table: { ...plain, keys } };
+  const past = keysPath ? (JSON.parse(Buffer.from(readNamedFile(keysPath)).toString()) as StoredKey[]) : [];
+  const { keys, identified, ...given } = assignElementKeys(before, plain, firstKey, {
+    keys: new Map(past.map(([id, key]) => [id, key])),
+    own: new Map(past.flatMap(([id, _, own]) => (own === undefined ? [] : [[id, own]]))),
+  });
+  return { ...given, before, table: { ...plain, keys, ...(identified ? { identified } : {}) } };
 }
 
 /** Stores a table with the keys of its elements, and these apart. */
@@ -34,12 +41,16 @@ export function storeTable(
   identity: NonNullable<ReadingOrder['identity']>,
   store: FileStorePaths,
 ): StoredTable {
-  const { table, before, matched, nextKey, known } = giveKeys(plain, identity);
-  const keysText = JSON.stringify([...known].sort(([, a], [, b]) => a - b));
+  const { table, before, matched, rematched, nextKey, known } = giveKeys(plain, identity);
+  const keysText = JSON.stringify(
+    [...known.keys]
+      .sort(([, a], [, b]) => a - b)
+      .map(([id, key]): StoredKey => (known.own.has(id) ? [id, key, known.own.get(id)!] : [id, key])),
+  );
   return {
     table,
     before,
-    matched,
+    matched: matched + rematched,
     nextKey,
     keysHash: storeNamed(Buffer.from(keysText), (hash) => store.keysPath(hash)),
     tableHash: storeNamed(encodeElementTable(table), (hash) => store.tablePath(hash)),

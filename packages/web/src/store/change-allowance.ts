@@ -58,7 +58,7 @@ export function changeAllowance(
     to.measure !== from.measure && MEASURE_WORDS[to.measure],
     to.amount !== from.amount &&
       (to.measure === 'percent' ? `${to.amount ?? 'no'} per cent` : `${to.amount ?? 1} times`),
-    JSON.stringify(to.of) !== JSON.stringify(from.of) && `of ${describeBase({ code: to.code, ...to.of })}`,
+    JSON.stringify(to.of) !== JSON.stringify(from.of) && `of ${describeBase({ ...to.of })}`,
     to.counted !== from.counted && `counts ${to.counted}`,
     to.rate !== from.rate && (to.rate === undefined ? 'rate of the book' : `rate ${showAllowanceRate(to)}`),
     to.kind !== from.kind && `kind ${to.kind}`,

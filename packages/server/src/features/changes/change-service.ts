@@ -27,7 +27,6 @@ import {
   type PracticeRow,
   type PriceBand,
   type ProjectEffectDto,
-  readAdditions,
   readContents,
   readRateHistory,
   type Target,
@@ -37,7 +36,7 @@ import {
 import type { DbClient } from '../../db/db-client.ts';
 import type { EnginePool, PlanEngine } from '../../engine/engine-pool.ts';
 import { writePlanManifest } from '../../engine/plan-manifest.ts';
-import type { CheckedFindings, StoredRevision } from '../../engine/plan-messages.ts';
+import type { CheckedFindings } from '../../engine/plan-messages.ts';
 import { PreviewDropped } from '../../engine/preview-gate.ts';
 import { FILE_DAMAGED } from '../../engine/table-files.ts';
 import { HttpProblem, notFound } from '../../http/http-problem.ts';
@@ -50,6 +49,7 @@ import { requireProject } from '../projects/require-project.ts';
 import type { SerialQueue } from '../projects/serial-queue.ts';
 import type { RevisionRow } from '../sources/source-repository.ts';
 import type { ListedChange, ProjectSources } from './change-repository.ts';
+import { orderState } from './order-state.ts';
 
 export interface ChangeRequest {
   readonly base: number;
@@ -146,36 +146,25 @@ export class ChangeService {
     readonly practice: readonly PracticeRow[] | null;
   }> {
     const contents = readContents(await this.shelf.complete(entries), project.currency);
-    const { basis, counting } = contents;
-    const counted = [...counting].flatMap(([sourceId, revisionId]) => {
-      const revision = revisions.get(revisionId);
-      return revision ? [{ sourceId, revisionId, revision }] : [];
-    });
-    const tables = counted.map(({ revision, ...of }) => ({
-      ...of,
-      sourceName: names.get(of.sourceId) ?? '',
-      ...findStored(revision, this.store),
-      before: findBefore(revision, revisions, this.store),
-      samePlaces: revision.findings.filter((f) => f.code === 'coincident'),
-    }));
+    const { basis, tables, layer, counted } = orderState(contents, revisions, names, this.store);
     const { statedTolerance, overlapShare, belowStoreyM } = contents.settings;
     const { summary, move, checked, practice } = await engine
       .ask(
         'update',
         basis,
         tables,
-        readAdditions(contents.layer, contents.settings),
+        layer,
         { statedShare: statedTolerance ?? TOLERANCE.statedShare, overlapShare, belowStoreyM },
         contents.settings.keptOut,
       )
       .catch(async (error: { code?: string }) => {
-        throw error.code === FILE_DAMAGED ? await this.tellDamaged(counted.map((c) => c.revision)) : error;
+        throw error.code === FILE_DAMAGED ? await this.tellDamaged(counted) : error;
       });
-    const sources = counted.map(({ sourceId, revisionId, revision }) => ({
+    const sources = counted.map(({ id, sourceId, tableHash, readerVersion }) => ({
       sourceId,
-      revisionId,
-      tableHash: revision.tableHash,
-      readerVersion: revision.readerVersion,
+      revisionId: id,
+      tableHash,
+      readerVersion,
     }));
     const { quantityChoices, quantityOverrides } = contents.settings;
     const choices = { quantityChoices, quantityOverrides };
@@ -426,26 +415,6 @@ function tryDiff(entries: readonly Entry[], diff: EntryDiff): Entry[] {
       remedy: 'Look at the newest state and try again.',
     });
   }
-}
-
-/** Where the files of a revision lie. */
-export function findStored(
-  { id, tableHash, geometryState, chunks }: RevisionRow,
-  store: FileStorePaths,
-): StoredRevision {
-  const pictures = Array.from({ length: chunks }, (_, n) => store.picturePath(id, n));
-  return { path: store.tablePath(tableHash), pictures: geometryState === 'done' ? pictures : null };
-}
-
-/** The newest revision of a source that may count and is older than one. */
-function findBefore(
-  { sourceId, number }: RevisionRow,
-  revisions: ReadonlyMap<string, RevisionRow>,
-  store: FileStorePaths,
-): StoredRevision | null {
-  const older = [...revisions.values()].filter((r) => r.sourceId === sourceId && r.number < number && r.state === 'ready'); // biome-ignore format: one test
-  const [last] = older.sort((a, b) => b.number - a.number);
-  return last ? findStored(last, store) : null;
 }
 
 export function toChangeDto(

@@ -1,4 +1,11 @@
-import { markedSchema, outlineTableSchema, type PlanView, planViewSchema } from '@tally/core';
+import {
+  markedSchema,
+  outlineTableSchema,
+  type PlanView,
+  planViewSchema,
+  readGroupField,
+  stateRefSchema,
+} from '@tally/core';
 import { planToSheet, takeoffToSheet } from '@tally/files';
 import express, { type Request, Router } from 'express';
 import { z } from 'zod';
@@ -7,14 +14,18 @@ import type { EnginePool, PlanEngine } from '../../engine/engine-pool.ts';
 import type { PackedReading } from '../../engine/plan-messages.ts';
 import { HttpProblem, notFound, readBody, route } from '../../http/http-problem.ts';
 import { sendFile, XLSX_TYPE } from '../../http/send-file.ts';
-import type { FileStore } from '../../importers/file-store.ts';
 import { writeSheetsApart } from '../../importers/write-sheets-apart.ts';
-import { findStored } from '../changes/change-service.ts';
+import type { CompareService } from '../changes/compare-service.ts';
 import { projectIdOf, requireProject } from '../projects/require-project.ts';
 import { sendReading } from './send-reading.ts';
 
 const LARGEST_TABLE = '96mb';
 const keysSchema = z.strictObject({ keys: z.array(z.number().int()).max(1_000_000) });
+const compareSchema = z.object({
+  from: stateRefSchema,
+  to: stateRefSchema,
+  by: z.string().max(200).default('section'),
+});
 const signSchema = z.strictObject({ things: z.array(markedSchema).min(1).max(2000) });
 const idsSchema = z.string().max(2000);
 /** Whole numbers of an address, as large as the database counts. */
@@ -44,7 +55,7 @@ function parseView(text: string): unknown {
 }
 
 /** Readings of a project's plan. A change is answered when its plan is calculated, so what is read is never older than what was answered. */
-export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore): Router {
+export function planRoutes(engines: EnginePool, db: DbClient, compare: CompareService): Router {
   const router = Router({ mergeParams: true });
   const settled = async <T>(req: Request, task: (engine: PlanEngine) => Promise<T>): Promise<T> => {
     const projectId = projectIdOf(req);
@@ -153,24 +164,14 @@ export function planRoutes(engines: EnginePool, db: DbClient, store: FileStore):
       return cost;
     }),
   );
+  // Any state against any other: what moved, by group and element.
   router.get(
-    '/changes/:seq/elements',
+    '/compare',
     route(async (req) => {
-      const projectId = projectIdOf(req);
-      const change = await db.changes.find(projectId, seqSchema.parse(req.params.seq));
-      if (!change) throw notFound('change');
-      const counting = [
-        ...change.diff.updated.map((u) => ({ id: u.id, kind: u.kind, from: u.from, to: u.to })),
-        ...change.diff.added.map((a) => ({ id: a.id, kind: a.kind, from: null, to: a.body })),
-      ].find((e) => e.kind === 'counting');
-      if (!counting) return { came: 0, went: 0, changed: 0, elements: [] };
-      const stored = async (body: unknown) => {
-        const revision = await db.sources.findRevision(projectId, (body as { revision: string }).revision);
-        if (!revision) throw notFound('revision');
-        return findStored(revision, store);
-      };
-      const [before, after] = [counting.from ? await stored(counting.from) : null, await stored(counting.to)];
-      return settled(req, (engine) => engine.ask('compareTables', counting.id, before, after));
+      const { from, to, by } = compareSchema.parse(req.query);
+      const field = readGroupField(by);
+      if (!field) throw new HttpProblem(400, { code: 'request-invalid', message: `There is no field ${by}.` });
+      return compare.compare(projectIdOf(req), from, to, field);
     }),
   );
   return router;

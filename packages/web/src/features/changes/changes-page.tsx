@@ -34,7 +34,7 @@ const CAUSE_WORDS: Record<MoveCause, string> = {
   mapping: 'Mapping: priced with something else',
   price: 'Price',
   factors: 'Factors: waste, place, date, exchange',
-  packs: 'Packs: what whole ones leave over',
+  rounding: 'Packs and rounding: what whole ones leave over',
 };
 
 /** What moved the total, change by change, and for a revision element by element. */

@@ -16,7 +16,7 @@ export function PercentBaseButton({
   readonly others: readonly string[];
   readonly onKeep: (of: Allowance['of']) => void;
 }) {
-  const words = describeBase({ code: a.code, ...a.of });
+  const words = describeBase({ ...a.of });
   return (
     <Box title={`Of ${words}`} sx={{ '& .MuiButton-root': { fontSize: 12, px: 0.75, py: 0.25, width: '100%' } }}>
       <SheetButton label={a.of?.groups?.map((g) => g.is).join(', ') || 'of all'} width={420}>

@@ -16,7 +16,7 @@ const change = (seq: number, cause: string, move: number | null, isUndone = fals
   at: '2026-03-02T08:00:00.000Z',
   entryCount: 1,
   isRevision: false,
-  move: move === null ? null : { before: 0, after: move, move, causes: { extent: 0, quantity: 0, mapping: 0, price: move, factors: 0, packs: 0 } }, // biome-ignore format: one move
+  move: move === null ? null : { before: 0, after: move, move, causes: { extent: 0, quantity: 0, mapping: 0, price: move, factors: 0, rounding: 0 } }, // biome-ignore format: one move
 });
 const answers = {
   'GET /changes': () => ({ body: [change(9, 'Still being worked out', null), change(8, 'Rate of M-LOCK 128.00 > 126.00', -4800), change(7, 'Rate of L-CAR', 0, true)] }), // biome-ignore format: one answer

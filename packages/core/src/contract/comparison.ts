@@ -1,0 +1,38 @@
+import { z } from 'zod';
+import type { ElementChange, ElementChangeKind } from '../changes/list-element-changes.ts';
+import type { MoveCause } from '../changes/move-causes.ts';
+import type { MoveDto } from './change.ts';
+
+/** A group on both sides, in whole minor units. */
+export interface GroupMoveDto {
+  readonly label: string;
+  readonly from: number;
+  readonly to: number;
+  readonly move: number;
+  readonly causes: Readonly<Record<MoveCause, number>>;
+}
+
+/** What differs between two states of a project, or of two. Moves of elements are in 1/10,000 of a minor unit, all else in minor units. */
+export interface ComparisonDto {
+  readonly currency: string;
+  readonly minorDigits: number;
+  readonly move: MoveDto;
+  readonly groups: readonly GroupMoveDto[];
+  readonly counts: Readonly<Record<ElementChangeKind, number>> & { readonly identified: number };
+  /** The most money first; those that there is no room for are counted in `rest`. */
+  readonly elements: readonly ElementChange[];
+  readonly rest: { readonly count: number; readonly move: number };
+  /** What of the move is no element's: packs left over. */
+  readonly surplus: number;
+  /** Floor area of each side, m2; null where it is not known. */
+  readonly floorAreaM2: readonly [number | null, number | null];
+}
+
+/** A state of a project that can be compared: the plan of now, after a change, a revision in place of the counting one, a frozen plan, an option. */
+export const stateRefSchema = z
+  .string()
+  .max(300)
+  .regex(
+    /^(live|seq:\d{1,10}|revision:.+|baseline:.+|option:.+)$/,
+    'Say live, seq:12, revision:…, baseline:… or option:….',
+  );

@@ -1,0 +1,73 @@
+import { createHash } from 'node:crypto';
+import { applyDiff, type ComparisonDto, type Entry, type GroupField, invertDiff, readContents } from '@tally/core';
+import type { DbClient } from '../../db/db-client.ts';
+import type { EnginePool } from '../../engine/engine-pool.ts';
+import type { StateOrder } from '../../engine/plan-messages.ts';
+import { HttpProblem, notFound } from '../../http/http-problem.ts';
+import type { FileStorePaths } from '../../importers/file-store-paths.ts';
+import type { BookShelf } from '../books/book-shelf.ts';
+import type { ProjectRow } from '../projects/project-repository.ts';
+import { requireProject } from '../projects/require-project.ts';
+import { orderState } from './order-state.ts';
+
+/** States of a project beside the plan of now, and how any two differ. */
+export class CompareService {
+  constructor(
+    private readonly db: DbClient,
+    private readonly engines: EnginePool,
+    private readonly shelf: BookShelf,
+    private readonly store: FileStorePaths,
+  ) {}
+
+  /**
+   * How one state of a project differs from another. Errors: 404 for one that there is not, 422 where they are in different currencies.
+   * @param from @param to as `stateRefSchema` names them
+   */
+  async compare(projectId: string, from: string, to: string, by: GroupField): Promise<ComparisonDto> {
+    const project = await requireProject(this.db, projectId);
+    const [a, b] = [await this.order(project, from), await this.order(project, to)];
+    const found = await this.engines.withEngine(projectId, (engine) => engine.ask('compare', a, b, by));
+    if (!found.ok) throw new HttpProblem(422, found.problem);
+    return found.value;
+  }
+
+  /** What a state is calculated of; null for the plan of now. Errors: 404 */
+  async order(project: ProjectRow, ref: string): Promise<StateOrder | null> {
+    const at = ref.indexOf(':');
+    const [kind, id] = at < 0 ? [ref, ''] : [ref.slice(0, at), ref.slice(at + 1)];
+    const now = await this.db.projects.listEntries(project.id);
+    if (kind === 'live') return null;
+    if (kind === 'seq') return this.orderEntries(project, await this.rewind(project, now, Number(id)));
+    if (kind === 'revision') return this.orderEntries(project, await this.count(project.id, now, id));
+    throw notFound('state');
+  }
+
+  /** Entries as they were after a change. Errors: 404 for one that is not yet */
+  private async rewind(project: ProjectRow, now: readonly Entry[], seq: number): Promise<readonly Entry[]> {
+    if (seq > project.seq) throw notFound('change');
+    let entries = now;
+    for (let at = project.seq; at > seq; at--) {
+      const change = await this.db.changes.find(project.id, at);
+      if (!change) throw notFound('change');
+      entries = applyDiff(entries, invertDiff(change.diff));
+    }
+    return entries;
+  }
+
+  /** Entries with a revision counting in place of the one of its source. Errors: 404 */
+  private async count(projectId: string, now: readonly Entry[], revisionId: string): Promise<readonly Entry[]> {
+    const revision = await this.db.sources.findRevision(projectId, revisionId);
+    if (!revision) throw notFound('revision');
+    const others = now.filter((e) => e.kind !== 'counting' || e.id !== revision.sourceId);
+    return [...others, { kind: 'counting', id: revision.sourceId, body: { revision: revisionId } }];
+  }
+
+  private async orderEntries(project: ProjectRow, entries: readonly Entry[]): Promise<StateOrder> {
+    const contents = readContents(await this.shelf.complete(entries), project.currency);
+    const revisions = new Map((await this.db.sources.listRevisions(project.id)).map((r) => [r.id, r]));
+    const names = new Map((await this.db.sources.list(project.id)).map((s) => [s.id, s.name]));
+    const { basis, tables, layer } = orderState(contents, revisions, names, this.store);
+    const text = JSON.stringify([basis, tables.map((t) => [t.path, t.pictures !== null]), contents.layer, contents.settings]); // biome-ignore format: what it is of
+    return { key: createHash('sha256').update(text).digest('base64url'), basis, tables, layer };
+  }
+}
