@@ -2,7 +2,7 @@ import { isRateByTotal } from '../recipes/item-rate.ts';
 import { type MoveCause, noCauses } from './move-causes.ts';
 import type { MoveCell } from './move-cell.ts';
 import { shareInProportion } from './share-move.ts';
-import type { CellInput, SplitCell } from './split-units.ts';
+import { CELL_INPUTS, type CellInput, type SplitCell } from './split-units.ts';
 
 const CAUSE_OF: Readonly<Record<Exclude<CellInput, 'total'>, MoveCause>> = {
   figures: 'quantity',
@@ -21,10 +21,15 @@ const OF_TOTAL = ['extent', 'quantity', 'mapping', 'factors'] as const;
  * @param gone cells of elements that came or went, which move totals too
  */
 export function nameShares(cells: readonly SplitCell[], gone: readonly MoveCell[]): MoveCell[] {
-  const totals = sumTotals(cells, gone);
-  return cells.map(({ shares, ...cell }) => {
+  const totals = cells.some((c) => c.shares.total !== undefined)
+    ? sumTotals(cells, gone)
+    : new Map<string, Record<MoveCause, number>>();
+  return cells.map((cell) => {
+    const { shares, key, old, now, from, to } = cell;
     const causes = noCauses();
-    for (const [input, amount] of Object.entries(shares) as [CellInput, number][]) {
+    for (const input of CELL_INPUTS) {
+      const amount = shares[input];
+      if (amount === undefined) continue;
       if (input !== 'total') {
         causes[CAUSE_OF[input]] += amount;
         continue;
@@ -36,7 +41,7 @@ export function nameShares(cells: readonly SplitCell[], gone: readonly MoveCell[
         causes[cause] += parts[i]!;
       });
     }
-    return { ...cell, causes };
+    return { key, old, now, from, to, causes };
   });
 }
 
@@ -53,7 +58,8 @@ function sumTotals(cells: readonly SplitCell[], gone: readonly MoveCell[]): Read
     totals.set(code, sum);
   };
   for (const cell of gone) book(cell, 'extent', cell.to - cell.from);
-  for (const { shares, ...cell } of cells) {
+  for (const cell of cells) {
+    const { shares } = cell;
     book(cell, 'extent', shares.members ?? 0);
     book(cell, 'quantity', shares.figures ?? 0);
     book(cell, 'mapping', shares.recipe ?? 0);

@@ -82,7 +82,7 @@ function splitLine(units: MixedUnits, line: SplitLine, base: PercentBaseMove, te
       else causes.factors += part;
     });
     if (MOVE_CAUSES.every((c) => causes[c] === 0)) continue;
-    cells.push({ ...placeCell(units, line, unit), from, to, causes });
+    cells.push({ key: units.keyOf(unit), ...placeCell(units, line, unit), from, to, causes });
   }
   return cells;
 }

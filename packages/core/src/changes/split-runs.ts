@@ -157,7 +157,7 @@ function splitLine(
     parts[most]! += off;
     if (parts.every((p) => p === 0)) continue;
     const shares = Object.fromEntries(parts.map((p, i) => [inputs[i] ?? 'figures', p + 0]));
-    cells.push({ ...placeCell(units, line, unit), from, to, shares });
+    cells.push({ key: units.keyOf(unit), ...placeCell(units, line, unit), from, to, shares });
   }
   return cells;
 }

@@ -177,26 +177,38 @@ function splitLine(units: MixedUnits, line: SplitLine, { minorDigits }: SplitTer
       const state = readState(inputs, mask, a ? 0 : 1);
       return priceUnit(units, line, state, unit, minorDigits);
     };
-    const parts = inputs.length === 0 ? [to - from] : shareMove(inputs.length, value);
-    const shares = Object.fromEntries(parts.map((share, i) => [inputs[i] ?? 'figures', share]));
-    if (from === to && parts.every((p) => p === 0)) continue;
-    cells.push({ ...placeCell(units, line, unit), from, to, shares });
+    const shares = shareAmong(inputs, from, to, value);
+    if (from === to && inputs.every((i) => shares[i] === 0)) continue;
+    cells.push({ key: units.keyOf(unit), ...placeCell(units, line, unit), from, to, shares });
   }
 }
 
+/** What of a move each input has; one alone has all of it. */
+function shareAmong(
+  inputs: readonly CellInput[],
+  from: number,
+  to: number,
+  value: (mask: number) => number,
+): SplitCell['shares'] {
+  if (inputs.length < 2) return { [inputs[0] ?? 'figures']: to - from };
+  const parts = shareMove(inputs.length, value);
+  const shares: Partial<Record<CellInput, number>> = {};
+  for (let i = 0; i < inputs.length; i++) shares[inputs[i]!] = parts[i]!;
+  return shares;
+}
+
 /** Where the cell of a unit is on both sides. */
-export function placeCell(
-  { group, keyOf }: Pick<MixedUnits, 'group' | 'keyOf'>,
-  { lines: [a, b] }: Pick<SplitLine, 'lines'>,
+export const placeCell = (
+  { group }: Pick<MixedUnits, 'group'>,
+  { lines }: Pick<SplitLine, 'lines'>,
   unit: number,
-): { readonly key: number; readonly old: CellPlace | null; readonly now: CellPlace | null } {
-  const place = (placed: PlacedBlock | null, line: PricedLine | null, at: number): CellPlace | null =>
-    placed && line && at >= 0 ? { ...placed, line, at } : null;
-  return {
-    key: keyOf(unit),
-    old: place(group.old, a, group.oldAt[unit]!),
-    now: place(group.now, b, group.nowAt[unit]!),
-  };
+): { readonly old: CellPlace | null; readonly now: CellPlace | null } => ({
+  old: placeOn(group.old, lines[0], group.oldAt[unit]!),
+  now: placeOn(group.now, lines[1], group.nowAt[unit]!),
+});
+
+function placeOn(placed: PlacedBlock | null, line: PricedLine | null, at: number): CellPlace | null {
+  return placed && line && at >= 0 ? { part: placed.part, block: placed.block, line, at } : null;
 }
 
 /** Whether nothing that differs between two sides differs in this cell. */
