@@ -77,7 +77,14 @@ export { diffTemplate, fitTemplate, type Misfit, type TemplateFit } from './cont
 export { countOpenLines, listFindingLines, listProjectFindings, sumOpenStake } from './contract/listed-findings.ts';
 export { allowanceSchema, type ListFileDto, type ListPreviewDto, listOrderSchema, listProfileSchema } from './contract/lists.ts'; // biome-ignore format: one module
 export { type BehindDto, type ChangedElementDto, type CheckedDto, type ElementChangesDto, type ElementCostDto, type ElementStatesDto, MOST_PLAN_LINES, type OutlineTable, outlineTableSchema, type PlanDto, type PlanManifestDto, type PlanSummaryDto, type PurchaseDto, type TablePartsDto } from './contract/plan.ts'; // biome-ignore format: one module
-export { markedSchema, type PlanNote, type PlanView, planViewSchema } from './contract/plan-entries.ts';
+export {
+  type BaselineBody,
+  baselineSchema,
+  markedSchema,
+  type PlanNote,
+  type PlanView,
+  planViewSchema,
+} from './contract/plan-entries.ts';
 export { comparePricesSchema, describeSome, type PriceFileDto, type PriceSheetDto, pickSome, priceFileSchema, type Some, type WantedPrices, wantPricesSchema } from './contract/prices.ts'; // biome-ignore format: one module
 export type { ProblemDto } from './contract/problem.ts';
 export { createProjectSchema, type ProjectBookDto, type ProjectDto, type ProjectListDto, type ProjectStateDto, renameProjectSchema } from './contract/project.ts'; // biome-ignore format: one module

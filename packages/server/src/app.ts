@@ -7,6 +7,8 @@ import type { Logger } from 'pino';
 import type { ServerConfig } from './config.ts';
 import type { DbClient } from './db/db-client.ts';
 import { EnginePool } from './engine/engine-pool.ts';
+import { baselineRoutes } from './features/baselines/baseline-routes.ts';
+import { BaselineService } from './features/baselines/baseline-service.ts';
 import { bookRoutes, projectBookRoutes } from './features/books/book-routes.ts';
 import { BookService } from './features/books/book-service.ts';
 import { BookShelf } from './features/books/book-shelf.ts';
@@ -135,6 +137,7 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
     planRoutes(engines, db, new CompareService(db, engines, shelf, store)),
     sourceRoutes(db, store, { imports, revisions, lists, watcher }),
     priceRoutes(prices, store, priceFolder),
+    baselineRoutes(new BaselineService(db, engines, changes, store)),
     projectBookRoutes(books),
     deskRoutes(db, watcher, join(config.dataFolder, 'desk')),
   );

@@ -3,6 +3,7 @@ import type { ElementTable } from '../elements/element-table.ts';
 import type { PricedByThemselves } from '../lists/price-listed.ts';
 import type { StoredPlan } from '../plan/plan-file.ts';
 import { failure, type Result } from '../result/result.ts';
+import type { Condition } from '../scopes/condition.ts';
 
 const FORMAT: ColumnFormat = { letters: 'TBL', version: 1, oldest: 1 };
 
@@ -22,6 +23,8 @@ export interface FrozenSource {
 export interface Baseline<Basis> {
   readonly basis: Basis;
   readonly sources: readonly FrozenSource[];
+  /** What allowances by the unit are counted by. */
+  readonly functionalUnits?: readonly { readonly name: string; readonly scope: Condition }[];
   /** What was priced then, with the version of the calculation. */
   readonly plan: StoredPlan;
   /** The template that it was priced by, where it was made of one. */

@@ -83,7 +83,7 @@ describe('what moved a plan', () => {
     const withRisk = (rate: string, area: number) => {
       const basis = basisOf(rate);
       const risk = new Map([[-1, { code: 'RISK', name: 'Risk', measure: 'percent' as const, amount: 10 }]]);
-      const table = buildAllowances(risk, { floorAreaM2: null, countUnits: () => null });
+      const table = buildAllowances(risk, { floorAreaM2: null, countUnits: () => null })!;
       return sampleState(basis, [
         { sourceId: 's', table: walls({ 1: area }) },
         { sourceId: 'allowances', table, own: priceAllowances(risk, basis.items) },

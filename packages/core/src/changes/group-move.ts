@@ -141,15 +141,49 @@ function shareOut(
     const off = MOVE_CAUSES.map((c) => rows.reduce((sum, row) => sum + row[c], 0) - whole[c]);
     const [over, under] = [off.findIndex((o) => o > 0), off.findIndex((o) => o < 0)];
     if (over < 0 || under < 0) return rows;
-    const [from, to] = [MOVE_CAUSES[over]!, MOVE_CAUSES[under]!];
-    const cost = (i: number) => {
-      const { causes } = groups[i]!;
-      const exact = (c: MoveCause) => causes[c] / AMOUNT_SCALE;
-      const off = rows[i]![to] - exact(to) - (rows[i]![from] - exact(from));
-      return off + (causes[from] === 0 && rows[i]![from] === 0 ? 1e6 : 0) + (causes[to] === 0 ? 1e6 : 0);
-    };
-    const best = rows.reduce((b, _, i) => (cost(i) < cost(b) ? i : b), 0);
-    rows[best]![from]--;
-    rows[best]![to]++;
+    for (const { row, from, to } of findWay(groups, rows, MOVE_CAUSES[over]!, MOVE_CAUSES[under]!)) {
+      rows[row]![from]--;
+      rows[row]![to]++;
+    }
   }
+}
+
+interface Shift {
+  readonly row: number;
+  readonly from: MoveCause;
+  readonly to: MoveCause;
+}
+
+/** How a unit is shifted from one cause to another, in groups where both acted, over causes between if need be; in any group if there is no such way. */
+function findWay(
+  groups: readonly { readonly causes: CauseAmounts }[],
+  rows: readonly Readonly<Record<MoveCause, number>>[],
+  over: MoveCause,
+  under: MoveCause,
+): readonly Shift[] {
+  const ways = new Map<MoveCause, readonly Shift[]>([[over, []]]);
+  for (const [from, way] of ways)
+    for (const to of MOVE_CAUSES) {
+      if (ways.has(to)) continue;
+      const row = findBest(groups, rows, from, to);
+      if (row >= 0) ways.set(to, [...way, { row, from, to }]);
+    }
+  return ways.get(under) ?? [{ row: 0, from: over, to: under }];
+}
+
+/** The group, of those where two causes acted, in which a unit goes from one to the other with the least harm; -1 if there is none. */
+function findBest(
+  groups: readonly { readonly causes: CauseAmounts }[],
+  rows: readonly Readonly<Record<MoveCause, number>>[],
+  from: MoveCause,
+  to: MoveCause,
+): number {
+  const harm = (row: number) => {
+    const off = (cause: MoveCause) => rows[row]![cause] - groups[row]!.causes[cause] / AMOUNT_SCALE;
+    return off(to) - off(from);
+  };
+  return groups.reduce((best, { causes }, row) => {
+    if (causes[from] === 0 || causes[to] === 0) return best;
+    return best < 0 || harm(row) < harm(best) ? row : best;
+  }, -1);
 }

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { BaselineDrift } from '../baselines/hold-baseline.ts';
 import type { ElementChange, ElementChangeKind } from '../changes/list-element-changes.ts';
 import type { MoveCause } from '../changes/move-causes.ts';
 import type { MoveDto } from './change.ts';
@@ -24,6 +25,8 @@ export interface ComparisonDto {
   readonly rest: { readonly count: number; readonly move: number };
   /** What of the move is no element's: packs left over. */
   readonly surplus: number;
+  /** By what a frozen plan, worked out again by this version, differs from what was frozen; null where it does not, or the side is no frozen plan. */
+  readonly drift: readonly [BaselineDrift | null, BaselineDrift | null];
   /** Floor area of each side, m2; null where it is not known. */
   readonly floorAreaM2: readonly [number | null, number | null];
 }

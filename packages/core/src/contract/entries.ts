@@ -10,7 +10,7 @@ import {
   scaleSchema,
 } from './book-schemas.ts';
 import { allowanceSchema, listProfileSchema } from './lists.ts';
-import { checkedSchema, givenSchema, noteSchema, planViewSchema, swapSchema, targetSchema } from './plan-entries.ts';
+import { baselineSchema, checkedSchema, givenSchema, identitySchema, noteSchema, planViewSchema, swapSchema, targetSchema } from './plan-entries.ts'; // biome-ignore format: one module
 import { sheetProfileSchema } from './prices.ts';
 import { expectedSchema, pinSchema, ruleSchema, scopeSchema, sectionSchema, settingsSchema } from './template.ts';
 import { viewSchema } from './views.ts';
@@ -136,6 +136,10 @@ export const ENTRY_SCHEMAS = {
   swap: swapSchema,
   /** Figures set by hand in place of the model's, by ElementKey; by the name of the quantity. */
   given: givenSchema,
+  /** What was said about an element that came under another id, by the ElementKey of its own. */
+  identity: identitySchema,
+  /** A frozen plan. */
+  baseline: baselineSchema,
   /** What somebody noted on a line of the plan; its id is that of its work section and item. */
   note: noteSchema,
   /** A saved way to look at the plan, by its name. */

@@ -96,3 +96,27 @@ export const planViewSchema = z.strictObject({
 });
 
 export type PlanView = z.infer<typeof planViewSchema>;
+
+/** A plan that was frozen: its file holds all that it was made of, and what came of it. */
+export const baselineSchema = z
+  .strictObject({
+    name: z.string().trim().min(1, 'A baseline needs a name.').max(120),
+    /** Content hash of its file. */
+    file: z.string().regex(/^[0-9a-f]{64}$/, 'A file is named by its hash.'),
+    /** The state of the project that it is of. */
+    seq: z.number().int().min(0),
+    currency: z.string().min(1).max(8),
+    /** In minor units. */
+    total: z.number().int(),
+    engine: z.string().min(1).max(40),
+    /** It is the plan that was agreed on. */
+    isContract: z.boolean().optional(),
+    ...who,
+  })
+  .describe('A frozen plan.');
+export type BaselineBody = z.infer<typeof baselineSchema>;
+
+/** What somebody said about an element that came under another id: the key of the one it is, or null if it is none of before. */
+export const identitySchema = z
+  .strictObject({ was: z.number().int().positive().nullable(), ...who })
+  .describe('Whether an element that came under another id is one of before.');

@@ -33,6 +33,7 @@ export function readAdditions(
   const byKey = <T>(record: Readonly<Record<string, T>>) =>
     new Map(Object.entries(record).map(([key, value]) => [Number(key), value]));
   return {
+    identities: new Map(Object.entries(layer.identities ?? {}).map(([own, { was }]) => [Number(own), was])),
     attributes: byKey(layer.attributes),
     finishes: byKey(layer.finishes),
     wallFinishes: byKey(layer.wallFinishes),

@@ -24,6 +24,7 @@ export interface ProjectContents {
   readonly views: ProjectStateDto['views'];
   readonly planViews: ProjectStateDto['planViews'];
   readonly notes: ProjectStateDto['notes'];
+  readonly baselines: ProjectStateDto['baselines'];
   readonly priceSheets: ProjectStateDto['priceSheets'];
   readonly listProfiles: ProjectStateDto['listProfiles'];
   readonly basis: PricingBasis;
@@ -80,6 +81,7 @@ export function readContents(entries: readonly Entry[], currency: string): Proje
       allowances: byId('allowance'),
       limits: of<ProjectStateDto['layer']['limits'][number]>('limit').map((e) => e.body),
       chosenFaces: byId('chosenFaces'),
+      identities: byId('identity'),
       leftOut: Object.fromEntries(of<{ reason: string }>('leftOut').map((e) => [e.id, e.body.reason])),
       materials: of<ProjectStateDto['layer']['materials'][number]>('material').map((e) => e.body),
     },
@@ -87,6 +89,7 @@ export function readContents(entries: readonly Entry[], currency: string): Proje
     views: byId('view'),
     planViews: byId('planView'),
     notes: byId('note'),
+    baselines: byId('baseline'),
     priceSheets: byId('priceSheet'),
     listProfiles: byId('listProfile'),
     orders: { rules: orderOf('rules'), sections: orderOf('sections') },

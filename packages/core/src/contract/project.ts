@@ -14,7 +14,7 @@ import type { DrawnRoom } from '../quantities/drawn-rooms.ts';
 import type { Limit } from '../quantities/limit.ts';
 import type { PinnedBook } from './book.ts';
 import type { PlanManifestDto, PlanSummaryDto } from './plan.ts';
-import type { PlanNote, PlanView } from './plan-entries.ts';
+import type { BaselineBody, PlanNote, PlanView } from './plan-entries.ts';
 import type { JobDto, SourceDto } from './source.ts';
 import type { pinSchema, Template } from './template.ts';
 import type { TakeoffView } from './views.ts';
@@ -87,6 +87,10 @@ export interface ProjectStateDto {
     readonly allowances: Readonly<Record<string, Allowance>>;
     readonly limits: readonly Limit[];
     readonly chosenFaces: Readonly<Record<string, Readonly<Record<string, readonly ChosenFace[]>>>>;
+    /** What was said about elements that came under other ids, by the ElementKey of their own. */
+    readonly identities: Readonly<
+      Record<string, { readonly was: number | null; readonly by?: string; readonly at?: string }>
+    >;
     /** Reasons by ElementKey. */
     readonly leftOut: Readonly<Record<string, string>>;
     readonly materials: readonly ProjectMaterial[];
@@ -98,6 +102,8 @@ export interface ProjectStateDto {
   readonly views: Readonly<Record<string, TakeoffView>>;
   /** Saved ways to look at the plan, by name. */
   readonly planViews: Readonly<Record<string, PlanView>>;
+  /** Frozen plans, by their ids. */
+  readonly baselines: Readonly<Record<string, BaselineBody>>;
   /** What somebody noted on lines of the plan, by work section and item. */
   readonly notes: Readonly<Record<string, PlanNote>>;
   /** The shared book it stands on; null where it keeps its prices to itself. */

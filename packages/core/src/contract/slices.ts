@@ -42,6 +42,7 @@ const SLICES: Record<EntryKind, EntrySlice> = {
   chosenFaces: 'layer',
   leftOut: 'layer',
   allowance: 'layer',
+  identity: 'layer',
   settings: 'settings',
   counting: 'settings',
   accepted: 'notes',
@@ -50,6 +51,7 @@ const SLICES: Record<EntryKind, EntrySlice> = {
   view: 'notes',
   note: 'notes',
   planView: 'notes',
+  baseline: 'notes',
 };
 
 /** The slice that an entry of this kind stands in. */

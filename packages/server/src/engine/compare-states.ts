@@ -1,48 +1,78 @@
 import {
+  type BaselineDrift,
   type ComparisonDto,
   checkSameMoney,
   countNoChanges,
+  decodeBaseline,
+  ENGINE_VERSION,
   explainMove,
   type GroupField,
   groupMove,
+  holdBaseline,
   listElementChanges,
   measureBuilding,
+  type PricingBasis,
   type Result,
+  runPipeline,
   showMove,
   success,
+  toStoredPlan,
 } from '@tally/core';
 import type { StateOrder } from './plan-messages.ts';
 import { type BuiltState, type RevisionTables, StateBuilder, stateOf } from './state-builder.ts';
+import { readNamedFile } from './table-files.ts';
 
 /** Elements of a comparison that are told one by one at most. */
 const MOST_ELEMENTS = 3000;
 /** States beside the live plan that are kept ready at most: one on each side, and the one before. */
 const MOST_STATES = 3;
 
+/** A state that is ready; of a frozen one whether this version works it out to what it was. */
+interface OpenState {
+  readonly built: BuiltState;
+  readonly drift: BaselineDrift | null;
+}
+
+/** Reads a frozen plan and works it out again. Throws with the remedy if its file is gone or damaged. */
+function thaw(path: string): OpenState {
+  const read = decodeBaseline<PricingBasis>(readNamedFile(path));
+  if (!read.ok) throw new Error(`${read.problem.message} ${read.problem.remedy ?? ''}`);
+  const { basis, sources, plan: frozen, functionalUnits = [] } = read.value;
+  const plan = runPipeline(basis, sources);
+  const names = new Map(sources.map((s) => [s.sourceId, s.name]));
+  return {
+    built: { basis, sources, plan, functionalUnits, names },
+    drift: holdBaseline(frozen, toStoredPlan(plan, ENGINE_VERSION)),
+  };
+}
+
 /** States of a project beside the live plan, calculated when they are asked for, and how they differ. */
 export class CompareStates {
-  private readonly states = new Map<string, { readonly built: BuiltState; readonly builder: StateBuilder }>();
+  private readonly states = new Map<string, OpenState>();
 
   constructor(private readonly files: RevisionTables) {}
 
   /** A state as it is ordered, beginning with what the live plan knows already. */
-  open(order: StateOrder | null, live: BuiltState, builder: StateBuilder): BuiltState {
-    if (!order) return live;
+  open(order: StateOrder | null, live: BuiltState, builder: StateBuilder): OpenState {
+    if (!order) return { built: live, drift: null };
     const known = this.states.get(order.key);
-    if (known) {
-      this.states.delete(order.key);
-      this.states.set(order.key, known);
-      return known.built;
-    }
-    const own = new StateBuilder(this.files, builder.memory.fork());
-    const built = own.build(order.basis, order.tables, order.layer);
-    this.states.set(order.key, { built, builder: own });
+    this.states.delete(order.key);
+    const made = known ?? ('frozen' in order ? thaw(order.frozen) : this.build(order, builder));
+    this.states.set(order.key, made);
     if (this.states.size > MOST_STATES) this.states.delete(this.states.keys().next().value!);
-    return built;
+    return made;
+  }
+
+  private build(
+    { basis, tables, layer }: Exclude<StateOrder, { readonly frozen: string }>,
+    { memory }: StateBuilder,
+  ): OpenState {
+    return { built: new StateBuilder(this.files, memory.fork()).build(basis, tables, layer), drift: null };
   }
 
   /** Errors: `currency-differs`. */
-  compare(before: BuiltState, after: BuiltState, by: GroupField): Result<ComparisonDto> {
+  compare(from: OpenState, to: OpenState, by: GroupField): Result<ComparisonDto> {
+    const [before, after] = [from.built, to.built];
     const [a, b] = [stateOf(before), stateOf(after)];
     const same = checkSameMoney(a, b);
     if (!same.ok) return same;
@@ -63,13 +93,14 @@ export class CompareStates {
       elements: elements.slice(0, MOST_ELEMENTS),
       rest: { count: rest.length, move: rest.reduce((sum, e) => sum + e.move, 0) },
       surplus: move.surplus.reduce((sum, s) => sum + s.to - s.from, 0),
+      drift: [from.drift, to.drift],
       floorAreaM2: [measureFloors(before), measureFloors(after)],
     });
   }
 }
 
-const measureFloors = ({ sources, layer }: BuiltState): number | null =>
+const measureFloors = ({ sources, functionalUnits }: BuiltState): number | null =>
   measureBuilding(
     sources.filter((s) => !s.table.origin).map((s) => s.table),
-    layer.functionalUnits,
+    functionalUnits,
   ).floorAreaM2;

@@ -1,3 +1,4 @@
+import { gzipSync } from 'node:zlib';
 import {
   amountToMinor,
   applyAdditions,
@@ -7,6 +8,8 @@ import {
   checkTable,
   countRows,
   type ElementTable,
+  ENGINE_VERSION,
+  encodeBaseline,
   evaluateScope,
   explainElement,
   explainMove,
@@ -31,6 +34,7 @@ import {
   showMove,
   tellDecisions,
   toMoveState,
+  toStoredPlan,
 } from '@tally/core';
 import { CompareStates } from './compare-states.ts';
 import type { PlanQueries } from './plan-messages.ts';
@@ -55,6 +59,7 @@ export class LivePlan extends PlanReadings implements PlanQueries {
     const built = this.builder.build(given, tables, layer);
     const { plan, basis } = built;
     this.built = built;
+    this.layer = layer;
     this.sourceNames = built.names;
     const move = before ? this.tellMove(before, built) : null;
     this.revisions = new Map([
@@ -120,8 +125,19 @@ export class LivePlan extends PlanReadings implements PlanQueries {
 
   compare: PlanQueries['compare'] = (from, to, by) => {
     const { built } = this.now;
-    const [before, after] = [from, to].map((order) => this.others.open(order, built, this.builder)) as [BuiltState, BuiltState]; // biome-ignore format: one step
-    return this.others.compare(before, after, by);
+    const open = (order: typeof from) => this.others.open(order, built, this.builder);
+    return this.others.compare(open(from), open(to), by);
+  };
+
+  freeze: PlanQueries['freeze'] = () => {
+    const { plan, basis, built } = this.now;
+    const bytes = encodeBaseline({
+      basis,
+      sources: built.sources.map((s) => ({ ...s, name: built.names.get(s.sourceId) ?? '' })),
+      functionalUnits: built.functionalUnits,
+      plan: toStoredPlan(plan, ENGINE_VERSION),
+    });
+    return { bytes: gzipSync(bytes, { level: 4 }), total: plan.total, currency: plan.currency };
   };
 
   /** How the total moved; null where that cannot be told, since the currency is another. */
@@ -187,9 +203,7 @@ export class LivePlan extends PlanReadings implements PlanQueries {
     return { plan: built.plan, basis: built.basis, built };
   }
 
-  protected override get layer(): ProjectAdditions | null {
-    return this.built?.layer ?? null;
-  }
+  protected override layer: ProjectAdditions | null = null;
 }
 
 function summarize(plan: Plan, building: BuildingMeasure, target: HeldTarget | null): PlanSummaryDto {

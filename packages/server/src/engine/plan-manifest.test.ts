@@ -15,6 +15,7 @@ const source = (sourceId: string) => ({ sourceId, revisionId: `r-${sourceId}`, t
 
 const NOTHING: ManifestAdditions = {
   layer: {
+    identities: {},
     attributes: {},
     finishes: {},
     wallFinishes: {},

@@ -51,13 +51,15 @@ export interface CheckedFindings {
   readonly consequences: FindingConsequences | null;
 }
 
-/** A state beside the live plan, with what tells it from others. */
-export interface StateOrder {
-  readonly key: string;
-  readonly basis: PricingBasis;
-  readonly tables: readonly CountingTable[];
-  readonly layer: ProjectAdditions;
-}
+/** A state beside the live plan, with what tells it from others: calculated of the same things, or frozen in a file. */
+export type StateOrder = { readonly key: string } & (
+  | {
+      readonly basis: PricingBasis;
+      readonly tables: readonly CountingTable[];
+      readonly layer: ProjectAdditions;
+    }
+  | { readonly frozen: string }
+);
 
 /** What a plan worker can be asked. */
 export interface PlanQueries {
@@ -108,6 +110,8 @@ export interface PlanQueries {
   csv: (view: PlanView) => string;
   /** How two states differ; null is the plan as it is. */
   compare: (from: StateOrder | null, to: StateOrder | null, by: GroupField) => Result<ComparisonDto>;
+  /** All that the plan is made of and what came of it, packed. */
+  freeze: () => { readonly bytes: Uint8Array; readonly total: number; readonly currency: string };
   /** What is measured of shapes because the project asks for it, by revision. */
   parts: () => TablePartsDto[];
 }

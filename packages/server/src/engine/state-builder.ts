@@ -68,7 +68,7 @@ export class RevisionTables {
 /** A state of a project with all that it was calculated of. */
 export interface BuiltState {
   readonly basis: PricingBasis;
-  readonly layer: ProjectAdditions;
+  readonly functionalUnits: ProjectAdditions['functionalUnits'];
   readonly sources: readonly SourceTable[];
   readonly names: ReadonlyMap<string, string>;
   readonly plan: Plan;
@@ -126,7 +126,13 @@ export class StateBuilder {
     const used = new Set(tables.map((t) => t.path));
     for (const path of this.layered.keys()) if (!used.has(path)) this.layered.delete(path);
     this.basis = basis;
-    return { basis, layer, sources, plan, names: new Map(tables.map((t) => [t.sourceId, t.sourceName])) };
+    return {
+      basis,
+      functionalUnits: layer.functionalUnits,
+      sources,
+      plan,
+      names: new Map(tables.map((t) => [t.sourceId, t.sourceName])),
+    };
   }
 
   /** What the project adds, as text: the same while it adds the same. */

@@ -16,6 +16,11 @@ export class FileStorePaths {
     return join(this.root, 'keys', `${hash}.json.gz`);
   }
 
+  /** A frozen plan; what a baseline names is never deleted. */
+  baselinePath(hash: string): string {
+    return join(this.root, 'baselines', `${hash}.gz`);
+  }
+
   picturePath(revisionId: string, chunk: number): string {
     return join(this.root, 'pictures', revisionId, `${chunk}.gz`);
   }

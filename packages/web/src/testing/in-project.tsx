@@ -79,6 +79,7 @@ export function sampleState(change: Partial<ProjectStateDto> = {}): ProjectState
     views: {},
     planViews: {},
     notes: {},
+    baselines: {},
     book: null,
     listProfiles: {},
     priceSheets: {},

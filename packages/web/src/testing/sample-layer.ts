@@ -4,6 +4,7 @@ type Layer = ProjectStateDto['layer'];
 
 /** What a project adds to its elements, for tests: nothing but what is given. */
 export const sampleLayer = (part: Partial<Layer> = {}): Layer => ({
+  identities: {},
   attributes: {},
   finishes: {},
   wallFinishes: {},

@@ -1,9 +1,18 @@
 import { createHash } from 'node:crypto';
-import { applyDiff, type ComparisonDto, type Entry, type GroupField, invertDiff, readContents } from '@tally/core';
+import {
+  applyDiff,
+  type BaselineBody,
+  type ComparisonDto,
+  type Entry,
+  type GroupField,
+  invertDiff,
+  readContents,
+} from '@tally/core';
 import type { DbClient } from '../../db/db-client.ts';
 import type { EnginePool } from '../../engine/engine-pool.ts';
 import type { StateOrder } from '../../engine/plan-messages.ts';
 import { HttpProblem, notFound } from '../../http/http-problem.ts';
+import { isFileWhole } from '../../importers/file-store.ts';
 import type { FileStorePaths } from '../../importers/file-store-paths.ts';
 import type { BookShelf } from '../books/book-shelf.ts';
 import type { ProjectRow } from '../projects/project-repository.ts';
@@ -39,7 +48,23 @@ export class CompareService {
     if (kind === 'live') return null;
     if (kind === 'seq') return this.orderEntries(project, await this.rewind(project, now, Number(id)));
     if (kind === 'revision') return this.orderEntries(project, await this.count(project.id, now, id));
+    if (kind === 'baseline') return this.openFrozen(now, id);
     throw notFound('state');
+  }
+
+  /** A frozen plan. Errors: 404, 410 where its file is gone */
+  private async openFrozen(now: readonly Entry[], id: string): Promise<StateOrder> {
+    const found = now.find((e) => e.kind === 'baseline' && e.id === id);
+    if (!found) throw notFound('baseline');
+    const { file, name } = found.body as BaselineBody;
+    const path = this.store.baselinePath(file);
+    if (!(await isFileWhole(path)))
+      throw new HttpProblem(410, {
+        code: 'baseline-damaged',
+        message: `The file of the baseline ${name} is gone or damaged.`,
+        remedy: `Put the file ${file}.gz back from a copy of the data folder.`,
+      });
+    return { key: file, frozen: path };
   }
 
   /** Entries as they were after a change. Errors: 404 for one that is not yet */
