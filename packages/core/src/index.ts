@@ -27,7 +27,6 @@ export type { FormulaTrace } from './cells/row-reader.ts';
 export { evaluateOnElement, traceLeaf } from './cells/trace-line.ts';
 export { type AcceptedPrices, acceptPrices } from './changes/accept-prices.ts';
 export { changeAttribute, changeBodies, countWords, type WordedChange } from './changes/change-bodies.ts';
-export { CHANGED_GROUPS, type ChangedGroup, groupChanged, nameChangedGroup } from './changes/changed-table.ts';
 export { type ChangedElement, diffElements, type ElementDiff, type FromTo } from './changes/diff-elements.ts';
 export { applyDiff, compareEntries, diffEntries, type Entry, type EntryDiff, invertDiff, isEmptyDiff, isSameBody, listTouchedEntries, sortFields } from './changes/entry-diff.ts'; // biome-ignore format: one module
 export { checkSameMoney, type ElementMove, explainMove, type Move, sumElementMoves } from './changes/explain-move.ts';
@@ -68,7 +67,12 @@ export { type GiveAttributeRequest, giveAttributeSchema } from './contract/attri
 export { type BookDto, type BookVersionDto, type ClassListDto, type PinnedBook, pinnedBookSchema, publishBookSchema } from './contract/book.ts'; // biome-ignore format: one module
 export { assemblySchema, bandSchema, costItemSchema, namedValueSchema, scaleSchema } from './contract/book-schemas.ts';
 export { type ChangeDto, changeSchema, type MoveDto, type ProjectEffectDto, previewSchema } from './contract/change.ts';
-export { type ComparisonDto, type GroupMoveDto, stateRefSchema } from './contract/comparison.ts';
+export {
+  type ComparedElementDto,
+  type ComparisonDto,
+  type GroupMoveDto,
+  stateRefSchema,
+} from './contract/comparison.ts';
 export { composeProject } from './contract/compose-project.ts';
 export { deskSchema } from './contract/desk.ts';
 export { diffSchema, ENTRY_SCHEMAS, type EntryKind } from './contract/entries.ts';
@@ -76,7 +80,7 @@ export type { EventDto } from './contract/event.ts';
 export { diffTemplate, fitTemplate, type Misfit, type TemplateFit } from './contract/fit-template.ts';
 export { countOpenLines, listFindingLines, listProjectFindings, sumOpenStake } from './contract/listed-findings.ts';
 export { allowanceSchema, type ListFileDto, type ListPreviewDto, listOrderSchema, listProfileSchema } from './contract/lists.ts'; // biome-ignore format: one module
-export { type BehindDto, type ChangedElementDto, type CheckedDto, type ElementChangesDto, type ElementCostDto, type ElementStatesDto, MOST_PLAN_LINES, type OutlineTable, outlineTableSchema, type PlanDto, type PlanManifestDto, type PlanSummaryDto, type PurchaseDto, type TablePartsDto } from './contract/plan.ts'; // biome-ignore format: one module
+export { type BehindDto, type CheckedDto, type ElementCostDto, type ElementStatesDto, MOST_PLAN_LINES, type OutlineTable, outlineTableSchema, type PlanDto, type PlanManifestDto, type PlanSummaryDto, type PurchaseDto, type TablePartsDto } from './contract/plan.ts'; // biome-ignore format: one module
 export {
   type BaselineBody,
   baselineSchema,

@@ -11,6 +11,8 @@ const FORMAT: ColumnFormat = { letters: 'TBL', version: 1, oldest: 1 };
 export interface FrozenSource {
   readonly sourceId: string;
   readonly name: string;
+  /** The revision that it is of, where it came from one that has a picture. */
+  readonly revisionId?: string;
   readonly table: ElementTable;
   /** What its elements were priced with by themselves. */
   readonly own?: PricedByThemselves;

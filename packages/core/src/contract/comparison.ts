@@ -2,6 +2,7 @@ import { z } from 'zod';
 import type { BaselineDrift } from '../baselines/hold-baseline.ts';
 import type { ElementChange, ElementChangeKind } from '../changes/list-element-changes.ts';
 import type { MoveCause } from '../changes/move-causes.ts';
+import type { ExplainedElement } from '../plan/explain-element.ts';
 import type { MoveDto } from './change.ts';
 
 /** A group on both sides, in whole minor units. */
@@ -25,10 +26,18 @@ export interface ComparisonDto {
   readonly rest: { readonly count: number; readonly move: number };
   /** What of the move is no element's: packs left over. */
   readonly surplus: number;
+  /** Revisions of models on each side. */
+  readonly revisions: readonly [readonly string[], readonly string[]];
   /** By what a frozen plan, worked out again by this version, differs from what was frozen; null where it does not, or the side is no frozen plan. */
   readonly drift: readonly [BaselineDrift | null, BaselineDrift | null];
   /** Floor area of each side, m2; null where it is not known. */
   readonly floorAreaM2: readonly [number | null, number | null];
+}
+
+/** An element on both sides of a comparison; null where it is not. */
+export interface ComparedElementDto {
+  readonly before: ExplainedElement | null;
+  readonly after: ExplainedElement | null;
 }
 
 /** A state of a project that can be compared: the plan of now, after a change, a revision in place of the counting one, a frozen plan, an option. */

@@ -1,5 +1,4 @@
 import { z } from 'zod';
-import type { ChangedRow } from '../changes/changed-table.ts';
 import type { PartShares } from '../elements/element-parts.ts';
 import type { HeldMark, UncheckedLine } from '../plan/checked-marks.ts';
 import type { ExplainedElement } from '../plan/explain-element.ts';
@@ -53,20 +52,6 @@ export interface ElementStatesDto {
   readonly states: readonly number[];
   /** In 1/10,000 of a minor unit. */
   readonly amounts: readonly number[];
-}
-
-export interface ChangedElementDto extends ChangedRow {
-  readonly globalId: string;
-  readonly label: string;
-  readonly quantities: Readonly<Record<string, readonly [number | null, number | null]>>;
-  readonly attributes: Readonly<Record<string, readonly [string | null, string | null]>>;
-}
-
-export interface ElementChangesDto {
-  readonly came: number;
-  readonly went: number;
-  readonly changed: number;
-  readonly elements: readonly ChangedElementDto[];
 }
 
 /** What is measured of the shapes of a revision's elements because the project asks for it (`TableParts`), ready to be sent. */

@@ -40,8 +40,9 @@ function thaw(path: string): OpenState {
   const { basis, sources, plan: frozen, functionalUnits = [] } = read.value;
   const plan = runPipeline(basis, sources);
   const names = new Map(sources.map((s) => [s.sourceId, s.name]));
+  const revisions = new Map(sources.flatMap((s) => (s.revisionId ? [[s.sourceId, s.revisionId]] : [])));
   return {
-    built: { basis, sources, plan, functionalUnits, names },
+    built: { basis, sources, plan, functionalUnits, names, revisions },
     drift: holdBaseline(frozen, toStoredPlan(plan, ENGINE_VERSION)),
   };
 }
@@ -93,6 +94,7 @@ export class CompareStates {
       elements: elements.slice(0, MOST_ELEMENTS),
       rest: { count: rest.length, move: rest.reduce((sum, e) => sum + e.move, 0) },
       surplus: move.surplus.reduce((sum, s) => sum + s.to - s.from, 0),
+      revisions: [[...before.revisions.values()], [...after.revisions.values()]],
       drift: [from.drift, to.drift],
       floorAreaM2: [measureFloors(before), measureFloors(after)],
     });

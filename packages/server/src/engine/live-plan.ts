@@ -129,11 +129,23 @@ export class LivePlan extends PlanReadings implements PlanQueries {
     return this.others.compare(open(from), open(to), by);
   };
 
+  compareElement: PlanQueries['compareElement'] = (from, to, key) => {
+    const { built } = this.now;
+    const [before, after] = [from, to].map((order) =>
+      explainElement(this.others.open(order, built, this.builder).built.plan, key),
+    );
+    return { before: before ?? null, after: after ?? null };
+  };
+
   freeze: PlanQueries['freeze'] = () => {
     const { plan, basis, built } = this.now;
     const bytes = encodeBaseline({
       basis,
-      sources: built.sources.map((s) => ({ ...s, name: built.names.get(s.sourceId) ?? '' })),
+      sources: built.sources.map((s) => ({
+        ...s,
+        name: built.names.get(s.sourceId) ?? '',
+        revisionId: built.revisions.get(s.sourceId),
+      })),
       functionalUnits: built.functionalUnits,
       plan: toStoredPlan(plan, ENGINE_VERSION),
     });

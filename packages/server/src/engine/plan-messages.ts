@@ -2,6 +2,7 @@ import type {
   BehindDto,
   CheckedDto,
   CheckThresholds,
+  ComparedElementDto,
   ComparisonDto,
   Condition,
   cutItem,
@@ -110,6 +111,8 @@ export interface PlanQueries {
   csv: (view: PlanView) => string;
   /** How two states differ; null is the plan as it is. */
   compare: (from: StateOrder | null, to: StateOrder | null, by: GroupField) => Result<ComparisonDto>;
+  /** What an element costs on both sides. */
+  compareElement: (from: StateOrder | null, to: StateOrder | null, key: number) => ComparedElementDto;
   /** All that the plan is made of and what came of it, packed. */
   freeze: () => { readonly bytes: Uint8Array; readonly total: number; readonly currency: string };
   /** What is measured of shapes because the project asks for it, by revision. */

@@ -71,6 +71,8 @@ export interface BuiltState {
   readonly functionalUnits: ProjectAdditions['functionalUnits'];
   readonly sources: readonly SourceTable[];
   readonly names: ReadonlyMap<string, string>;
+  /** Revisions of its models, by source. */
+  readonly revisions: ReadonlyMap<string, string>;
   readonly plan: Plan;
 }
 
@@ -132,6 +134,7 @@ export class StateBuilder {
       sources,
       plan,
       names: new Map(tables.map((t) => [t.sourceId, t.sourceName])),
+      revisions: new Map(tables.map((t) => [t.sourceId, t.revisionId])),
     };
   }
 

@@ -9,12 +9,13 @@ import { SelectionProvider } from '../store/selection.tsx';
 import { useProject } from '../store/slices.ts';
 import { useUndo } from '../store/use-commit.ts';
 import { Empty } from '../ui/empty.tsx';
-import { PictureProvider } from '../ui/model-picture.tsx';
+import { ComparedPictureProvider, PictureProvider } from '../ui/model-picture.tsx';
 import { KeysDialog } from './keys-dialog.tsx';
 import { PlaceBar } from './place-bar.tsx';
 import { ALL_PLACES } from './places.ts';
 import { useLiveProject } from './use-live-project.ts';
 
+const ComparedModels = lazy(() => import('../features/model/compared-models.tsx'));
 const ModelPicture = lazy(() => import('../features/model/model-picture.tsx'));
 
 /** Frame of every project page: navigation above, the page, the tape at the right. */
@@ -24,7 +25,9 @@ export function ProjectLayout() {
     <ProjectFeed key={projectId} projectId={projectId}>
       <SelectionProvider>
         <PictureProvider value={ModelPicture}>
-          <Frame projectId={projectId} />
+          <ComparedPictureProvider value={ComparedModels}>
+            <Frame projectId={projectId} />
+          </ComparedPictureProvider>
         </PictureProvider>
       </SelectionProvider>
     </ProjectFeed>

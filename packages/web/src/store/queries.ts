@@ -2,8 +2,9 @@ import {
   type BehindDto,
   type ChangeDto,
   type CheckedDto,
+  type ComparedElementDto,
+  type ComparisonDto,
   decodeElementTable,
-  type ElementChangesDto,
   type ElementCostDto,
   type ElementStatesDto,
   type ElementTable,
@@ -185,12 +186,26 @@ export const useElementCost = (id: string, key: number | null) =>
     placeholderData: keepPreviousData,
   });
 
-export const useChangedElements = (id: string, seq: number | null) =>
+/** How two states of a project differ; nothing is asked while one of them is not chosen. @param from @param to as the server names states */
+export const useComparison = (id: string, from: string | null, to: string | null, by = 'section') =>
   useQuery({
-    queryKey: [...planKey(id), 'changed-elements', seq],
-    queryFn: () => getJson<ElementChangesDto>(`/projects/${id}/changes/${seq}/elements`),
-    enabled: seq !== null,
+    queryKey: [...planKey(id), 'compare', from, to, by],
+    queryFn: () => getJson<ComparisonDto>(`/projects/${id}/compare?${comparisonQuery(from!, to!)}&by=${encodeURIComponent(by)}`), // biome-ignore format: one question
+    enabled: from !== null && to !== null,
+    placeholderData: keepPreviousData,
+    retry: false,
   });
+
+/** An element on both sides of a comparison. */
+export const useComparedElement = (id: string, from: string | null, to: string | null, key: number | null) =>
+  useQuery({
+    queryKey: [...planKey(id), 'compare', from, to, 'element', key],
+    queryFn: () =>
+      getJson<ComparedElementDto>(`/projects/${id}/compare/elements/${key}?${comparisonQuery(from!, to!)}`),
+    enabled: from !== null && to !== null && key !== null,
+  });
+
+const comparisonQuery = (from: string, to: string) => `from=${encodeURIComponent(from)}&to=${encodeURIComponent(to)}`;
 
 /** What is measured of shapes because the project asks for it, by revision. */
 export const useParts = (id: string, isAsked: boolean) =>

@@ -12,3 +12,21 @@ export const PictureProvider = PictureContext.Provider;
 
 /** The building in small; null where there is none to see. */
 export const useModelPicture = (): ComponentType<PictureProps> | null => useContext(PictureContext);
+
+/** Two states of the building beside each other. */
+export interface ComparedPictureProps {
+  /** Revisions of models on each side. */
+  readonly before: readonly string[];
+  readonly after: readonly string[];
+  /** Colours and patterns of what differs, by ElementKey; the rest is drawn by its edges. */
+  readonly colourOf: ReadonlyMap<
+    number,
+    { readonly colour: string; readonly pattern?: 'plain' | 'rising' | 'dots' | 'falling' }
+  >;
+}
+
+const ComparedContext = createContext<ComponentType<ComparedPictureProps> | null>(null);
+export const ComparedPictureProvider = ComparedContext.Provider;
+
+/** Two states of the building; null where there is none to see. */
+export const useComparedPicture = (): ComponentType<ComparedPictureProps> | null => useContext(ComparedContext);

@@ -261,6 +261,12 @@ export class SceneViewer {
     return () => this.controls.removeEventListener('end', listener);
   }
 
+  /** Tells whenever the camera goes elsewhere, by whoever moves it. */
+  onTurned(listener: () => void): () => void {
+    this.controls.addEventListener('change', listener);
+    return () => this.controls.removeEventListener('change', listener);
+  }
+
   /** Whether dragging turns the view; off while a rectangle is drawn. */
   setTurning(isOn: boolean): void {
     this.controls.enabled = isOn;

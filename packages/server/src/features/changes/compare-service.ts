@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import {
   applyDiff,
   type BaselineBody,
+  type ComparedElementDto,
   type ComparisonDto,
   type Entry,
   type GroupField,
@@ -38,6 +39,13 @@ export class CompareService {
     const found = await this.engines.withEngine(projectId, (engine) => engine.ask('compare', a, b, by));
     if (!found.ok) throw new HttpProblem(422, found.problem);
     return found.value;
+  }
+
+  /** What an element costs in two states. Errors: as of `compare` */
+  async compareElement(projectId: string, from: string, to: string, key: number): Promise<ComparedElementDto> {
+    const project = await requireProject(this.db, projectId);
+    const [a, b] = [await this.order(project, from), await this.order(project, to)];
+    return this.engines.withEngine(projectId, (engine) => engine.ask('compareElement', a, b, key));
   }
 
   /** What a state is calculated of; null for the plan of now. Errors: 404 */

@@ -35,6 +35,8 @@ const seqSchema = z.coerce
   .min(0)
   .max(2 ** 31 - 1);
 const elementKeySchema = seqSchema;
+/** Allowances and drawn rooms have negative keys. */
+const keySchema = z.coerce.number().int();
 
 /** How a plan is looked at, from the address: a view as JSON, or fields with commas between. Errors: 400 for one there is not. */
 function readView({ query }: Request): PlanView {
@@ -172,6 +174,13 @@ export function planRoutes(engines: EnginePool, db: DbClient, compare: CompareSe
       const field = readGroupField(by);
       if (!field) throw new HttpProblem(400, { code: 'request-invalid', message: `There is no field ${by}.` });
       return compare.compare(projectIdOf(req), from, to, field);
+    }),
+  );
+  router.get(
+    '/compare/elements/:key',
+    route(async (req) => {
+      const { from, to } = compareSchema.parse(req.query);
+      return compare.compareElement(projectIdOf(req), from, to, keySchema.parse(req.params.key));
     }),
   );
   return router;

@@ -1,262 +1,338 @@
-import { Box, Typography } from '@mui/material';
+import HistoryIcon from '@mui/icons-material/History';
+import SwapHorizIcon from '@mui/icons-material/SwapHoriz';
+import { Box, Button, LinearProgress, ToggleButton, ToggleButtonGroup } from '@mui/material';
 import {
-  amountToMinor,
-  CHANGED_GROUPS,
-  type ChangeDto,
-  type ChangedElementDto,
-  type ElementChangesDto,
-  groupChanged,
+  type ComparisonDto,
+  ELEMENT_CHANGES,
+  GROUP_FIELDS,
+  type GroupField,
   MOVE_CAUSES,
   type MoveCause,
-  nameChangedGroup,
-  nameProperty,
-  nameQuantity,
-  type TableLine,
+  nameGroup,
+  type OutlineTable,
 } from '@tally/core';
-import { useMemo } from 'react';
-import { useNavigate, useSearchParams } from 'react-router';
-import { useProjectState } from '../../store/project-store.tsx';
-import { useChangedElements, useChanges } from '../../store/queries.ts';
-import { useSelection } from '../../store/selection.tsx';
-import { FIGURES } from '../../ui/fonts.ts';
-import { showFigure, showMinor, showMove, showTime, widthOfMoney } from '../../ui/format.ts';
-import { GroupLabel } from '../../ui/group-label.tsx';
+import { type ComponentType, Suspense, useMemo, useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { postForFile } from '../../store/client.ts';
+import { useBasis, useProjectState } from '../../store/project-store.tsx';
+import { useChanges, useComparison } from '../../store/queries.ts';
+import { describeError, useProblemNotice } from '../../store/use-commit.ts';
+import { showMinor, showMove } from '../../ui/format.ts';
 import { GroupSelect } from '../../ui/group-select.tsx';
-import { hideClosed } from '../../ui/hide-closed.ts';
+import { IconAct } from '../../ui/icon-act.tsx';
 import { useKept } from '../../ui/kept-state.ts';
-import { PictureButton, PicturePane } from '../../ui/picture-pane.tsx';
-import { useClosed } from '../../ui/use-closed.ts';
-import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
+import { type ComparedPictureProps, useComparedPicture } from '../../ui/model-picture.tsx';
+import { Panes } from '../../ui/panes.tsx';
+import { PictureButton, usePictureShown } from '../../ui/picture-pane.tsx';
+import { saveBlob } from '../../ui/save-file.ts';
+import { useSchemePalette } from '../../ui/use-scheme.ts';
+import { CAUSE_WORDS } from './cause-words.ts';
+import { ChangeLog } from './change-log.tsx';
+import { ChangesPrint } from './changes-print.tsx';
+import { CheckedMoved } from './checked-moved.tsx';
+import { ComparedElement } from './compared-element.tsx';
+import { ElementChanges } from './element-changes.tsx';
+import { FrozenPlans } from './frozen-plans.tsx';
+import { GroupMoves } from './group-moves.tsx';
+import { KnownAgain, useIdentified } from './known-again.tsx';
+import { MoveWaterfall } from './move-waterfall.tsx';
+import { chooseFirst, listStates } from './name-states.ts';
+import { CHANGE_WORDS, sayChange } from './say-change.ts';
+import { StatePicker } from './state-picker.tsx';
 
-const CAUSE_WORDS: Record<MoveCause, string> = {
-  extent: 'Extent: elements came or went',
-  quantity: 'Quantity of elements that stayed',
-  mapping: 'Mapping: priced with something else',
-  price: 'Price',
-  factors: 'Factors: waste, place, date, exchange',
-  rounding: 'Packs and rounding: what whole ones leave over',
-};
+const VIEWS = ['groups', 'elements', 'again', 'checked'] as const;
+type View = (typeof VIEWS)[number];
 
-/** What moved the total, change by change, and for a revision element by element. */
-export function ChangesPage() {
-  const { project, money } = useProjectState('project', 'money');
-  const { data: changes } = useChanges(project.id, 200);
+/** Changes of the log that are listed. */
+const MOST_CHANGES = 200;
+
+/** What is compared with what, as the address says, else what one wants to know first. A change of the log is the state after it with the one before. */
+function useSides() {
+  const { project, baselines } = useProjectState('project', 'baselines');
+  const { data: changes } = useChanges(project.id, MOST_CHANGES);
   const [params, setParams] = useSearchParams();
-  const seq = Number(params.get('seq')) || changes?.[0]?.seq || null;
-  const chosen = changes?.find((c) => c.seq === seq);
-  const { keys } = useSelection();
-  return (
-    <PicturePane name="changes" hasSelection={keys.size > 0}>
-      <Box sx={{ height: '100%', display: 'grid', gridTemplateColumns: 'minmax(300px, 2fr) 3fr', gap: 1.5, p: 1.5 }}>
-        <VirtualTable
-          label="Changes"
-          rows={changes ?? []}
-          rowId={(c) => String(c.seq)}
-          selectedId={String(seq)}
-          onSelect={(c) => setParams({ seq: String(c.seq) }, { replace: true })}
-          columns={[
-            {
-              key: 'cause',
-              heading: 'Change',
-              width: 0,
-              cell: (c) => (
-                <span
-                  title={c.cause}
-                  style={{
-                    textDecoration: c.isUndone ? 'line-through' : undefined,
-                    overflow: 'hidden',
-                    textOverflow: 'ellipsis',
-                  }}
-                >
-                  {c.cause}
-                </span>
-              ),
-              text: (c) => c.cause,
-            },
-            { key: 'who', heading: 'By', width: 84, isFaint: true, cell: (c) => c.author },
-            {
-              key: 'move',
-              heading: `Move ${money.currency}`,
-              width: widthOfMoney(
-                (changes ?? []).map((c) => c.move?.move ?? 0),
-                money.minorDigits,
-                108,
-              ),
-              isFigure: true,
-              cell: (c) => (c.move ? showMove(c.move.move, money.minorDigits) : '…'),
-            },
-          ]}
-        />
-        <Box sx={{ minHeight: 0, display: 'flex', flexDirection: 'column', gap: 1.5 }}>
-          {chosen && <ChangeDetails change={chosen} />}
-        </Box>
-      </Box>
-    </PicturePane>
-  );
+  const seq = Number(params.get('seq')) || null;
+  const first = useMemo(() => (changes ? chooseFirst(baselines, changes) : null), [baselines, changes]);
+  const ofSeq = seq === null ? null : { from: `seq:${seq - 1}`, to: `seq:${seq}` };
+  const asked = ofSeq ?? first;
+  const [from, to] = [params.get('from') ?? asked?.from ?? null, params.get('to') ?? asked?.to ?? null];
+  const choose = (sides: { readonly from: string | null; readonly to: string | null }) =>
+    setParams(
+      (before) => {
+        before.delete('seq');
+        if (sides.from) before.set('from', sides.from);
+        if (sides.to) before.set('to', sides.to);
+        return before;
+      },
+      { replace: true },
+    );
+  const chooseSeq = (n: number) =>
+    setParams(
+      (before) => {
+        before.delete('from');
+        before.delete('to');
+        before.set('seq', String(n));
+        return before;
+      },
+      { replace: true },
+    );
+  return { changes: changes ?? [], from, to, seq, choose, chooseSeq };
 }
 
-function ChangeDetails({ change }: { readonly change: ChangeDto }) {
-  const { project, money } = useProjectState('project', 'money');
-  const { isRevision } = change;
-  const { data } = useChangedElements(project.id, isRevision ? change.seq : null);
-  const minor = (m: number) => showMinor(m, money.minorDigits);
-  const causes = change.move ? MOVE_CAUSES.filter((c) => (change.move!.causes[c] ?? 0) !== 0) : [];
+/** What moved the total between any two states: by cause, by group, by element, with what was checked and has moved. */
+export function ChangesPage() {
+  const { project, baselines, sources, money } = useProjectState('project', 'baselines', 'sources', 'money');
+  const { changes, from, to, seq, choose, chooseSeq } = useSides();
+  const [keptBy, setBy] = useKept<GroupField>(`${project.id}/changes/by`, 'section');
+  const [view, setView] = useKept<View>(`${project.id}/changes/view`, 'groups');
+  const [cause, setCause] = useState<MoveCause | null>(null);
+  const [chosen, setChosen] = useState<number | null>(null);
+  const [isLogShown, setLogShown] = useKept('changes/log', typeof window !== 'undefined' && window.innerWidth >= 1500);
+  const [isPictureShown] = usePictureShown('changes', false);
+  const Compared = useComparedPicture();
+  const { data, error, isFetching } = useComparison(project.id, from, to, keptBy);
+  const identified = useIdentified();
+  const states = useMemo(() => listStates(baselines, sources, changes), [baselines, sources, changes]);
+  const open = identified.filter((p) => !p.isSure && p.said === null).length;
+  const acting = cause !== null && data && data.move.causes[cause] === 0 ? null : cause;
+  const words: Record<View, string> = {
+    groups: 'Groups',
+    elements: 'Elements',
+    again: open > 0 ? `Known again (${open} to look at)` : 'Known again',
+    checked: 'Checked and moved',
+  };
   return (
-    <>
-      <Box sx={{ bgcolor: 'background.paper', border: 1, borderColor: 'divider', borderRadius: 1, p: 1.5 }}>
-        <Typography variant="h2">{change.cause}</Typography>
-        <Box sx={{ color: 'text.secondary', fontSize: 13, mb: 1 }}>
-          {change.author}, {showTime(change.at)}
-          {change.isUndone ? ', taken back since' : ''}
-        </Box>
-        {change.move && (
-          <Box
-            data-testid="move-split"
-            sx={{
-              display: 'grid',
-              gridTemplateColumns: '1fr auto',
-              rowGap: 0.25,
-              columnGap: 2,
-              fontSize: 13,
-              maxWidth: 460,
-              '& > :nth-of-type(even)': { fontFamily: FIGURES, textAlign: 'right' },
-            }}
+    <Panes
+      name="changes"
+      left={isLogShown ? <ChangeLog changes={changes} chosen={seq} onChoose={chooseSeq} /> : null}
+      leftSize={300}
+      right={isPictureShown && data && Compared ? <Picture comparison={data} Compared={Compared} /> : null}
+    >
+      <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column', gap: 1, p: 1.5, minWidth: 0 }}>
+        <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', fontSize: 13, flexWrap: 'wrap' }}>
+          <IconAct
+            word={isLogShown ? 'Put the list of changes away' : 'All changes, one by one'}
+            isOn={isLogShown}
+            onClick={() => setLogShown(!isLogShown)}
           >
-            <Box>Before</Box>
-            <Box>{minor(change.move.before)}</Box>
-            {causes.map((c) => [
-              <Box key={c} sx={{ pl: 1.5 }}>
-                {CAUSE_WORDS[c]}
-              </Box>,
-              <Box key={`${c}f`}>{showMove(change.move!.causes[c], money.minorDigits)}</Box>,
-            ])}
-            <Box sx={{ fontWeight: 650, borderTop: 1, borderColor: 'divider' }}>After</Box>
-            <Box sx={{ fontWeight: 650, borderTop: 1, borderColor: 'divider' }}>{minor(change.move.after)}</Box>
+            <HistoryIcon fontSize="small" />
+          </IconAct>
+          <span>From</span>
+          <StatePicker
+            label="From"
+            states={states}
+            value={from}
+            onChange={(ref) => choose({ from: ref, to: to ?? 'live' })}
+          />
+          <IconAct word="The other way round" onClick={() => choose({ from: to, to: from })}>
+            <SwapHorizIcon fontSize="small" />
+          </IconAct>
+          <span>to</span>
+          <StatePicker label="To" states={states} value={to} onChange={(ref) => choose({ from, to: ref })} />
+          <Box sx={{ flex: 1 }} />
+          <FrozenPlans onCompare={(ref) => choose({ from: ref, to: 'live' })} />
+          {data && <Export comparison={data} name={nameSides(states, from, to)} by={keptBy} />}
+          <PictureButton name="changes" />
+        </Box>
+        {isFetching && !data && <LinearProgress />}
+        {error && (
+          <Box role="alert" sx={{ color: 'error.main', fontSize: 13 }}>
+            {describeError(error)}
           </Box>
         )}
+        {data && !error && (
+          <>
+            <Headline comparison={data} />
+            <MoveWaterfall
+              move={data.move}
+              minorDigits={data.minorDigits}
+              chosen={acting}
+              onChoose={(c) => setCause(c)}
+            />
+            <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', fontSize: 13, flexWrap: 'wrap' }}>
+              <ToggleButtonGroup
+                size="small"
+                exclusive
+                value={view}
+                onChange={(_, next: View | null) => next && setView(next)}
+                aria-label="What is listed"
+              >
+                {VIEWS.map((v) => (
+                  <ToggleButton key={v} value={v} sx={{ fontSize: 13, py: 0.25, textTransform: 'none' }}>
+                    {words[v]}
+                  </ToggleButton>
+                ))}
+              </ToggleButtonGroup>
+              {acting && (view === 'groups' || view === 'elements') && (
+                <Button size="small" color="inherit" variant="outlined" onClick={() => setCause(null)}>
+                  Only {CAUSE_WORDS[acting].word.toLowerCase()} ×
+                </Button>
+              )}
+              <Box sx={{ flex: 1 }} />
+              {view === 'groups' && (
+                <GroupSelect
+                  label="By"
+                  fields={GROUP_FIELDS}
+                  words={nameGroup}
+                  value={keptBy}
+                  onChange={(field) => setBy(field === '' ? 'section' : field)}
+                />
+              )}
+            </Box>
+            {view === 'groups' && (
+              <GroupMoves
+                comparison={data}
+                heading={nameGroup(keptBy).word}
+                cause={acting}
+                onOpen={() => setView('elements')}
+              />
+            )}
+            {view === 'elements' && (
+              <ElementChanges comparison={data} cause={acting} chosen={chosen} onChoose={setChosen} />
+            )}
+            {view === 'elements' && chosen !== null && from && to && (
+              <Box
+                sx={{
+                  maxHeight: 190,
+                  overflow: 'auto',
+                  border: 1,
+                  borderColor: 'divider',
+                  borderRadius: 1,
+                  flexShrink: 0,
+                }}
+              >
+                <ComparedElement from={from} to={to} elementKey={chosen} />
+              </Box>
+            )}
+            {view === 'again' && <KnownAgain />}
+            {view === 'checked' && <CheckedMoved />}
+            <ChangesPrint comparison={data} title={nameSides(states, from, to)} by={keptBy} currency={money.currency} />
+          </>
+        )}
       </Box>
-      {data && data.elements.length > 0 && <ChangedElements changes={data} move={change.move?.move ?? null} />}
-      {isRevision && data && data.elements.length === 0 && (
-        <Box sx={{ color: 'text.secondary', fontSize: 13 }}>
-          {data.came > 0 ? `The first revision: ${data.came} elements came.` : 'No element changed.'}
-        </Box>
-      )}
-    </>
+    </Panes>
   );
 }
 
-function describe(e: ChangedElementDto): string {
-  const figures = Object.entries(e.quantities).map(
-    ([name, [a, b]]) =>
-      `${nameQuantity(name).word} ${a === null ? 'none' : showFigure(a)} > ${b === null ? 'none' : showFigure(b)}`,
-  );
-  const texts = Object.entries(e.attributes).map(
-    ([name, [a, b]]) => `${nameProperty(name.replace(/^.*\./, ''))} ${a ?? 'none'} > ${b ?? 'none'}`,
-  );
-  return [...texts, ...figures].join('; ');
+/** What is compared, as a name of a file or a sheet. */
+function nameSides(states: ReturnType<typeof listStates>, from: string | null, to: string | null): string {
+  const word = (ref: string | null) => states.find((s) => s.ref === ref)?.word ?? ref ?? '';
+  return `From ${word(from)} to ${word(to)}`;
 }
 
-/** Elements that came, went or changed, the largest move first; grouped as wanted, the moves adding up, and what of the move is not theirs. */
-function ChangedElements({
-  changes,
-  move: whole,
-}: {
-  readonly changes: ElementChangesDto;
-  /** Move of the change in minor units; null while it is not known. */
-  readonly move: number | null;
-}) {
-  const { elements } = changes;
-  const { project, money } = useProjectState('project', 'money');
-  const { select, frame } = useSelection();
-  const navigate = useNavigate();
-  const [kept, setBy] = useKept<string>(`${project.id}/changed/by`, '');
-  const by = CHANGED_GROUPS.find((f) => f === kept) ?? '';
-  const { closed, toggle } = useClosed(`${project.id}/changed`);
-  const table = useMemo(() => groupChanged(elements, by === '' ? [] : [by]), [elements, by]);
-  const rows = useMemo(() => hideClosed(table.lines, closed), [table, closed]);
-  const of = (line: TableLine): ChangedElementDto | null => (line.kind === 'row' ? elements[line.keys[0]!]! : null);
-  const minorOf = (cells: TableLine['cells']) => amountToMinor(Number(cells[0] ?? 0));
-  const move = (cells: TableLine['cells']) => showMove(minorOf(cells), money.minorDigits);
-  const rest = whole === null ? 0 : whole - minorOf(table.totals);
-  const columns: TableColumn<TableLine>[] = [
-    {
-      key: 'label',
-      heading: 'Element',
-      width: 0,
-      cell: (l) =>
-        l.kind === 'group' ? (
-          <GroupLabel label={`${l.label} (${l.count})`} isOpen={!closed.has(l.id)} onToggle={() => toggle(l.id)} />
-        ) : (
-          of(l)!.label
-        ),
-      text: (l) => of(l)?.label ?? l.label,
-    },
-    { key: 'what', heading: '', width: 76, isFaint: true, cell: (l) => of(l)?.what ?? '' },
-    {
-      key: 'how',
-      heading: 'What',
-      width: 220,
-      isFaint: true,
-      cell: (l) => {
-        const text = l.kind === 'row' ? describe(of(l)!) : '';
-        return (
-          <span title={text} style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>
-            {text}
-          </span>
-        );
-      },
-      text: (l) => (l.kind === 'row' ? describe(of(l)!) : ''),
-    },
-    {
-      key: 'move',
-      heading: `Move ${money.currency}`,
-      width: widthOfMoney(
-        rows.map((l) => minorOf(l.cells)),
-        money.minorDigits,
-      ),
-      isFigure: true,
-      cell: (l) => move(l.cells),
-    },
-  ];
+/** The move in a line, per m2 where the floor is known, and what of a frozen plan this version works out otherwise. */
+function Headline({ comparison: { move, minorDigits, currency, floorAreaM2, drift } }: { readonly comparison: ComparisonDto }) {
+  const per = ([move.before, move.after] as const).map((m, i) => (floorAreaM2[i] ? Math.round(m / floorAreaM2[i]!) : null)); // biome-ignore format: one list
+  const share = move.before === 0 ? '' : ` (${showMove(Math.round((move.move / move.before) * 1000), 1)} %)`;
   return (
-    <>
-      <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', fontSize: 13 }}>
-        <span data-testid="changed-counts">
-          {changes.came} came, {changes.went} went, {changes.changed} changed
-        </span>
-        <Box sx={{ flex: 1 }} />
-        <PictureButton name="changes" />
-        <GroupSelect
-          label="Grouped by"
-          fields={CHANGED_GROUPS}
-          words={(field) => ({ word: nameChangedGroup(field) })}
-          value={by}
-          onChange={setBy}
-        />
+    <Box sx={{ fontSize: 13, display: 'flex', gap: 2, alignItems: 'baseline', flexWrap: 'wrap' }}>
+      <Box data-testid="move" sx={{ fontSize: 18, fontWeight: 650 }}>
+        {showMove(move.move, minorDigits)} {currency}
+        {share}
       </Box>
-      <VirtualTable
-        label="Changed elements"
-        rows={rows}
-        columns={columns}
-        rowId={(l) => l.id}
-        level={(l) => l.level}
-        isGroup={(l) => l.kind === 'group'}
-        onSelect={(l) => select(l.keys.map((i) => elements[i]!.key))}
-        onOpen={(l) => {
-          if (l.kind === 'group') return toggle(l.id);
-          frame();
-          navigate(`/projects/${project.id}/model`);
-        }}
-        footerCells={(c) => (c.key === 'label' ? `All ${table.count}` : c.key === 'move' ? move(table.totals) : '')}
-      />
-      {rest !== 0 && (
-        <Box sx={{ display: 'flex', justifyContent: 'space-between', fontSize: 13, color: 'text.secondary', px: 1 }}>
-          <span>Not of these elements: other sources, whole packs, prices</span>
-          <Box component="span" sx={{ fontFamily: FIGURES }}>
-            {showMove(rest, money.minorDigits)}
-          </Box>
-        </Box>
+      <span>
+        {showMinor(move.before, minorDigits)} to {showMinor(move.after, minorDigits)}
+      </span>
+      {per[0] !== null && per[1] !== null && (
+        <span>
+          {showMinor(per[0]!, minorDigits)} to {showMinor(per[1]!, minorDigits)} per m² of floor
+        </span>
       )}
-    </>
+      {drift.map(
+        (d, i) =>
+          d && (
+            <Box key={i === 0 ? 'from' : 'to'} role="alert" sx={{ bgcolor: 'tally.unpricedSoft', px: 1, borderRadius: 0.5 }}>
+              This version works the frozen plan out otherwise in {d.cells} cells: {showMinor(Math.round(d.total[0] / 10_000), minorDigits)} then, {showMinor(Math.round(d.total[1] / 10_000), minorDigits)} now.
+            </Box>
+          ),
+      )}
+    </Box>
+  );
+} // biome-ignore format: one head
+
+/** How what became of elements is drawn, and what it is called. */
+function useLooks() {
+  const { tally } = useSchemePalette();
+  return useMemo(
+    () => ({
+      came: { colour: tally.petrol, pattern: 'rising' as const },
+      went: { colour: tally.error, pattern: 'falling' as const },
+      changed: { colour: tally.groups[4]!, pattern: 'plain' as const },
+      priced: { colour: tally.pricedBody, pattern: 'dots' as const },
+    }),
+    [tally],
   );
 }
+
+/** How a pattern of the model looks in a legend. */
+const STRIPES = { rising: '45deg', falling: '-45deg' } as const;
+
+/** Both states of the building, coloured by what became of its elements. */
+function Picture({
+  comparison,
+  Compared,
+}: {
+  readonly comparison: ComparisonDto;
+  readonly Compared: ComponentType<ComparedPictureProps>;
+}) {
+  const looks = useLooks();
+  const colourOf = useMemo(() => new Map(comparison.elements.map((e) => [e.key, looks[e.what]])), [comparison, looks]);
+  const [before, after] = comparison.revisions;
+  const fill = ({ colour, pattern }: (typeof looks)[keyof typeof looks]) =>
+    pattern === 'rising' || pattern === 'falling'
+      ? `repeating-linear-gradient(${STRIPES[pattern]}, ${colour} 0 2px, transparent 2px 4px)`
+      : colour;
+  return (
+    <Suspense fallback={<LinearProgress />}>
+      <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
+        <Box sx={{ flex: 1, minHeight: 0 }}>
+          <Compared before={before} after={after} colourOf={colourOf} />
+        </Box>
+        <Box
+          sx={{ px: 1.5, py: 0.75, fontSize: 12, borderTop: 1, borderColor: 'divider', display: 'flex', gap: 1.5, flexWrap: 'wrap' }}
+        >
+          {ELEMENT_CHANGES.filter((what) => comparison.counts[what] > 0).map((what) => (
+            <Box key={what} sx={{ display: 'flex', gap: 0.5, alignItems: 'center' }}>
+              <Box sx={{ width: 14, height: 10, border: 1, borderColor: looks[what].colour, background: fill(looks[what]) }} />
+              {CHANGE_WORDS[what]} {comparison.counts[what]}
+            </Box>
+          ))}
+        </Box>
+      </Box>
+    </Suspense>
+  );
+} // biome-ignore format: a swatch a line
+
+function Export({ comparison, name, by }: { readonly comparison: ComparisonDto; readonly name: string; readonly by: GroupField }) {
+  const { project } = useProjectState('project');
+  const { settings } = useBasis('settings');
+  const notice = useProblemNotice();
+  const save = async () => {
+    const { groups, elements, move, minorDigits, currency } = comparison;
+    const major = (minor: number) => minor / 10 ** minorDigits;
+    const acting = MOVE_CAUSES.filter((c) => groups.some((g) => g.causes[c] !== 0));
+    const rows: OutlineTable['rows'] = [
+      ...groups.filter((g) => g.from !== 0 || g.to !== 0).map((g) => [g.label, '', major(g.from), major(g.to), major(g.move), ...acting.map((c) => major(g.causes[c]))]),
+      ['All', '', major(move.before), major(move.after), major(move.move), ...acting.map((c) => major(move.causes[c]))],
+      ...elements.map((e) => [e.label, sayChange(e, settings.units, true), null, null, major(Math.round(e.move / 10_000)), ...acting.map((c) => major(Math.round(e.causes[c] / 10_000)))]),
+    ];
+    const body: OutlineTable = {
+      name: 'Changes',
+      columns: [nameGroup(by).word, 'How', `Before ${currency}`, `After ${currency}`, `Move ${currency}`, ...acting.map((c) => CAUSE_WORDS[c].word)],
+      rows,
+      levels: rows.map(() => 0),
+      heads: rows.map((_, i) => i === groups.filter((g) => g.from !== 0 || g.to !== 0).length),
+      sums: [],
+    };
+    try {
+      saveBlob(`${project.name} changes.xlsx`, await postForFile(`/projects/${project.id}/takeoff.xlsx`, body));
+    } catch (failed) {
+      notice(failed);
+    }
+  };
+  return (
+    <Button color="inherit" variant="outlined" title={name} onClick={() => void save()}>
+      XLSX
+    </Button>
+  );
+} // biome-ignore format: rows in a line each

@@ -23,6 +23,7 @@ import {
   type ViewBox,
 } from '../../viewer/index.ts';
 import { allRows, boundRows, listBoxes } from './bound-rows.ts';
+import type { CameraLink } from './camera-link.ts';
 import { CostLabels } from './cost-labels.tsx';
 import { CountedPlaces } from './counted-places.tsx';
 import { FacePanel } from './face-panel.tsx';
@@ -59,6 +60,8 @@ export interface ModelViewProps {
   readonly cut: CutPlane | null;
   /** What clicks are for: selecting, measuring between places, choosing faces. */
   readonly use: PointerUse;
+  /** Views that are linked stand where one of them was moved to. */
+  readonly link?: CameraLink;
   /** In small beside a page: what is selected is framed at once, and no place is kept. */
   readonly isSmall?: boolean;
 }
@@ -87,6 +90,7 @@ export function ModelView({
   planLevelM,
   cut,
   use,
+  link,
   isSmall = false,
 }: ModelViewProps) {
   const { project } = useProjectState('project');
@@ -135,6 +139,8 @@ export function ModelView({
     () => (isSmall ? undefined : viewer?.onMoved(() => keepPlace({ of: identity, place: viewer.cameraPlace }))),
     [viewer, identity, keepPlace, isSmall],
   );
+
+  useEffect(() => (viewer && link ? link.join(viewer) : undefined), [viewer, link]);
 
   // Chunks are fetched as they become ready, each once.
   useEffect(() => {
@@ -185,17 +191,19 @@ export function ModelView({
     const looks: [number, ElementLook][] = [];
     for (const { model, row } of allRows(models)) {
       const key = model.table.keys[row]!;
-      const base: ElementLook = isGhosted
-        ? ghost
-        : colourOf
-          ? ownLook(key)
-          : isByState
-            ? looksOfStates[COMPLETENESS_STATES[stateOf.get(key) ?? 0]!]
-            : { kind: 'natural' };
+      // Of two states beside each other the colours are what is looked at.
+      const base: ElementLook =
+        isGhosted && !link
+          ? ghost
+          : colourOf
+            ? ownLook(key)
+            : isByState
+              ? looksOfStates[COMPLETENESS_STATES[stateOf.get(key) ?? 0]!]
+              : { kind: 'natural' };
       looks.push([model.offset + row, hidden.has(key) ? { kind: 'hidden' } : keys.has(key) ? selection : base]);
     }
     viewer.setLooks(looks);
-  }, [viewer, models, stateOf, isByState, colourOf, hidden, keys, scheme, isGhosted]);
+  }, [viewer, models, stateOf, isByState, colourOf, hidden, keys, scheme, isGhosted, link]);
 
   const places = useMemo(() => {
     const map = new Map<number, { model: LoadedModel; row: number }>();

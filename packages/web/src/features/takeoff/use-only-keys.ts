@@ -1,7 +1,7 @@
 import type { CompletenessState, TakeoffView } from '@tally/core';
 import { useMemo } from 'react';
 import { useProjectState } from '../../store/project-store.tsx';
-import { useChangedElements, useChanges, useStates } from '../../store/queries.ts';
+import { useChanges, useComparison, useStates } from '../../store/queries.ts';
 import { readStates } from '../../store/read-states.ts';
 
 type Only = NonNullable<TakeoffView['only']>;
@@ -30,7 +30,7 @@ export function useOnlyKeys(only: Only | undefined): ReadonlySet<number> | undef
   const { data: states } = useStates(project.id, wanted !== undefined);
   const { data: changes } = useChanges(project.id, MOST_CHANGES, isOfRevision);
   const revision = isOfRevision ? (changes?.find((c) => c.isRevision)?.seq ?? null) : null;
-  const { data: moved } = useChangedElements(project.id, revision);
+  const { data: moved } = useComparison(project.id, revision === null ? null : `seq:${revision - 1}`, revision === null ? null : `seq:${revision}`); // biome-ignore format: one question
   return useMemo(() => {
     if (only === undefined) return undefined;
     const keys = new Set<number>();

@@ -1,0 +1,84 @@
+import { type ComparisonDto, type GroupField, MOVE_CAUSES, nameGroup } from '@tally/core';
+import { useBasis, useProjectState } from '../../store/project-store.tsx';
+import { showMinor, showMove } from '../../ui/format.ts';
+import { PrintSheet } from '../../ui/print-sheet.tsx';
+import { CAUSE_WORDS } from './cause-words.ts';
+import { CHANGE_WORDS, sayChange } from './say-change.ts';
+
+/** Elements that are printed at most: those that move the most. */
+const MOST_PRINTED = 200;
+
+/** The comparison as it is printed: causes, groups, then the elements that move the most money. */
+export function ChangesPrint({
+  comparison,
+  title,
+  by,
+  currency,
+}: {
+  readonly comparison: ComparisonDto;
+  readonly title: string;
+  readonly by: GroupField;
+  readonly currency: string;
+}) {
+  const { project } = useProjectState('project');
+  const { settings } = useBasis('settings');
+  const { move, groups, elements, minorDigits } = comparison;
+  const minor = (m: number) => showMinor(m, minorDigits);
+  const change = (m: number) => (m === 0 ? '' : showMove(m, minorDigits));
+  const acting = MOVE_CAUSES.filter((c) => groups.some((g) => g.causes[c] !== 0));
+  return (
+    <PrintSheet>
+      {() => (
+        <section>
+          <h2>{project.name}</h2>
+          <p>
+            {title}: {change(move.move)} {currency}
+          </p>
+          <table>
+            <thead>
+              <tr>
+                <th>{nameGroup(by).word}</th>
+                <th className="figure">Before</th>
+                <th className="figure">After</th>
+                <th className="figure">Move</th>
+                {acting.map((c) => (
+                  <th key={c} className="figure">
+                    {CAUSE_WORDS[c].word}
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {[...groups.filter((g) => g.from !== 0 || g.to !== 0), { label: 'All', from: move.before, to: move.after, ...move }].map((g) => (
+                <tr key={g.label} className={g.label === 'All' ? 'head' : undefined}>
+                  <td>{g.label}</td>
+                  <td className="figure">{minor(g.from)}</td>
+                  <td className="figure">{minor(g.to)}</td>
+                  <td className="figure">{change(g.move)}</td>
+                  {acting.map((c) => (
+                    <td key={c} className="figure">
+                      {change(g.causes[c])}
+                    </td>
+                  ))}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <h2>Elements</h2>
+          <table>
+            <tbody>
+              {elements.slice(0, MOST_PRINTED).filter((e) => e.move !== 0).map((e) => (
+                <tr key={e.key}>
+                  <td>{e.label}</td>
+                  <td>{CHANGE_WORDS[e.isIdentified ? 'identified' : e.what]}</td>
+                  <td>{sayChange(e, settings.units)}</td>
+                  <td className="figure">{change(Math.round(e.move / 10_000))}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+      )}
+    </PrintSheet>
+  );
+} // biome-ignore format: tables in a line each
