@@ -30,6 +30,8 @@ const LEVELS = {
   plan: 12,
   checks: 13,
   changes: 14,
+  baselines: 14.3,
+  options: 14.6,
   offer: 15,
   reports: 17,
   contract: 18,

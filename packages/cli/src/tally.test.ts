@@ -2,6 +2,7 @@ import { execFile } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { gunzipSync } from 'node:zlib';
 import { REVISIONS, writeBoathouse, writeLodgeModel } from '@tally/demo';
 import { readSheets } from '@tally/files';
 
@@ -138,13 +139,54 @@ describe('the tally command', () => {
     expect(json.unpricedGlobalIds).toHaveLength(16);
     expect(readFileSync(out, 'utf8').trim().split('\r\n').at(-1)).toContain('560149.12');
   });
-  it('compares two models', async () => {
+  // biome-ignore lint/suspicious/noExplicitAny: the answer is looked into field by field
+  const cents = (causes: any): number =>
+    Object.values(causes as Record<string, number>).reduce((sum, c) => sum + Math.round(c * 100), 0);
+  it('compares two models, and tells why the total moved', async () => {
     const { code, json } = await tally('compare', R1, R2, '--template', TEMPLATE);
     expect(code).toBe(0);
-    expect(json).toMatchObject({ from: 560149.12, to: 633741.17, move: 73592.05 });
-    expect([json.elements.added.length, json.elements.removed.length, json.elements.changed.length]).toEqual([
-      55, 3, 24,
-    ]);
+    expect(json).toMatchObject({ from: 560149.12, to: 633741.17, move: 73592.05, doubtful: [] });
+    expect(Object.keys(json.causes)).toEqual(['extent', 'quantity', 'mapping', 'price', 'factors', 'rounding']);
+    expect([cents(json.causes), json.causes.price, json.causes.factors]).toEqual([7359205, 0, 0]);
+    for (const group of json.groups) expect(cents(group.causes)).toBe(Math.round(group.move * 100));
+    const sum = (of: 'from' | 'to' | 'move') => json.groups.reduce((s: number, g: Record<string, number>) => s + Math.round(g[of]! * 100), 0); // biome-ignore format: one sum
+    expect([sum('from'), sum('to'), sum('move')]).toEqual([56014912, 63374117, 7359205]);
+    const { added, removed, changed, rematched } = json.elements;
+    expect([added.length, removed.length, changed.length, rematched.length]).toEqual([52, 0, 34, 3]);
+    for (const [old, now, score] of rematched) expect([old !== now, score > 0.5]).toEqual([true, true]);
+  });
+  it('compares two templates on one model: dearer mortar is a matter of price alone', async () => {
+    const template = JSON.parse(readFileSync(TEMPLATE, 'utf8'));
+    const { code: item, rate } = template.items.find((i: { code: string; rate: string | null }) => i.code === 'L-MASON' || i.rate !== null); // biome-ignore format: one item
+    const items = template.items.map((i: { code: string }) => (i.code === item ? { ...i, rate: String(Number(rate) + 1) } : i)); // biome-ignore format: one change
+    const dearer = file('dearer.json', JSON.stringify({ ...template, items }));
+    const how = ['--template', TEMPLATE, '--new-template', dearer, '--group-by', 'kind'];
+    const { json } = await tally('compare', R1, R1, ...how);
+    expect(json.move).toBeGreaterThan(0);
+    expect(json.causes).toEqual({ extent: 0, quantity: 0, mapping: 0, price: json.move, factors: 0, rounding: 0 });
+    const back = await tally('compare', R1, R1, '--template', dearer, '--new-template', TEMPLATE);
+    expect(back.json.causes).toMatchObject({ price: -json.move });
+    expect((await tally('compare', R1, R1, ...how.slice(0, 4), '--group-by', 'colour')).json).toMatchObject({
+      problem: { code: 'field-unknown' },
+    });
+  });
+  it('freezes a plan with all that it is made of, and compares with it', async () => {
+    const out = join(folder, 'B.tally');
+    const { code, json } = await tally('baseline', R1, '--template', TEMPLATE, '--out', out);
+    expect(code).toBe(0);
+    expect(json).toMatchObject({ total: 560149.12, currency: 'EUR', elements: 441 });
+    const [since, direct] = [await tally('compare', out, R2), await tally('compare', R1, R2, '--template', TEMPLATE)];
+    expect(since.json).toEqual(direct.json);
+    // Equal plans, equal bytes.
+    const first = readFileSync(out);
+    await tally('baseline', R1, '--template', TEMPLATE, '--out', out);
+    const strip = (bytes: Buffer) => gunzipSync(bytes);
+    expect(strip(readFileSync(out)).equals(strip(first))).toBe(true);
+    const cut = join(folder, 'cut.tally');
+    writeFileSync(cut, first.subarray(0, 5000));
+    expect(await tally('compare', cut, R2)).toMatchObject({ code: 1, json: { problem: { code: 'baseline-unreadable' } } }); // biome-ignore format: one test
+    const nowhere = await tally('baseline', R1, '--template', TEMPLATE, '--out', join(folder, 'none/B.tally'));
+    expect(nowhere).toMatchObject({ code: 1, json: { problem: { code: 'file-not-written' } } });
   });
   it('checks a formula', async () => {
     expect(await tally('formula', 'NetSideArea * 60 each/m2', '--unit', 'each')).toMatchObject({
