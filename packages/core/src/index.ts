@@ -257,6 +257,19 @@ export {
 } from './mapping/practice.ts';
 export { type Decider, PRECEDENCE } from './mapping/precedence.ts';
 export { ALSO_FOR, type AlsoFor, type ItemSwap, type Pin, type PricedWith, type PricingRule, type WorkSection } from './mapping/pricing-rule.ts'; // biome-ignore format: one module
+export { findOption, makeOption, mergeOption, rebaseOption, removeOption } from './options/option-changes.ts';
+export {
+  type Difference,
+  differenceId,
+  fromDifferences,
+  isOptional,
+  listDifferences,
+  type OptionBody,
+  type OptionConflict,
+  overlayOption,
+  toDifferences,
+} from './options/option-overlay.ts';
+export { projectOf, readWorkspaceId, type Workspace, workspaceId } from './options/workspace-id.ts';
 export { ENGINE_VERSION, type PricingBasis, runPipeline, type SourceTable, toMoveState } from './pipeline.ts';
 export { PipelineMemory } from './pipeline-memory.ts';
 export { type CheckedMark, type HeldMark, holdMarks, listUnchecked, type MarkedThing, markId, signMarked, testChecked, type UncheckedLine } from './plan/checked-marks.ts'; // biome-ignore format: one module

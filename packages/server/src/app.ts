@@ -1,4 +1,4 @@
-import { existsSync, mkdirSync, readFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import compression from 'compression';
 import express, { type Express } from 'express';
@@ -17,6 +17,8 @@ import { CompareService } from './features/changes/compare-service.ts';
 import { deskRoutes } from './features/desk/desk-routes.ts';
 import { DEMO, loadDemo } from './features/desk/load-demo.ts';
 import { EventHub, toChangeEvent } from './features/events/event-hub.ts';
+import { optionRoutes } from './features/options/option-routes.ts';
+import { OptionService } from './features/options/option-service.ts';
 import { planRoutes } from './features/plan/plan-routes.ts';
 import { priceRoutes } from './features/prices/price-routes.ts';
 import { PriceService } from './features/prices/price-service.ts';
@@ -139,7 +141,14 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
     priceRoutes(prices, store, priceFolder),
     baselineRoutes(new BaselineService(db, engines, changes, store)),
     projectBookRoutes(books),
-    deskRoutes(db, watcher, join(config.dataFolder, 'desk')),
+    deskRoutes(db, watcher, join(config.dataFolder, 'desk'), async (projectId, fileName, content) => {
+      const path = store.uploadPath();
+      writeFileSync(path, content);
+      const fileHash = await store.keepOriginal(path);
+      const source = (await db.sources.list(projectId)).find((s) => s.name === 'heron-wharf')?.id ?? null;
+      await imports.enqueue({ projectId, fileName, fileHash, author: 'Design desk', sourceId: source });
+    }),
+    optionRoutes(new OptionService(db, changes)),
   );
   app.use('/api/books', bookRoutes(db));
   app.use('/api/projects', projectRoutes(services));

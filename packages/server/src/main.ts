@@ -5,6 +5,7 @@ import { readConfig } from './config.ts';
 import { startDatabase } from './db/db-client.ts';
 import { withEntryCache } from './db/entry-cache.ts';
 import { packageRoot } from './db/package-root.ts';
+import { withOptions } from './db/with-options.ts';
 import { lockData } from './lock-data.ts';
 
 /** Time a stop may take before the process ends all the same. */
@@ -24,7 +25,7 @@ async function run(): Promise<void> {
       setTimeout(() => process.exit(1), 500).unref();
     },
   );
-  const app = createApp(config, withEntryCache(db), logger);
+  const app = createApp(config, withOptions(withEntryCache(db)), logger);
   const server = app.express.listen(config.port, '127.0.0.1', (error?: Error) => {
     if (error) return fail(error);
     const address = server.address();

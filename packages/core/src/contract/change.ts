@@ -34,6 +34,8 @@ export interface ChangeDto {
   readonly entryCount: number;
   /** Another revision of a source counts by it. */
   readonly isRevision: boolean;
+  /** The option that it was made in; null for the project itself. */
+  readonly option: string | null;
   /** Null until the plan has been recalculated after it. */
   readonly move: MoveDto | null;
 }

@@ -45,6 +45,6 @@ export const stateRefSchema = z
   .string()
   .max(300)
   .regex(
-    /^(live|seq:\d{1,10}|revision:.+|baseline:.+|option:.+)$/,
-    'Say live, seq:12, revision:…, baseline:… or option:….',
+    /^(live|base|seq:\d{1,10}|revision:.+|baseline:.+|option:.+)$/,
+    'Say live, base, seq:12, revision:…, baseline:… or option:….',
   );

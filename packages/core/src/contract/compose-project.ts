@@ -24,7 +24,7 @@ export function composeProject(
   const { basis: deciding, orders } = readSlice(slices.rules);
   const { layer } = readSlice(slices.layer);
   const { settings } = readSlice(slices.settings, project.currency);
-  const { accepted, views, planViews, notes, baselines, priceSheets, listProfiles } = readSlice(slices.notes);
+  const { accepted, views, planViews, notes, baselines, options, priceSheets, listProfiles } = readSlice(slices.notes);
   const { items, assemblies, values, scales, bands } = prices;
   const { sections, rules, scopes, pins, expected, targets, checked, swaps } = deciding;
   return {
@@ -54,6 +54,7 @@ export function composeProject(
     planViews,
     notes,
     baselines,
+    options,
     book,
     listProfiles,
     priceSheets,

@@ -10,7 +10,7 @@ import {
   scaleSchema,
 } from './book-schemas.ts';
 import { allowanceSchema, listProfileSchema } from './lists.ts';
-import { baselineSchema, checkedSchema, givenSchema, identitySchema, noteSchema, planViewSchema, swapSchema, targetSchema } from './plan-entries.ts'; // biome-ignore format: one module
+import { baselineSchema, checkedSchema, differenceSchema, givenSchema, identitySchema, noteSchema, optionSchema, planViewSchema, swapSchema, targetSchema } from './plan-entries.ts'; // biome-ignore format: one module
 import { sheetProfileSchema } from './prices.ts';
 import { expectedSchema, pinSchema, ruleSchema, scopeSchema, sectionSchema, settingsSchema } from './template.ts';
 import { viewSchema } from './views.ts';
@@ -140,6 +140,9 @@ export const ENTRY_SCHEMAS = {
   identity: identitySchema,
   /** A frozen plan. */
   baseline: baselineSchema,
+  /** A named alternative, and what it has otherwise; by the option and the entry. */
+  option: optionSchema,
+  difference: differenceSchema,
   /** What somebody noted on a line of the plan; its id is that of its work section and item. */
   note: noteSchema,
   /** A saved way to look at the plan, by its name. */

@@ -120,3 +120,23 @@ export type BaselineBody = z.infer<typeof baselineSchema>;
 export const identitySchema = z
   .strictObject({ was: z.number().int().positive().nullable(), ...who })
   .describe('Whether an element that came under another id is one of before.');
+
+export const optionSchema = z
+  .strictObject({
+    name: z.string().trim().min(1, 'An option needs a name.').max(80),
+    note: z.string().max(1000).optional(),
+    isAway: z.boolean().optional(),
+    ...who,
+  })
+  .describe('A named alternative to the plan.');
+
+/** What an option has in place of an entry; its parts are checked as the entry they are of. */
+export const differenceSchema = z
+  .strictObject({
+    option: z.string().min(1).max(60),
+    kind: z.string().min(1).max(40),
+    id: z.string().min(1).max(200),
+    from: z.unknown(),
+    to: z.unknown(),
+  })
+  .describe('What an option has otherwise than its project.');

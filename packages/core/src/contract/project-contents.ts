@@ -6,6 +6,7 @@ import type { Scale } from '../book/scale.ts';
 import type { Entry } from '../changes/entry-diff.ts';
 import type { ExpectedSections } from '../mapping/expected-sections.ts';
 import type { ItemSwap, PricingRule } from '../mapping/pricing-rule.ts';
+import { listDifferences, type OptionBody } from '../options/option-overlay.ts';
 import type { PricingBasis } from '../pipeline.ts';
 import type { CheckedMark } from '../plan/checked-marks.ts';
 import type { Target } from '../plan/hold-targets.ts';
@@ -25,6 +26,7 @@ export interface ProjectContents {
   readonly planViews: ProjectStateDto['planViews'];
   readonly notes: ProjectStateDto['notes'];
   readonly baselines: ProjectStateDto['baselines'];
+  readonly options: ProjectStateDto['options'];
   readonly priceSheets: ProjectStateDto['priceSheets'];
   readonly listProfiles: ProjectStateDto['listProfiles'];
   readonly basis: PricingBasis;
@@ -90,6 +92,12 @@ export function readContents(entries: readonly Entry[], currency: string): Proje
     planViews: byId('planView'),
     notes: byId('note'),
     baselines: byId('baseline'),
+    options: Object.fromEntries(
+      of<OptionBody>('option').map((e) => [
+        e.id,
+        { ...e.body, differences: listDifferences(kinds.get('difference') ?? [], e.id) },
+      ]),
+    ),
     priceSheets: byId('priceSheet'),
     listProfiles: byId('listProfile'),
     orders: { rules: orderOf('rules'), sections: orderOf('sections') },

@@ -7,6 +7,7 @@ import type { GivenFigure, ProjectMaterial } from '../elements/project-layer.ts'
 import type { Allowance } from '../lists/allowance.ts';
 import type { ListProfile } from '../lists/list-profile.ts';
 import type { ItemSwap } from '../mapping/pricing-rule.ts';
+import type { Difference, OptionBody } from '../options/option-overlay.ts';
 import type { CheckedMark } from '../plan/checked-marks.ts';
 import type { Shortfall } from '../plan/shortfall.ts';
 import type { ChosenFace } from '../quantities/chosen-faces.ts';
@@ -104,6 +105,8 @@ export interface ProjectStateDto {
   readonly planViews: Readonly<Record<string, PlanView>>;
   /** Frozen plans, by their ids. */
   readonly baselines: Readonly<Record<string, BaselineBody>>;
+  /** Named alternatives, by their ids, each with what it has otherwise. */
+  readonly options: Readonly<Record<string, OptionBody & { readonly differences: readonly Difference[] }>>;
   /** What somebody noted on lines of the plan, by work section and item. */
   readonly notes: Readonly<Record<string, PlanNote>>;
   /** The shared book it stands on; null where it keeps its prices to itself. */

@@ -52,6 +52,8 @@ const SLICES: Record<EntryKind, EntrySlice> = {
   note: 'notes',
   planView: 'notes',
   baseline: 'notes',
+  option: 'notes',
+  difference: 'notes',
 };
 
 /** The slice that an entry of this kind stands in. */

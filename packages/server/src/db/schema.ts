@@ -65,6 +65,8 @@ export const changeLog = pgTable(
     diff: jsonb('diff').$type<EntryDiff>().notNull(),
     /** Sequence number of the change this one takes back. */
     undoes: integer('undoes'),
+    /** The option that it was made in; null for the project itself. */
+    option: text('option'),
     /** How many entries it touches, and whether another revision of a source counts by it: what lists of changes tell without reading it. */
     entryCount: integer('entry_count').notNull().default(0),
     isRevision: boolean('is_revision').notNull().default(false),
@@ -104,10 +106,12 @@ export const moves = pgTable(
     projectId: text('project_id')
       .notNull()
       .references(() => projects.id, { onDelete: 'cascade' }),
+    /** The option whose total it moved; empty for the plan of the project itself. */
+    option: text('option').notNull().default(''),
     seq: integer('seq').notNull(),
     move: jsonb('move').$type<MoveDto>().notNull(),
   },
-  (t) => [primaryKey({ columns: [t.projectId, t.seq] })],
+  (t) => [primaryKey({ columns: [t.projectId, t.option, t.seq] })],
 );
 
 export const sources = pgTable('sources', {
@@ -152,6 +156,8 @@ export const jobs = pgTable('jobs', {
   projectId: text('project_id')
     .notNull()
     .references(() => projects.id, { onDelete: 'cascade' }),
+  /** The option that the revision counts in; null for the project itself. */
+  option: text('option'),
   sourceId: text('source_id'),
   fileName: text('file_name').notNull(),
   fileHash: text('file_hash').notNull(),

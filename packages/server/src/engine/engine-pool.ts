@@ -173,6 +173,11 @@ export class EnginePool {
     return this.slots.has(projectId);
   }
 
+  /** Projects and options whose plans are ready or being made ready. */
+  listIds(): string[] {
+    return [...this.slots.keys()];
+  }
+
   /** Number of plans that are ready or being made ready. */
   get size(): number {
     return this.slots.size;

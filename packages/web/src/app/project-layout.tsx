@@ -1,4 +1,5 @@
 import { Box, Button, LinearProgress } from '@mui/material';
+import { projectOf, readWorkspaceId } from '@tally/core';
 import { lazy, type ReactNode, useCallback, useEffect, useState } from 'react';
 import { Link, Outlet, useNavigate, useParams } from 'react-router';
 import { SearchDialog } from '../features/search/search-dialog.tsx';
@@ -11,6 +12,7 @@ import { useUndo } from '../store/use-commit.ts';
 import { Empty } from '../ui/empty.tsx';
 import { ComparedPictureProvider, PictureProvider } from '../ui/model-picture.tsx';
 import { KeysDialog } from './keys-dialog.tsx';
+import { OptionStrip } from './option-strip.tsx';
 import { PlaceBar } from './place-bar.tsx';
 import { ALL_PLACES } from './places.ts';
 import { useLiveProject } from './use-live-project.ts';
@@ -63,7 +65,10 @@ function Frame({ projectId }: { readonly projectId: string }) {
   const showKeys = useCallback(() => setDialog('keys'), []);
   const { mutate: takeBack } = useUndo(projectId);
   const navigate = useNavigate();
+  const isOption = readWorkspaceId(projectId).option !== null;
   useEffect(() => {
+    const samePlace = (workspace: string) =>
+      window.location.pathname.replace(/^\/projects\/[^/]+/, `/projects/${workspace}`);
     const onKey = (e: KeyboardEvent) => {
       // What a table or a tree has taken (a letter typed on a cell) is no key of the page.
       if (e.defaultPrevented) return;
@@ -73,6 +78,8 @@ function Frame({ projectId }: { readonly projectId: string }) {
         e.preventDefault();
         setDialog('search');
       } else if (e.key === '?' && !isTyping) setDialog('keys');
+      else if (e.key === 'o' && !isTyping && !isCommand && !e.altKey && isOption)
+        navigate(samePlace(projectOf(projectId)));
       else if (e.key === 't' && !isTyping && !isCommand && !e.altKey) setNarrow((now) => !now);
       else if (isCommand && e.key.toLowerCase() === 'z' && !isTyping) {
         e.preventDefault();
@@ -85,17 +92,18 @@ function Frame({ projectId }: { readonly projectId: string }) {
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [navigate, projectId, takeBack, setNarrow]);
+  }, [navigate, projectId, isOption, takeBack, setNarrow]);
   return (
     <Box
       sx={{
         height: '100%',
         display: 'grid',
-        gridTemplateRows: '44px minmax(0, 1fr)',
+        gridTemplateRows: isOption ? '44px auto minmax(0, 1fr)' : '44px minmax(0, 1fr)',
         gridTemplateColumns: 'minmax(0, 1fr) auto',
       }}
     >
       <PlaceBar onFind={find} onKeys={showKeys} />
+      {isOption && <OptionStrip />}
       <Box component="main" sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, minWidth: 0 }}>
         <Outlet />
       </Box>

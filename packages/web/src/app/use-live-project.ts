@@ -1,5 +1,5 @@
 import type { EventDto, JobDto, ProjectSourcesDto, RevisionDto } from '@tally/core';
-import { ENTRY_SLICES } from '@tally/core';
+import { ENTRY_SLICES, projectOf } from '@tally/core';
 import { type QueryClient, useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { listenToEvents } from '../store/event-stream.ts';
@@ -18,7 +18,11 @@ import { tellChange } from '../store/tell-change.ts';
 /** Keeps a project's data on screen as the server has it: nothing is ever refreshed by hand. */
 export function useLiveProject(projectId: string): void {
   const client = useQueryClient();
-  useEffect(() => listenToEvents([projectId], (event) => receive(client, projectId, event)), [client, projectId]);
+  useEffect(() => {
+    // What happens to a project happens to its options.
+    const wanted = [...new Set([projectOf(projectId), projectId])];
+    return listenToEvents(wanted, (event) => receive(client, projectId, event));
+  }, [client, projectId]);
 }
 
 function receive(client: QueryClient, projectId: string, event: EventDto): void {
@@ -37,8 +41,8 @@ function receive(client: QueryClient, projectId: string, event: EventDto): void 
     });
     return;
   }
-  if (event.projectId !== projectId) return;
-  if (event.kind === 'change') void tellChange(client, event.change, event.slices);
+  if (event.projectId !== projectId && event.projectId !== projectOf(projectId)) return;
+  if (event.kind === 'change') void tellChange(client, { ...event.change, projectId }, event.slices);
   else if (event.kind === 'sources') {
     void refreshSlices(client, projectId, ENTRY_SLICES);
   } else if (event.kind === 'projects') again(['projects'], summaryKey(projectId));

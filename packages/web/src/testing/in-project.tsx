@@ -80,6 +80,7 @@ export function sampleState(change: Partial<ProjectStateDto> = {}): ProjectState
     planViews: {},
     notes: {},
     baselines: {},
+    options: {},
     book: null,
     listProfiles: {},
     priceSheets: {},

@@ -19,6 +19,10 @@ export interface NewChange {
   readonly cause: string;
   readonly diff: EntryDiff;
   readonly undoes?: number;
+  /** The option that it is made in; the project itself if absent. */
+  readonly option?: string | null;
+  /** Another revision of a source counts by it; as its entries say if absent. */
+  readonly isRevision?: boolean;
 }
 
 /** Sources with their revisions that a project is made with. */
@@ -44,12 +48,12 @@ export type ListedChange = Omit<ChangeRow, 'diff'>;
 
 const { diff: _diff, ...LISTED } = getTableColumns(changeLog);
 
+/** Moves of the plan of a project itself. */
+const ofPlan = and(eq(moves.projectId, changeLog.projectId), eq(moves.seq, changeLog.seq), eq(moves.option, ''));
+
 /** A listed change with its move, as a join gives it. */
 const selectListed = (db: Database) =>
-  db
-    .select({ change: LISTED, move: moves.move })
-    .from(changeLog)
-    .leftJoin(moves, and(eq(moves.projectId, changeLog.projectId), eq(moves.seq, changeLog.seq)));
+  db.select({ change: LISTED, move: moves.move }).from(changeLog).leftJoin(moves, ofPlan);
 
 /** Changes since a state that touched the same entries. */
 async function findInTheWay(
@@ -98,8 +102,9 @@ export const changeRepository = {
             cause,
             diff,
             undoes: undoes ?? null,
+            option: change.option ?? null,
             entryCount: touched.length,
-            isRevision: [...diff.added, ...diff.updated].some((e) => e.kind === 'counting'),
+            isRevision: change.isRevision ?? [...diff.added, ...diff.updated].some((e) => e.kind === 'counting'),
           })
           .returning(LISTED);
         return { kind: 'done', change: row! };
@@ -138,9 +143,27 @@ export const changeRepository = {
       .orderBy(desc(changeLog.seq))
       .limit(500),
 
-  /** Changes with their moves, newest first. */
-  list: (db: Database, projectId: string, limit: number): Promise<{ change: ListedChange; move: MoveDto | null }[]> =>
-    selectListed(db).where(eq(changeLog.projectId, projectId)).orderBy(desc(changeLog.seq)).limit(limit),
+  /** Changes with their moves, newest first; of an option those of its project too, each with what it moved there, if that is known. */
+  async list(
+    db: Database,
+    projectId: string,
+    limit: number,
+    option: string | null = null,
+  ): Promise<{ change: ListedChange; move: MoveDto | null }[]> {
+    const isSeen =
+      option === null ? isNull(changeLog.option) : or(isNull(changeLog.option), eq(changeLog.option, option));
+    const rows = await selectListed(db)
+      .where(and(eq(changeLog.projectId, projectId), isSeen))
+      .orderBy(desc(changeLog.seq))
+      .limit(limit);
+    if (option === null) return rows;
+    const own = await db
+      .select({ seq: moves.seq, move: moves.move })
+      .from(moves)
+      .where(and(eq(moves.projectId, projectId), eq(moves.option, option)));
+    const moveOf = new Map(own.map((m) => [m.seq, m.move]));
+    return rows.map(({ change, move }) => ({ change, move: moveOf.get(change.seq) ?? move }));
+  },
 
   /** Changes of all projects after a place in the log, for resuming an event stream. */
   listAfter: (db: Database, id: number, limit: number): Promise<{ change: ListedChange; move: MoveDto | null }[]> =>
@@ -157,7 +180,7 @@ export const changeRepository = {
     const rows = await db
       .select({ seq: changeLog.seq, moved: moves.seq })
       .from(changeLog)
-      .leftJoin(moves, and(eq(moves.projectId, changeLog.projectId), eq(moves.seq, changeLog.seq)))
+      .leftJoin(moves, ofPlan)
       .where(eq(changeLog.projectId, projectId))
       .orderBy(desc(changeLog.seq))
       .limit(limit);
@@ -170,7 +193,7 @@ export const changeRepository = {
     const rows = await db
       .select({ id: projects.id })
       .from(projects)
-      .leftJoin(moves, and(eq(moves.projectId, projects.id), eq(moves.seq, projects.seq)))
+      .leftJoin(moves, and(eq(moves.projectId, projects.id), eq(moves.seq, projects.seq), eq(moves.option, '')))
       .where(and(isNull(moves.seq), gt(projects.seq, 0)));
     return rows.map((r) => r.id);
   },
@@ -185,11 +208,11 @@ export const changeRepository = {
     return rows.some(({ diff }) => diff.added.some((e) => names(e.body)) || diff.updated.some((u) => names(u.to)));
   },
 
-  async findMove(db: Database, projectId: string, seq: number): Promise<MoveDto | null> {
+  async findMove(db: Database, projectId: string, seq: number, option: string | null = null): Promise<MoveDto | null> {
     const [row] = await db
       .select({ move: moves.move })
       .from(moves)
-      .where(and(eq(moves.projectId, projectId), eq(moves.seq, seq)));
+      .where(and(eq(moves.projectId, projectId), eq(moves.seq, seq), eq(moves.option, option ?? '')));
     return row?.move ?? null;
   },
 
@@ -241,11 +264,17 @@ export const changeRepository = {
       .limit(2000);
   },
 
-  async saveMove(db: Database, projectId: string, seq: number, move: MoveDto): Promise<void> {
+  async saveMove(
+    db: Database,
+    projectId: string,
+    seq: number,
+    move: MoveDto,
+    option: string | null = null,
+  ): Promise<void> {
     await db
       .insert(moves)
-      .values({ projectId, seq, move })
-      .onConflictDoUpdate({ target: [moves.projectId, moves.seq], set: { move } });
+      .values({ projectId, option: option ?? '', seq, move })
+      .onConflictDoUpdate({ target: [moves.projectId, moves.option, moves.seq], set: { move } });
   },
 };
 

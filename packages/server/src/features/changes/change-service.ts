@@ -6,17 +6,21 @@ import {
   type ChangeDto,
   type CheckedMark,
   type CostItem,
+  type Difference,
+  differenceId,
   ENTRY_SCHEMAS,
   ENTRY_SLICES,
   type Entry,
   type EntryDiff,
   type EntryKind,
+  type EntrySlice,
   type ExpectedSections,
   findRedoable,
   findTooAlike,
   findUndoable,
   invertDiff,
   isEmptyDiff,
+  isOptional,
   listDiffSlices,
   listTakenBack,
   type MoveDto,
@@ -27,6 +31,7 @@ import {
   type PracticeRow,
   type PriceBand,
   type ProjectEffectDto,
+  projectOf,
   readContents,
   readRateHistory,
   type Target,
@@ -194,7 +199,7 @@ export class ChangeService {
   async commit(projectId: string, request: ChangeRequest): Promise<ChangeDto> {
     await checkEntries(request.diff);
     await this.checkBook(request.diff);
-    return this.queue.run(projectId, () => this.commitNow(projectId, request));
+    return this.queue.run(projectOf(projectId), () => this.commitNow(projectId, request));
   }
 
   /** Makes a project; its first change sets it up. */
@@ -256,8 +261,20 @@ export class ChangeService {
       );
     }
     const change = toChangeDto(outcome.change, move, false);
-    this.events.publish({ kind: 'change', projectId, change, slices: listDiffSlices(request.diff) });
+    await this.follow(projectId, change.seq);
+    const project = projectOf(projectId);
+    // What an option has otherwise is an entry of its project too.
+    const touched = new Set<EntrySlice>([...listDiffSlices(request.diff), ...(project === projectId ? [] : (['notes'] as const))]); // biome-ignore format: one set
+    const slices = ENTRY_SLICES.filter((slice) => touched.has(slice));
+    this.events.publish({ kind: 'change', projectId: project, change: { ...change, projectId: project }, slices });
     return change;
+  }
+
+  /** Brings the other plans of a project that are ready (of itself, of its options) up to a change. */
+  private async follow(projectId: string, seq: number): Promise<void> {
+    const project = projectOf(projectId);
+    for (const other of this.engines.listIds())
+      if (other !== projectId && projectOf(other) === project) await this.recalculate(other, seq);
   }
 
   /**
@@ -317,7 +334,7 @@ export class ChangeService {
       } catch (error) {
         if (!(error instanceof PreviewDropped) || signal?.aborted || turn >= MOST_TURNS) throw error;
         // Until the change that came first is in the plan.
-        await this.queue.run(projectId, () => this.engines.withEngine(projectId, async () => undefined));
+        await this.queue.run(projectOf(projectId), () => this.engines.withEngine(projectId, async () => undefined));
       }
     }
   }
@@ -355,7 +372,7 @@ export class ChangeService {
   /** Calculates anew after shapes have come that the project measures; does nothing if it measures none. */
   async measureAgain(projectId: string): Promise<void> {
     if (!(await this.measuresShapes(projectId))) return;
-    await this.queue.run(projectId, () =>
+    await this.queue.run(projectOf(projectId), () =>
       this.engines.withEngine(projectId, (engine) => this.loadEngine(projectId, engine)),
     );
   }
@@ -363,7 +380,7 @@ export class ChangeService {
   /** Takes back the author's last change, or puts the last one taken back in force again. */
   undo(projectId: string, author: string, direction: 'undo' | 'redo'): Promise<ChangeDto> {
     // Chosen and done in one: two at once take back two changes.
-    return this.queue.run(projectId, () => this.undoNow(projectId, author, direction));
+    return this.queue.run(projectOf(projectId), () => this.undoNow(projectId, author, direction));
   }
 
   private async undoNow(projectId: string, author: string, direction: 'undo' | 'redo'): Promise<ChangeDto> {
@@ -418,11 +435,11 @@ function tryDiff(entries: readonly Entry[], diff: EntryDiff): Entry[] {
 }
 
 export function toChangeDto(
-  { id, projectId, seq, author, cause, undoes, createdAt, entryCount, isRevision }: ListedChange,
+  { id, projectId, seq, author, cause, undoes, createdAt, entryCount, isRevision, option }: ListedChange,
   move: MoveDto | null,
   isUndone: boolean,
 ): ChangeDto {
-  return { id, projectId, seq, author, cause, undoes, isUndone, at: createdAt, entryCount, isRevision, move };
+  return { id, projectId, seq, author, cause, undoes, isUndone, at: createdAt, entryCount, isRevision, option, move };
 }
 
 /** Kinds whose entries are kept by their name. */
@@ -441,6 +458,14 @@ function readOwnId(kind: string, body: Body): string | undefined {
   return body.code ?? body.id ?? (NAMED_KINDS.includes(kind) ? body.name : undefined);
 }
 
+/** What an option has in place of an entry is checked as that. */
+async function checkDifference(id: string, body: Difference): Promise<void> {
+  if (!isOptional(body.kind) || id !== differenceId(body))
+    throw new HttpProblem(400, { code: 'entry-invalid', message: `${id} cannot be another in an option.` });
+  if (body.to !== null)
+    await checkEntries({ added: [{ kind: body.kind, id: body.id, body: body.to }], updated: [], removed: [] });
+}
+
 /** Entries that are checked before other requests have their turn. */
 const CHECKED_AT_ONCE = 1000;
 
@@ -450,6 +475,7 @@ async function checkEntries(diff: EntryDiff): Promise<void> {
   const entries = [...diff.added, ...diff.updated.map((u): Entry => ({ kind: u.kind, id: u.id, body: u.to }))];
   for (const [i, { kind, id, body }] of entries.entries()) {
     if (i % CHECKED_AT_ONCE === CHECKED_AT_ONCE - 1) await setImmediate();
+    if (kind === 'difference') await checkDifference(id, body as Difference);
     const schema = Object.hasOwn(ENTRY_SCHEMAS, kind) ? ENTRY_SCHEMAS[kind as EntryKind] : undefined;
     if (!schema) throw new HttpProblem(400, { code: 'request-invalid', message: `There is no entry kind "${kind}".` });
     const parsed = schema.safeParse(body);

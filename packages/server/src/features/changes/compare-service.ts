@@ -5,8 +5,11 @@ import {
   type ComparedElementDto,
   type ComparisonDto,
   type Entry,
+  findOption,
   type GroupField,
   invertDiff,
+  overlayOption,
+  projectOf,
   readContents,
 } from '@tally/core';
 import type { DbClient } from '../../db/db-client.ts';
@@ -56,6 +59,8 @@ export class CompareService {
     if (kind === 'live') return null;
     if (kind === 'seq') return this.orderEntries(project, await this.rewind(project, now, Number(id)));
     if (kind === 'revision') return this.orderEntries(project, await this.count(project.id, now, id));
+    if (kind === 'option') return this.orderEntries(project, await this.overlay(project.id, id));
+    if (kind === 'base') return this.orderEntries(project, await this.db.projects.listEntries(projectOf(project.id)));
     if (kind === 'baseline') return this.openFrozen(now, id);
     throw notFound('state');
   }
@@ -85,6 +90,13 @@ export class CompareService {
       entries = applyDiff(entries, invertDiff(change.diff));
     }
     return entries;
+  }
+
+  /** Entries as an option has them. Errors: 404 */
+  private async overlay(projectId: string, option: string): Promise<readonly Entry[]> {
+    const base = await this.db.projects.listEntries(projectOf(projectId));
+    if (!findOption(base, option).ok) throw notFound('option');
+    return overlayOption(base, option).entries;
   }
 
   /** Entries with a revision counting in place of the one of its source. Errors: 404 */

@@ -1,6 +1,6 @@
 import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { deskSchema } from '@tally/core';
+import { deskSchema, projectOf, readWorkspaceId } from '@tally/core';
 import { type BoathouseParameters, checkParameters, REVISIONS, writeBoathouse } from '@tally/demo';
 import { Router } from 'express';
 import type { DbClient } from '../../db/db-client.ts';
@@ -26,10 +26,16 @@ interface DeskState {
 }
 
 /** The design desk: a small stand-in for the designers of Heron Wharf, who issue revisions of their model. */
-export function deskRoutes(db: DbClient, watcher: DropWatcher, folder: string): Router {
+export function deskRoutes(
+  db: DbClient,
+  watcher: DropWatcher,
+  folder: string,
+  /** Brings a file to a workspace. */
+  bring: (workspace: string, fileName: string, content: string) => Promise<void>,
+): Router {
   const router = Router({ mergeParams: true });
   mkdirSync(folder, { recursive: true });
-  const statePath = (projectId: string) => join(folder, `${projectId}.json`);
+  const statePath = (id: string) => join(folder, `${projectOf(id)}.json`);
   const read = (projectId: string): DeskState =>
     existsSync(statePath(projectId))
       ? JSON.parse(readFileSync(statePath(projectId), 'utf8'))
@@ -51,7 +57,11 @@ export function deskRoutes(db: DbClient, watcher: DropWatcher, folder: string): 
         throw new HttpProblem(400, { code: 'design-impossible', message: fault, remedy: 'Change the figure.' });
       const issued = read(projectId).issued + 1;
       const fileName = `heron-wharf-R${issued}.ifc`;
-      issueDesign(watcher.projectFolder(projectId), fileName, parameters, new Date().toISOString().slice(0, 19));
+      const at = new Date().toISOString().slice(0, 19);
+      // What is tried in an option is brought to it; the designers' folder is the project's.
+      if (readWorkspaceId(projectId).option === null)
+        issueDesign(watcher.projectFolder(projectId), fileName, parameters, at);
+      else await bring(projectId, fileName, writeBoathouse(parameters, { fileName, timestamp: at }));
       writeFileSync(statePath(projectId), JSON.stringify({ issued, parameters }));
       return { issued, fileName };
     }),

@@ -9,7 +9,8 @@ export type JobRow = typeof jobs.$inferSelect;
 export const jobRepository = {
   async create(
     db: Database,
-    row: Pick<JobRow, 'id' | 'projectId' | 'sourceId' | 'fileName' | 'fileHash' | 'author'>,
+    row: Pick<JobRow, 'id' | 'projectId' | 'sourceId' | 'fileName' | 'fileHash' | 'author'> &
+      Partial<Pick<JobRow, 'option'>>,
   ): Promise<JobRow> {
     const [made] = await db
       .insert(jobs)

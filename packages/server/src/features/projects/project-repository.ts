@@ -22,6 +22,7 @@ export const projectRepository = {
     const rows = await db
       .selectDistinctOn([moves.projectId], { projectId: moves.projectId, move: moves.move })
       .from(moves)
+      .where(eq(moves.option, ''))
       .orderBy(moves.projectId, desc(moves.seq));
     return rows.map(({ projectId, move }) => ({ projectId, total: move.after }));
   },

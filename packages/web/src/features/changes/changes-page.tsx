@@ -10,6 +10,7 @@ import {
   type MoveCause,
   nameGroup,
   type OutlineTable,
+  readWorkspaceId,
 } from '@tally/core';
 import { type ComponentType, Suspense, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
@@ -37,10 +38,12 @@ import { GroupMoves } from './group-moves.tsx';
 import { KnownAgain, useIdentified } from './known-again.tsx';
 import { MoveWaterfall } from './move-waterfall.tsx';
 import { chooseFirst, listStates } from './name-states.ts';
+import { Options } from './options.tsx';
+import { OptionsBeside } from './options-beside.tsx';
 import { CHANGE_WORDS, sayChange } from './say-change.ts';
 import { StatePicker } from './state-picker.tsx';
 
-const VIEWS = ['groups', 'elements', 'again', 'checked'] as const;
+const VIEWS = ['groups', 'elements', 'options', 'again', 'checked'] as const;
 type View = (typeof VIEWS)[number];
 
 /** Changes of the log that are listed. */
@@ -52,7 +55,10 @@ function useSides() {
   const { data: changes } = useChanges(project.id, MOST_CHANGES);
   const [params, setParams] = useSearchParams();
   const seq = Number(params.get('seq')) || null;
-  const first = useMemo(() => (changes ? chooseFirst(baselines, changes) : null), [baselines, changes]);
+  const first = useMemo(
+    () => (changes ? chooseFirst(project.id, baselines, changes) : null),
+    [project.id, baselines, changes],
+  );
   const ofSeq = seq === null ? null : { from: `seq:${seq - 1}`, to: `seq:${seq}` };
   const asked = ofSeq ?? first;
   const [from, to] = [params.get('from') ?? asked?.from ?? null, params.get('to') ?? asked?.to ?? null];
@@ -81,7 +87,7 @@ function useSides() {
 
 /** What moved the total between any two states: by cause, by group, by element, with what was checked and has moved. */
 export function ChangesPage() {
-  const { project, baselines, sources, money } = useProjectState('project', 'baselines', 'sources', 'money');
+  const { project, baselines, options, sources, money } = useProjectState('project', 'baselines', 'options', 'sources', 'money'); // biome-ignore format: one state
   const { changes, from, to, seq, choose, chooseSeq } = useSides();
   const [keptBy, setBy] = useKept<GroupField>(`${project.id}/changes/by`, 'section');
   const [view, setView] = useKept<View>(`${project.id}/changes/view`, 'groups');
@@ -92,12 +98,17 @@ export function ChangesPage() {
   const Compared = useComparedPicture();
   const { data, error, isFetching } = useComparison(project.id, from, to, keptBy);
   const identified = useIdentified();
-  const states = useMemo(() => listStates(baselines, sources, changes), [baselines, sources, changes]);
+  const states = useMemo(
+    () => listStates(project.id, options, baselines, sources, changes),
+    [project.id, options, baselines, sources, changes],
+  );
   const open = identified.filter((p) => !p.isSure && p.said === null).length;
   const acting = cause !== null && data && data.move.causes[cause] === 0 ? null : cause;
+  const hasOptions = Object.values(options).some((o) => !o.isAway);
   const words: Record<View, string> = {
     groups: 'Groups',
     elements: 'Elements',
+    options: 'Options side by side',
     again: open > 0 ? `Known again (${open} to look at)` : 'Known again',
     checked: 'Checked and moved',
   };
@@ -130,6 +141,11 @@ export function ChangesPage() {
           <span>to</span>
           <StatePicker label="To" states={states} value={to} onChange={(ref) => choose({ from, to: ref })} />
           <Box sx={{ flex: 1 }} />
+          <Options
+            onCompare={(ref) =>
+              choose({ from: readWorkspaceId(project.id).option === null ? 'live' : 'base', to: ref })
+            }
+          />
           <FrozenPlans onCompare={(ref) => choose({ from: ref, to: 'live' })} />
           {data && <Export comparison={data} name={nameSides(states, from, to)} by={keptBy} />}
           <PictureButton name="changes" />
@@ -157,7 +173,7 @@ export function ChangesPage() {
                 onChange={(_, next: View | null) => next && setView(next)}
                 aria-label="What is listed"
               >
-                {VIEWS.map((v) => (
+                {VIEWS.filter((v) => v !== 'options' || hasOptions).map((v) => (
                   <ToggleButton key={v} value={v} sx={{ fontSize: 13, py: 0.25, textTransform: 'none' }}>
                     {words[v]}
                   </ToggleButton>
@@ -169,7 +185,7 @@ export function ChangesPage() {
                 </Button>
               )}
               <Box sx={{ flex: 1 }} />
-              {view === 'groups' && (
+              {(view === 'groups' || view === 'options') && (
                 <GroupSelect
                   label="By"
                   fields={GROUP_FIELDS}
@@ -204,6 +220,7 @@ export function ChangesPage() {
                 <ComparedElement from={from} to={to} elementKey={chosen} />
               </Box>
             )}
+            {view === 'options' && hasOptions && <OptionsBeside by={keptBy} />}
             {view === 'again' && <KnownAgain />}
             {view === 'checked' && <CheckedMoved />}
             <ChangesPrint comparison={data} title={nameSides(states, from, to)} by={keptBy} currency={money.currency} />

@@ -1,15 +1,17 @@
-import type { BaselineBody, ChangeDto, SourceDto } from '@tally/core';
+import { type BaselineBody, type ChangeDto, readWorkspaceId, type SourceDto } from '@tally/core';
 import { showTime } from '../../ui/format.ts';
 
 /** A state of a project that can be chosen to be compared, as the server names it and as people do. */
 export interface StateChoice {
   readonly ref: string;
   readonly word: string;
-  readonly group: 'Now' | 'Frozen plans' | 'Revisions' | 'After a change';
+  readonly group: 'Now' | 'Options' | 'Frozen plans' | 'Revisions' | 'After a change';
 }
 
 /** States that a project offers: the plan of now, frozen ones, every revision that could count, after each of the last changes. */
 export function listStates(
+  workspace: string,
+  options: Readonly<Record<string, { readonly name: string; readonly isAway?: boolean }>>,
   baselines: Readonly<Record<string, BaselineBody>>,
   sources: readonly SourceDto[],
   changes: readonly ChangeDto[],
@@ -38,14 +40,28 @@ export function listStates(
       group: 'After a change',
     }),
   );
-  return [{ ref: 'live', word: 'Now', group: 'Now' }, ...frozen, ...revisions, ...after];
+  const { option } = readWorkspaceId(workspace);
+  const own = option === null ? [] : [{ ref: 'base', word: 'The plan, without the option', group: 'Now' } as const];
+  const others = Object.entries(options)
+    .filter(([id, o]) => id !== option && !o.isAway)
+    .map(([id, o]): StateChoice => ({ ref: `option:${id}`, word: o.name, group: 'Options' }));
+  return [
+    { ref: 'live', word: option === null ? 'Now' : 'This option', group: 'Now' },
+    ...own,
+    ...others,
+    ...frozen,
+    ...revisions,
+    ...after,
+  ];
 }
 
-/** What is compared until somebody chooses: the contract, else the last frozen plan, with now; else the last change. */
+/** What is compared until somebody chooses: an option with its plan; the contract, else the last frozen plan, with now; else the last change. */
 export function chooseFirst(
+  workspace: string,
   baselines: Readonly<Record<string, BaselineBody>>,
   changes: readonly ChangeDto[],
 ): { readonly from: string; readonly to: string } | null {
+  if (readWorkspaceId(workspace).option !== null) return { from: 'base', to: 'live' };
   const all = Object.entries(baselines).sort(([, a], [, b]) => (b.at ?? '').localeCompare(a.at ?? ''));
   const [id] = all.find(([, b]) => b.isContract) ?? all[0] ?? [];
   if (id !== undefined) return { from: `baseline:${id}`, to: 'live' };

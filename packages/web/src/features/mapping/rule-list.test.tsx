@@ -6,7 +6,8 @@ import { refuse, renderInProject, sampleState } from '../../testing/in-project.t
 import { RuleList } from './rule-list.tsx';
 
 const done = (seq: number): { body: ChangeDto } => ({
-  body: { id: seq, projectId: 'p', seq, author: 'Ann', cause: '', undoes: null, isUndone: false, at: '', entryCount: 1, isRevision: false, move: null }, // biome-ignore format: one answer
+  body: { id: seq, projectId: 'p', seq, author: 'Ann', cause: '', undoes: null, isUndone: false, at: '', entryCount: 1, isRevision: false,
+  option: null, move: null }, // biome-ignore format: one answer
 });
 const renamed = (state: ProjectStateDto, name: string): ProjectStateDto => ({
   ...state,

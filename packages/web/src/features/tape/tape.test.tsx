@@ -16,6 +16,7 @@ const change = (seq: number, cause: string, move: number | null, isUndone = fals
   at: '2026-03-02T08:00:00.000Z',
   entryCount: 1,
   isRevision: false,
+  option: null,
   move: move === null ? null : { before: 0, after: move, move, causes: { extent: 0, quantity: 0, mapping: 0, price: move, factors: 0, rounding: 0 } }, // biome-ignore format: one move
 });
 const answers = {
