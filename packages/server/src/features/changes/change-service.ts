@@ -453,6 +453,8 @@ function readOwnId(kind: string, body: Body): string | undefined {
   if (kind === 'band') return bandId(body as PriceBand);
   if (kind === 'target') return targetId(body as Target);
   if (kind === 'checked') return markId((body as CheckedMark).on);
+  // A difference says what it is of, not what it is.
+  if (kind === 'difference') return undefined;
   // An allowance is known by its ElementKey; several may have one code.
   if (kind === 'allowance') return undefined;
   return body.code ?? body.id ?? (NAMED_KINDS.includes(kind) ? body.name : undefined);
