@@ -168,7 +168,10 @@ function findWay(
       const row = findBest(groups, rows, from, to);
       if (row >= 0) ways.set(to, [...way, { row, from, to }]);
     }
-  return ways.get(under) ?? [{ row: 0, from: over, to: under }];
+  if (ways.has(under)) return ways.get(under)!;
+  // Nowhere did both act: the group that the one moved most says a cent less of it.
+  const row = groups.reduce((best, { causes }, i) => (Math.abs(causes[over]) > Math.abs(groups[best]!.causes[over]) ? i : best), 0); // biome-ignore format: one search
+  return [{ row, from: over, to: under }];
 }
 
 /** The group, of those where two causes acted, in which a unit goes from one to the other with the least harm; -1 if there is none. */

@@ -162,7 +162,10 @@ export const changeRepository = {
       .from(moves)
       .where(and(eq(moves.projectId, projectId), eq(moves.option, option)));
     const moveOf = new Map(own.map((m) => [m.seq, m.move]));
-    return rows.map(({ change, move }) => ({ change, move: moveOf.get(change.seq) ?? move }));
+    return rows.map(({ change, move }) => ({
+      change,
+      move: moveOf.get(change.seq) ?? (change.option === null ? move : null),
+    }));
   },
 
   /** Changes of all projects after a place in the log, for resuming an event stream. */

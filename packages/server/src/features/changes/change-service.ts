@@ -236,6 +236,9 @@ export class ChangeService {
   /** Commits while no other change of the project is under way. */
   private async commitNow(projectId: string, request: ChangeRequest): Promise<ChangeDto> {
     await this.checkCodes(projectId, request.diff);
+    await this.checkIdentities(projectId, request.diff);
+    // What an option moves is told from what it was: it has no other record of that.
+    if (projectOf(projectId) !== projectId) await this.engines.withEngine(projectId, async () => undefined);
     const { outcome, move } = await this.beforeTold(async () => {
       const outcome = await this.db.changes.commit({ projectId, ...request });
       const isDone = outcome.kind === 'done';
@@ -312,6 +315,25 @@ export class ChangeService {
       message: `${kind} ${id} is too much like ${alike.other}, which is there already.`,
       remedy: 'Give it another code; capital letters alone do not tell two codes apart.',
     });
+  }
+
+  /** Refuses that two elements are said to be the same one of before: whoever says the second is asked. */
+  private async checkIdentities(projectId: string, diff: EntryDiff): Promise<void> {
+    const isSaid = [...diff.added, ...diff.updated].some((e) => e.kind === 'identity');
+    if (!isSaid) return;
+    const claims = new Map<number, string>();
+    for (const { kind, id, body } of tryDiff(await this.db.projects.listEntries(projectId), diff)) {
+      const { was } = body as { was: number | null };
+      if (kind !== 'identity' || was === null) continue;
+      const other = claims.get(was);
+      if (other !== undefined)
+        throw new HttpProblem(409, {
+          code: 'identity-claimed',
+          message: `Two elements (${other} and ${id}) would be the same one of before (${was}).`,
+          remedy: 'Say of one of them that it is another.',
+        });
+      claims.set(was, id);
+    }
   }
 
   /** Refuses a book version that is not there. */

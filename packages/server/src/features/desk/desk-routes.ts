@@ -58,8 +58,8 @@ export function deskRoutes(
       const issued = read(projectId).issued + 1;
       const fileName = `heron-wharf-R${issued}.ifc`;
       const at = new Date().toISOString().slice(0, 19);
-      // What is tried in an option is brought to it; the designers' folder is the project's.
-      if (readWorkspaceId(projectId).option === null)
+      // What is tried in an option, or while a slider is moved, is brought at once; the designers' folder is the project's.
+      if (readWorkspaceId(projectId).option === null && req.query.now === undefined)
         issueDesign(watcher.projectFolder(projectId), fileName, parameters, at);
       else await bring(projectId, fileName, writeBoathouse(parameters, { fileName, timestamp: at }));
       writeFileSync(statePath(projectId), JSON.stringify({ issued, parameters }));

@@ -1,8 +1,12 @@
-import { Box } from '@mui/material';
-import type { ChangeDto } from '@tally/core';
+import { Box, Button } from '@mui/material';
+import { type ChangeDto, MOVE_CAUSES, type OutlineTable } from '@tally/core';
+import { postForFile } from '../../store/client.ts';
 import { useProjectState } from '../../store/project-store.tsx';
+import { useProblemNotice } from '../../store/use-commit.ts';
 import { showMove, showTime, widthOfMoney } from '../../ui/format.ts';
+import { saveBlob } from '../../ui/save-file.ts';
 import { VirtualTable } from '../../ui/virtual-table.tsx';
+import { CAUSE_WORDS } from './cause-words.ts';
 
 /** What was changed, the newest first, with what each moved; choosing one compares the states after and before it. */
 export function ChangeLog({
@@ -14,9 +18,33 @@ export function ChangeLog({
   readonly chosen: number | null;
   readonly onChoose: (seq: number) => void;
 }) {
-  const { money } = useProjectState('money');
+  const { project, money } = useProjectState('project', 'money');
+  const notice = useProblemNotice();
+  const save = async () => {
+    try {
+      const body = listRecord(changes, money.minorDigits, money.currency);
+      saveBlob(
+        `${project.name} record of changes.xlsx`,
+        await postForFile(`/projects/${project.id}/takeoff.xlsx`, body),
+      );
+    } catch (failed) {
+      notice(failed);
+    }
+  };
   return (
-    <Box sx={{ height: '100%', display: 'flex', p: 1 }}>
+    <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column', gap: 1, p: 1 }}>
+      <Box sx={{ display: 'flex', alignItems: 'center', fontSize: 13 }}>
+        <Box sx={{ flex: 1, color: 'text.secondary' }}>All changes, the newest first</Box>
+        <Button
+          size="small"
+          color="inherit"
+          variant="outlined"
+          disabled={changes.length === 0}
+          onClick={() => void save()}
+        >
+          Record as XLSX
+        </Button>
+      </Box>
       <VirtualTable
         label="Changes"
         rows={changes}
@@ -57,4 +85,26 @@ export function ChangeLog({
       />
     </Box>
   );
+}
+
+/** Changes as a record: when, by whom, what, the total before and after, the move and its causes. */
+export function listRecord(changes: readonly ChangeDto[], minorDigits: number, currency: string): OutlineTable {
+  const major = (minor: number | undefined) => (minor === undefined ? null : minor / 10 ** minorDigits);
+  const rows = changes.map(({ at, author, cause, isUndone, move }) => [
+    at.slice(0, 16).replace('T', ' '),
+    author,
+    isUndone ? `${cause} (taken back since)` : cause,
+    major(move?.before),
+    major(move?.after),
+    major(move?.move),
+    ...MOVE_CAUSES.map((c) => major(move?.causes[c])),
+  ]);
+  return {
+    name: 'Record of changes',
+    columns: ['When', 'By', 'Change', `Before ${currency}`, `After ${currency}`, `Move ${currency}`, ...MOVE_CAUSES.map((c) => CAUSE_WORDS[c].word)], // biome-ignore format: one list
+    rows,
+    levels: rows.map(() => 0),
+    heads: rows.map(() => false),
+    sums: [],
+  };
 }

@@ -159,12 +159,16 @@ export function ChangesPage() {
         {data && !error && (
           <>
             <Headline comparison={data} />
-            <MoveWaterfall
-              move={data.move}
-              minorDigits={data.minorDigits}
-              chosen={acting}
-              onChoose={(c) => setCause(c)}
-            />
+            {MOVE_CAUSES.some((c) => data.move.causes[c] !== 0) ? (
+              <MoveWaterfall
+                move={data.move}
+                minorDigits={data.minorDigits}
+                chosen={acting}
+                onChoose={(c) => setCause(c)}
+              />
+            ) : (
+              <Box sx={{ fontSize: 13, color: 'text.secondary' }}>Nothing moved between the two.</Box>
+            )}
             <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', fontSize: 13, flexWrap: 'wrap' }}>
               <ToggleButtonGroup
                 size="small"

@@ -15,7 +15,7 @@ export function FrozenPlans({ onCompare }: { readonly onCompare: (ref: string) =
   const { baselines } = useProjectState('baselines');
   const list = Object.entries(baselines).sort(([, a], [, b]) => (b.at ?? '').localeCompare(a.at ?? ''));
   return (
-    <SheetButton label="Frozen plans" count={list.length} width={560}>
+    <SheetButton label="Frozen plans" count={list.length} width={760}>
       <FreezeForm />
       {list.length > 0 && (
         <Box
@@ -78,6 +78,7 @@ function FreezeForm() {
       <FormControlLabel
         control={<Checkbox size="small" checked={isContract} onChange={(e) => setContract(e.target.checked)} />}
         label="Contract"
+        slotProps={{ typography: { sx: { fontSize: 13 } } }}
         title="The plan that was agreed on: variations are valued against it"
       />
       <Button type="submit" variant="contained" disabled={name.trim() === '' || isBusy}>
@@ -117,7 +118,7 @@ function FrozenPlan({
         fontSize: 13,
       }}
     >
-      <Box sx={{ flex: 1, minWidth: 0 }}>
+      <Box sx={{ flex: 1, minWidth: 160 }}>
         <Box sx={{ fontWeight: body.isContract ? 650 : 400 }}>
           {body.name}
           {body.isContract ? ' · contract' : ''}

@@ -43,7 +43,7 @@ export function GroupMoves({
     ...acting.map(
       (c): TableColumn<GroupMoveDto> => ({
         key: c,
-        heading: CAUSE_WORDS[c].word,
+        heading: CAUSE_WORDS[c].short,
         width: width((g) => g.causes[c], move.causes[c]),
         isFigure: true,
         isFaint: c !== cause,

@@ -40,7 +40,7 @@ export function Options({ onCompare }: { readonly onCompare: (ref: string) => vo
   const { options } = useProjectState('options');
   const all = Object.entries(options).sort(([, a], [, b]) => (a.at ?? '').localeCompare(b.at ?? ''));
   return (
-    <SheetButton label="Options" count={all.filter(([, o]) => !o.isAway).length} width={620}>
+    <SheetButton label="Options" count={all.filter(([, o]) => !o.isAway).length} width={760}>
       <OptionForm />
       {all.length > 0 && (
         <Box component="ul" aria-label="Options" sx={{ listStyle: 'none', m: 0, mt: 1.5, p: 0, maxHeight: 380, overflow: 'auto' }}>

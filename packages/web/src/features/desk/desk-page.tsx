@@ -1,8 +1,21 @@
-import { Box, Button, Checkbox, FormControlLabel, MenuItem, TextField, Typography } from '@mui/material';
+import {
+  Box,
+  Button,
+  Checkbox,
+  FormControlLabel,
+  LinearProgress,
+  MenuItem,
+  Slider,
+  TextField,
+  Typography,
+} from '@mui/material';
+import { readWorkspaceId } from '@tally/core';
 import { useMutation, useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { Suspense, useState } from 'react';
 import { ApiProblem, getJson, postJson } from '../../store/client.ts';
 import { useProjectState } from '../../store/project-store.tsx';
+import { FIGURES } from '../../ui/fonts.ts';
+import { useModelPicture } from '../../ui/model-picture.tsx';
 
 type Parameters = Record<string, number | string | boolean>;
 interface Desk {
@@ -17,14 +30,16 @@ const FIELDS: readonly {
   readonly label: string;
   readonly unit?: string;
   readonly choices?: readonly string[];
+  /** Of a figure: how far and in what steps it is moved. */
+  readonly slider?: { readonly min: number; readonly max: number; readonly step: number };
 }[] = [
-  { name: 'bays', label: 'Bays of 4.8 m' },
-  { name: 'storeyHeight', label: 'Storey height', unit: 'mm' },
+  { name: 'bays', label: 'Bays of 4.8 m', slider: { min: 6, max: 12, step: 1 } },
+  { name: 'storeyHeight', label: 'Storey height', unit: 'mm', slider: { min: 3000, max: 4500, step: 100 } },
   { name: 'outerWall', label: 'Outer wall', choices: ['timber-clad', 'rendered'] },
   { name: 'partition', label: 'Plain partitions', choices: ['plain', 'acoustic'] },
-  { name: 'windowHeight', label: 'Window height', unit: 'mm' },
-  { name: 'rafterSpacing', label: 'Rafters at centres', unit: 'mm' },
-  { name: 'floorPanel', label: 'Floor panel', unit: 'mm' },
+  { name: 'windowHeight', label: 'Window height', unit: 'mm', slider: { min: 600, max: 1600, step: 50 } },
+  { name: 'rafterSpacing', label: 'Rafters at centres', unit: 'mm', slider: { min: 400, max: 1200, step: 50 } },
+  { name: 'floorPanel', label: 'Floor panel', unit: 'mm', slider: { min: 100, max: 240, step: 10 } },
   { name: 'changingFloor', label: 'Floor of the changing rooms', choices: FINISHES },
   { name: 'changingWall', label: 'Walls of the changing rooms', choices: ['Paint', 'Ceramic tiles'] },
   { name: 'clubFloor', label: 'Floor of the club room', choices: FINISHES },
@@ -37,9 +52,19 @@ export function DeskPage() {
     queryKey: ['desk', project.id],
     queryFn: () => getJson<Desk>(`/projects/${project.id}/desk`),
   });
+  const Picture = useModelPicture();
   return (
-    <Box sx={{ flex: 1, overflow: 'auto', p: 2 }}>
-      {desk && <DeskForm key={desk.issued} desk={desk} projectId={project.id} />}
+    <Box
+      sx={{ flex: 1, minHeight: 0, display: 'grid', gridTemplateColumns: { xs: '1fr', lg: 'minmax(0, 1fr) 380px' } }}
+    >
+      <Box sx={{ overflow: 'auto', p: 2 }}>{desk && <DeskForm desk={desk} projectId={project.id} />}</Box>
+      {Picture && (
+        <Box sx={{ borderLeft: 1, borderColor: 'divider', display: { xs: 'none', lg: 'block' }, minHeight: 0 }}>
+          <Suspense fallback={<LinearProgress />}>
+            <Picture />
+          </Suspense>
+        </Box>
+      )}
     </Box>
   );
 }
@@ -48,6 +73,11 @@ function DeskForm({ desk, projectId }: { readonly desk: Desk; readonly projectId
   const [parameters, setParameters] = useState<Parameters>(desk.parameters);
   const issue = useMutation({
     mutationFn: () => postJson<{ fileName: string }>(`/projects/${projectId}/desk`, parameters),
+  });
+  const isOption = readWorkspaceId(projectId).option !== null;
+  // What a slider is let go at is issued at once: the plan, or the option one works in, follows.
+  const live = useMutation({
+    mutationFn: (moved: Parameters) => postJson<{ fileName: string }>(`/projects/${projectId}/desk?now=1`, moved),
   });
   const set = (name: string, value: Parameters[string]) => setParameters({ ...parameters, [name]: value });
   return (
@@ -63,7 +93,8 @@ function DeskForm({ desk, projectId }: { readonly desk: Desk; readonly projectId
         <Typography variant="h2">Design desk</Typography>
         <Box sx={{ color: 'text.secondary', fontSize: 13 }}>
           Stands in for the designers' own program, which is not part of Crisp Tally. It draws Heron Wharf with the
-          figures below and puts the file into the project's drop folder, where it is taken like any other.
+          figures below and puts the file into the project's drop folder, where it is taken like any other. A slider
+          that is let go issues a revision at once{isOption ? ', into the option you work in' : ''}.
         </Box>
       </Box>
       <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', fontSize: 13 }}>
@@ -75,7 +106,25 @@ function DeskForm({ desk, projectId }: { readonly desk: Desk; readonly projectId
         ))}
       </Box>
       <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(210px, 1fr))', gap: 1.5 }}>
-        {FIELDS.map((f) => (
+        {FIELDS.filter((f) => f.slider).map(({ name, label, unit, slider }) => (
+          <Box key={name} sx={{ fontSize: 13 }}>
+            <Box sx={{ display: 'flex', justifyContent: 'space-between' }}>
+              <span>{label}</span>
+              <Box component="span" sx={{ fontFamily: FIGURES }}>
+                {parameters[name]} {unit ?? ''}
+              </Box>
+            </Box>
+            <Slider
+              size="small"
+              aria-label={unit ? `${label}, ${unit}` : label}
+              value={Number(parameters[name])}
+              {...slider}
+              onChange={(_, value) => set(name, value)}
+              onChangeCommitted={(_, value) => live.mutate({ ...parameters, [name]: value })}
+            />
+          </Box>
+        ))}
+        {FIELDS.filter((f) => !f.slider).map((f) => (
           <TextField
             key={f.name}
             label={f.unit ? `${f.label}, ${f.unit}` : f.label}
@@ -116,6 +165,18 @@ function DeskForm({ desk, projectId }: { readonly desk: Desk; readonly projectId
         {issue.isSuccess && (
           <Box role="status" sx={{ fontSize: 13 }}>
             {issue.data.fileName} lies in the drop folder; the plan follows in a moment.
+          </Box>
+        )}
+        {live.isSuccess && !issue.isSuccess && (
+          <Box role="status" sx={{ fontSize: 13 }}>
+            {live.data.fileName} is being read; the total follows.
+          </Box>
+        )}
+        {live.error && (
+          <Box role="alert" sx={{ fontSize: 13, color: 'error.main' }}>
+            {live.error instanceof ApiProblem
+              ? `${live.error.problem.detail} ${live.error.problem.remedy ?? ''}`
+              : live.error.message}
           </Box>
         )}
         {issue.error && (

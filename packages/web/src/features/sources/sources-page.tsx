@@ -1,6 +1,7 @@
 import { Box, Button, LinearProgress, MenuItem, Select, Typography } from '@mui/material';
 import { bundleFindings, type JobDto, type RevisionDto, sayInWords } from '@tally/core';
 import { type DragEvent, useRef, useState } from 'react';
+import { Link } from 'react-router';
 import { ApiProblem, postJson, uploadFile } from '../../store/client.ts';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { useRevisionFindings } from '../../store/queries.ts';
@@ -289,6 +290,7 @@ function Revision({
   readonly revision: RevisionDto;
   readonly onDecide: (decision: 'count' | 'reject' | 'draw') => void;
 }) {
+  const { project } = useProjectState('project');
   const [isOpen, setOpen] = useState(r.state === 'counting');
   const lines = r.findingLines;
   const picture =
@@ -316,6 +318,16 @@ function Revision({
         <Box sx={{ color: 'text.secondary' }}>{showTime(r.createdAt)}</Box>
         <Box sx={{ fontWeight: r.state === 'counting' ? 650 : 400, minWidth: 110 }}>{REVISION_WORDS[r.state]}</Box>
         {r.geometryState === 'failed' && <Button onClick={() => onDecide('draw')}>Draw it again</Button>}
+        {r.state !== 'counting' && (
+          <Button
+            color="inherit"
+            component={Link}
+            to={`/projects/${project.id}/changes?from=live&to=revision:${r.id}`}
+            title="Before it counts: what it would move, by cause, group and element"
+          >
+            What it would move
+          </Button>
+        )}
         {r.state !== 'counting' && <Button onClick={() => onDecide('count')}>Let it count</Button>}
         {r.state === 'waiting' && (
           <Button color="inherit" onClick={() => onDecide('reject')}>

@@ -2,7 +2,7 @@ import KeyboardDoubleArrowLeftIcon from '@mui/icons-material/KeyboardDoubleArrow
 import KeyboardDoubleArrowRightIcon from '@mui/icons-material/KeyboardDoubleArrowRight';
 import UndoIcon from '@mui/icons-material/Undo';
 import { Box } from '@mui/material';
-import { type ChangeDto, listKinds } from '@tally/core';
+import { type BaselineBody, type ChangeDto, listKinds } from '@tally/core';
 import { memo } from 'react';
 import { Link } from 'react-router';
 import { useIsConnected } from '../../store/connection.ts';
@@ -28,7 +28,8 @@ export const useNarrowTape = () => useKept('tape/narrow', typeof window !== 'und
 export const Tape = memo(function Tape() {
   const [isNarrow, setNarrow] = useNarrowTape();
   const isConnected = useIsConnected();
-  const { project, summary } = useProjectState('project', 'summary');
+  const { project, summary, baselines } = useProjectState('project', 'summary', 'baselines');
+  const since = findSince(baselines, summary.currency);
   const { data: changes } = useChanges(project.id, MOST_MOVES);
   const { keys } = useSelection();
   const undo = useUndo(project.id);
@@ -90,6 +91,30 @@ export const Tape = memo(function Tape() {
             <span>{whole.left < 0 ? (isNarrow ? 'Over' : 'Over target') : isNarrow ? 'Left' : 'Left of target'}</span>
             <Box component="span" sx={figure}>
               {showMinor(Math.abs(whole.left), summary.minorDigits)}
+            </Box>
+          </Box>
+        )}
+        {since && (
+          <Box
+            component={Link}
+            to={`/projects/${project.id}/changes?from=baseline:${since.id}&to=live`}
+            data-testid="tape-since"
+            title={`Since ${since.name}: ${showMinor(since.total, summary.minorDigits)}`}
+            sx={{
+              display: 'flex',
+              justifyContent: 'space-between',
+              flexWrap: 'wrap',
+              columnGap: 1,
+              color: 'text.primary',
+              textDecoration: 'none',
+              fontSize: 12.5,
+            }}
+          >
+            <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
+              {isNarrow ? 'Since' : `Since ${since.name}`}
+            </Box>
+            <Box component="span" sx={figure}>
+              {showMove(summary.total - since.total, summary.minorDigits)}
             </Box>
           </Box>
         )}
@@ -179,6 +204,21 @@ export const Tape = memo(function Tape() {
     </Box>
   );
 });
+
+/** The frozen plan that the total is held against: the contract, else the last one; none in another currency. */
+function findSince(
+  baselines: Readonly<Record<string, BaselineBody>>,
+  currency: string,
+): (BaselineBody & { readonly id: string }) | null {
+  const all = Object.entries(baselines)
+    .filter(([, b]) => b.currency === currency)
+    .sort(
+      ([, a], [, b]) =>
+        Number(b.isContract ?? false) - Number(a.isContract ?? false) || (b.at ?? '').localeCompare(a.at ?? ''),
+    );
+  const [first] = all;
+  return first ? { ...first[1], id: first[0] } : null;
+}
 
 const TapeEntry = memo(function TapeEntry({
   change,
