@@ -1,5 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { building } from './demo-figures.ts';
+import { findRow } from './find-row.ts';
 import { makeProject } from './make-project.ts';
 
 test('an option is made, a price changed in it, compared with the plan by group, brought up to it and merged in one step that is taken back', async ({
@@ -22,11 +23,8 @@ test('an option is made, a price changed in it, compared with the plan by group,
 
   // A rate of the book, in the option only.
   await page.getByRole('link', { name: 'Book', exact: true }).click();
-  const rate = page
-    .getByRole('row', { name: /M-GLU/ })
-    .getByRole('gridcell')
-    .filter({ hasText: /^890\.00$/ });
-  await rate.dblclick();
+  const glulam = await findRow(page, page.getByRole('grid', { name: 'Items' }), /M-GLU/);
+  await glulam.getByRole('gridcell').filter({ hasText: '890.00' }).dblclick();
   await page.keyboard.press('Control+A');
   await page.keyboard.type('790');
   await page.keyboard.press('Enter');

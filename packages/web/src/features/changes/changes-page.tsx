@@ -82,13 +82,15 @@ function useSides() {
       },
       { replace: true },
     );
-  return { changes: changes ?? [], from, to, seq, choose, chooseSeq };
+  // Whoever says from what only wants to know what moved since.
+  const isChosen = params.has('to');
+  return { changes: changes ?? [], from, to, seq, isChosen, choose, chooseSeq };
 }
 
 /** What moved the total between any two states: by cause, by group, by element, with what was checked and has moved. */
 export function ChangesPage() {
   const { project, baselines, options, sources, money } = useProjectState('project', 'baselines', 'options', 'sources', 'money'); // biome-ignore format: one state
-  const { changes, from, to, seq, choose, chooseSeq } = useSides();
+  const { changes, from, to, seq, isChosen, choose, chooseSeq } = useSides();
   const [keptBy, setBy] = useKept<GroupField>(`${project.id}/changes/by`, 'section');
   const [view, setView] = useKept<View>(`${project.id}/changes/view`, 'groups');
   const [cause, setCause] = useState<MoveCause | null>(null);
@@ -133,7 +135,7 @@ export function ChangesPage() {
             label="From"
             states={states}
             value={from}
-            onChange={(ref) => choose({ from: ref, to: to ?? 'live' })}
+            onChange={(ref) => choose({ from: ref, to: isChosen ? to : 'live' })}
           />
           <IconAct word="The other way round" onClick={() => choose({ from: to, to: from })}>
             <SwapHorizIcon fontSize="small" />
