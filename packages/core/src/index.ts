@@ -32,21 +32,8 @@ export { applyDiff, compareEntries, diffEntries, type Entry, type EntryDiff, inv
 export { checkSameMoney, type ElementMove, explainMove, type Move, sumElementMoves } from './changes/explain-move.ts';
 export { type GroupMove, groupMove } from './changes/group-move.ts';
 export { keepIdentity } from './changes/keep-identity.ts';
-export {
-  countNoChanges,
-  ELEMENT_CHANGES,
-  type ElementChange,
-  type ElementChangeKind,
-  listElementChanges,
-} from './changes/list-element-changes.ts';
-export {
-  type CauseAmounts,
-  MOVE_CAUSES,
-  type MoveCause,
-  noCauses,
-  readCauses,
-  sumCauses,
-} from './changes/move-causes.ts';
+export { countNoChanges, ELEMENT_CHANGES, type ElementChange, type ElementChangeKind, listElementChanges } from './changes/list-element-changes.ts'; // biome-ignore format: one module
+export { type CauseAmounts, MOVE_CAUSES, type MoveCause, noCauses, readCauses, sumCauses } from './changes/move-causes.ts'; // biome-ignore format: one module
 export type { CellPlace, MoveCell } from './changes/move-cell.ts';
 export type { MoveState } from './changes/move-state.ts';
 export { BOOK_KINDS, foldName, isBookKind, listOwnEntries, type OwnEntries, orderBook, overlayEntries, TAKEN_OUT } from './changes/overlay-entries.ts'; // biome-ignore format: one module
@@ -137,14 +124,7 @@ export {
   readProperties,
   readQuantities,
 } from './elements/element-table.ts';
-export {
-  assignElementKeys,
-  type KeyAssignment,
-  listFileIdentities,
-  type PastKeys,
-  type SaidIdentities,
-  sayIdentities,
-} from './elements/identity.ts';
+export { assignElementKeys, type KeyAssignment, listFileIdentities, type PastKeys, type SaidIdentities, sayIdentities } from './elements/identity.ts'; // biome-ignore format: one module
 export { type Basis, type Box, type Exactness, FACE_LOOKS, type Face, type FaceLook, FINISH_SURFACES, type FinishSurface, findQuantity, type GfaMethod, type Layer, type ModelElement, type ModelStorey, type Opening, type PropertyValue, type Quantity, type QuantityChoice, type QuantityMethod, type RoomFinishes, SOURCE_KINDS, type SourceKind, type SurfaceSketch, type WallFinish, weakerExactness } from './elements/model-element.ts'; // biome-ignore format: one module
 export type { GivenFigure } from './elements/project-layer.ts';
 export {
@@ -258,17 +238,7 @@ export {
 export { type Decider, PRECEDENCE } from './mapping/precedence.ts';
 export { ALSO_FOR, type AlsoFor, type ItemSwap, type Pin, type PricedWith, type PricingRule, type WorkSection } from './mapping/pricing-rule.ts'; // biome-ignore format: one module
 export { findOption, makeOption, mergeOption, rebaseOption, removeOption } from './options/option-changes.ts';
-export {
-  type Difference,
-  differenceId,
-  fromDifferences,
-  isOptional,
-  listDifferences,
-  type OptionBody,
-  type OptionConflict,
-  overlayOption,
-  toDifferences,
-} from './options/option-overlay.ts';
+export { type Difference, differenceId, fromDifferences, isOptional, listDifferences, type OptionBody, type OptionConflict, overlayOption, toDifferences } from './options/option-overlay.ts'; // biome-ignore format: one module
 export { projectOf, readWorkspaceId, type Workspace, workspaceId } from './options/workspace-id.ts';
 export { ENGINE_VERSION, type PricingBasis, runPipeline, type SourceTable, toMoveState } from './pipeline.ts';
 export { PipelineMemory } from './pipeline-memory.ts';
