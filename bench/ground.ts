@@ -15,7 +15,7 @@ import { makeTypeRules, time } from './recompute.ts';
 
 const LINES = 12;
 const ASSEMBLIES = 20;
-const NOTHING: ProjectLayer = {
+export const NOTHING: ProjectLayer = {
   attributes: new Map(),
   finishes: new Map(),
   wallFinishes: new Map(),
@@ -27,7 +27,7 @@ const NOTHING: ProjectLayer = {
 };
 
 /** Twelve lines on each of 20,000 elements; one of them reads an attribute, one runs once for the project. */
-function makeBasis(): PricingBasis {
+export function makeBasis(): PricingBasis {
   const items = Array.from({ length: ASSEMBLIES * LINES }, (_, i) => ({
     code: `I${i}`,
     description: `Item ${i}`,

@@ -1,4 +1,5 @@
 import { benchBook } from './book.ts';
+import { benchChanges } from './changes.ts';
 import { benchExtraction } from './extraction.ts';
 import { benchGround } from './ground.ts';
 import { benchImportMemory } from './import-memory.ts';
@@ -18,6 +19,7 @@ import { benchWire } from './wire.ts';
  */
 const BENCHES: Record<string, () => Promise<void>> = {
   book: benchBook,
+  changes: benchChanges,
   extraction: benchExtraction,
   ground: benchGround,
   'import-memory': benchImportMemory,

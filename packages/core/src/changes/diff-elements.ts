@@ -1,7 +1,7 @@
 import { readText, readTextList } from '../elements/columns.ts';
 import { medianStep } from '../elements/common-shift.ts';
 import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
-import { readTraits, type Step, type Traits } from '../elements/element-likeness.ts';
+import { readCentre, type Step } from '../elements/element-likeness.ts';
 import type { ElementTable } from '../elements/element-table.ts';
 
 /** A figure or text before and after; null is "absent". */
@@ -85,20 +85,19 @@ function createStepMeasure(
   after: ElementTable,
   rowBefore: ReadonlyMap<number, number>,
 ): (old: number, row: number) => number {
-  const [all, allNow] = [before, after].map((table) => readTraits(table, Array(table.count).keys())) as [Traits[], Traits[]]; // biome-ignore format: one step
   const pairs = [...after.keys].flatMap((key, row) => {
     const old = rowBefore.get(key);
-    return old === undefined ? [] : [[all[old]!, allNow[row]!] as const];
+    return old === undefined ? [] : [[{ centre: readCentre(before, old) }, { centre: readCentre(after, row) }] as const]; // biome-ignore format: one pair
   });
-  const measure = (a: Traits, b: Traits, shift: Step): number => {
-    if (!a.centre || !b.centre) return 0;
-    const step = Math.hypot(...a.centre.map((v, i) => b.centre![i]! - shift[i]! - v));
+  const measure = (a: Step | null, b: Step | null, shift: Step): number => {
+    if (!a || !b) return 0;
+    const step = Math.hypot(a[0] + shift[0] - b[0], a[1] + shift[1] - b[1], a[2] + shift[2] - b[2]);
     return step > SAME_PLACE_M ? step : 0;
   };
   // Where some of a source stand still, it was not moved as a whole.
-  const still = pairs.filter(([a, b]) => measure(a, b, NOWHERE) === 0).length;
+  const still = pairs.filter(([a, b]) => measure(a.centre, b.centre, NOWHERE) === 0).length;
   const shift = still > pairs.length * STILL_SHARE ? NOWHERE : (medianStep(pairs) ?? NOWHERE);
-  return (old, row) => measure(all[old]!, allNow[row]!, shift);
+  return (old, row) => measure(readCentre(before, old), readCentre(after, row), shift);
 }
 
 function diffAttributes(

@@ -16,7 +16,9 @@ const kindOf = ({ ifcClass, type, size }: Traits): string =>
 const stepKey = (step: Step): string => step.map((s) => Math.round(s / NEAR)).join();
 
 /** Where models stand whose elements are known by their ids: the step that most of them made. None if there are none with a shape. */
-export function medianStep(pairs: readonly (readonly [a: Traits, b: Traits])[]): Step | null {
+export function medianStep(
+  pairs: readonly (readonly [a: Pick<Traits, 'centre'>, b: Pick<Traits, 'centre'>])[],
+): Step | null {
   const steps = pairs.flatMap(([a, b]) =>
     a.centre && b.centre ? [[b.centre[0] - a.centre[0], b.centre[1] - a.centre[1], b.centre[2] - a.centre[2]]] : [],
   );

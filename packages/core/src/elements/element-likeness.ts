@@ -33,6 +33,13 @@ const WEIGHTS = { place: 3, size: 2, name: 2, tag: 2, type: 1.5, materials: 1, s
 /** Two classes that differ by a suffix of older schemas are one: IfcWallStandardCase, IfcWall. */
 export const plainClass = (ifcClass: string): string => ifcClass.replace(/(StandardCase|ElementedCase)$/, '');
 
+/** Middle of an element's box, m; null where it has no shape. */
+export function readCentre({ boxes }: Pick<ElementTable, 'boxes'>, row: number): Step | null {
+  const at = row * 6;
+  if (Number.isNaN(boxes[at] ?? Number.NaN)) return null;
+  return [(boxes[at]! + boxes[at + 3]!) / 2, (boxes[at + 1]! + boxes[at + 4]!) / 2, (boxes[at + 2]! + boxes[at + 5]!) / 2]; // biome-ignore format: one place
+}
+
 /** Reads what elements are known again by, of some rows of a table. */
 export function readTraits(table: ElementTable, rows: Iterable<number>): Traits[] {
   const volumes = ['GrossVolume', 'NetVolume'].map((name) => table.quantities.find((q) => q.name === name && q.basis === 'measured')); // biome-ignore format: one look-up
@@ -48,7 +55,7 @@ export function readTraits(table: ElementTable, rows: Iterable<number>): Traits[
       type: fold(readText(table.typeName, row)),
       storey: fold(readText(table.storey, row)),
       materials: readTextList(table.materials, row).map(foldText).sort().join('|'),
-      centre: hasBox ? [(box[0]! + box[3]!) / 2, (box[1]! + box[4]!) / 2, (box[2]! + box[5]!) / 2] : null,
+      centre: readCentre(table, row),
       size: hasBox ? [box[3]! - box[0]!, box[4]! - box[1]!, box[5]! - box[2]!] : null,
       areaM2: table.sketches?.[row * 7] ?? Number.NaN,
       volumeM3: volumes.reduce((v, q) => (Number.isNaN(v) ? (q?.values[row] ?? Number.NaN) : v), Number.NaN),
