@@ -1,5 +1,6 @@
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { readWorkspaceId } from '@tally/core';
 import compression from 'compression';
 import express, { type Express } from 'express';
 import helmet from 'helmet';
@@ -31,7 +32,7 @@ import { ImportSteps } from './features/sources/import-steps.ts';
 import { ListService } from './features/sources/list-service.ts';
 import { RevisionService } from './features/sources/revision-service.ts';
 import { sourceRoutes } from './features/sources/source-routes.ts';
-import { handleProblems, notFound, route } from './http/http-problem.ts';
+import { HttpProblem, handleProblems, notFound, route } from './http/http-problem.ts';
 import { localOnly, refuseBrokenAddress } from './http/local-only.ts';
 import { DropWatcher } from './importers/drop-watcher.ts';
 import { FileStore } from './importers/file-store.ts';
@@ -134,6 +135,18 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
     else (isLarge(req.path) ? readLarge : readJson)(req, res, next);
   });
   app.get('/api/health', (_req, res) => void res.json({ isReady: true }));
+  // The plan as it was is looked at; what asks by a long body changes nothing.
+  app.use('/api/projects/:projectId', (req, _res, next) => {
+    const isAsked = req.method === 'GET' || /\/(sign|amount|takeoff\.xlsx|preview)$/.test(req.path);
+    if (isAsked || readWorkspaceId(String(req.params.projectId)).past === null) return next();
+    next(
+      new HttpProblem(409, {
+        code: 'past-state',
+        message: 'This is the plan as it was: nothing can be changed in it.',
+        remedy: 'Go back to the plan, and change it there.',
+      }),
+    );
+  });
   app.use(
     '/api/projects/:projectId',
     planRoutes(engines, db, new CompareService(db, engines, shelf, store)),

@@ -6,6 +6,7 @@ import type { Amount } from '../pricing/money.ts';
 import { listLineTraits } from '../recipes/line-traits.ts';
 import { diffElements, type ElementDiff, type FromTo } from './diff-elements.ts';
 import { type Move, sumElementMoves } from './explain-move.ts';
+import { findSplits } from './find-splits.ts';
 import { type CauseAmounts, noCauses } from './move-causes.ts';
 import type { MoveState } from './move-state.ts';
 
@@ -29,6 +30,8 @@ export interface ElementChange {
   readonly quantities: Readonly<Record<string, FromTo<number>>>;
   readonly attributes: Readonly<Record<string, FromTo<string>>>;
   readonly movedM: number;
+  /** It was split into others, others were merged to it, or it is a part of one that was; null else. */
+  readonly split: { readonly is: 'split' | 'merged' | 'part'; readonly with: readonly string[] } | null;
   /** Names of the quantities, of those that changed, that its price reads. */
   readonly reads: readonly string[];
 }
@@ -42,7 +45,7 @@ export const countNoChanges = (): Record<ElementChangeKind | 'identified', numbe
   identified: 0,
 });
 
-const NOTHING = { quantities: {}, attributes: {}, movedM: 0, reads: [], isIdentified: false };
+const NOTHING = { quantities: {}, attributes: {}, movedM: 0, reads: [], isIdentified: false, split: null };
 
 /** Elements that came, went, changed or cost something else, the most money first. */
 export function listElementChanges(before: MoveState, after: MoveState, move: Pick<Move, 'cells'>): ElementChange[] {
@@ -53,13 +56,13 @@ export function listElementChanges(before: MoveState, after: MoveState, move: Pi
     { sourceId, table }: PlanPart,
     row: number,
     what: ElementChangeKind,
-    more: Pick<ElementChange, 'quantities' | 'attributes' | 'movedM' | 'reads' | 'isIdentified'> = NOTHING,
+    more: Partial<ElementChange> = {},
   ) => {
     const key = table.keys[row]!;
     seen.add(key);
     const { move: amount, causes } = moves.get(key) ?? { move: 0, causes: noCauses() };
     found.push({
-      key, sourceId, what, identity: readText(table.identity, row) ?? '', label: nameRow(table, row), ifcClass: readText(table.ifcClass, row), storey: readText(table.storey, row), move: amount, causes, ...more,
+      key, sourceId, what, identity: readText(table.identity, row) ?? '', label: nameRow(table, row), ifcClass: readText(table.ifcClass, row), storey: readText(table.storey, row), move: amount, causes, ...NOTHING, ...more,
     }); // biome-ignore format: one record
   };
   for (const now of after.plan.parts) {
@@ -67,10 +70,11 @@ export function listElementChanges(before: MoveState, after: MoveState, move: Pi
     if (!old) for (const row of now.table.keys.keys()) add(now, row, 'came');
     if (!old || old.table === now.table) continue;
     const diff = diffTables(old.table, now.table);
-    for (const row of diff.added) add(now, row, 'came');
-    for (const row of diff.removed) add(old, row, 'went');
-    for (const { row, key: _, ...changed } of diff.changed)
-      add(now, row, 'changed', { ...changed, reads: listRead(now, row, changed.quantities) });
+    const splits = nameSplits(old, now, diff);
+    for (const row of diff.added) add(now, row, 'came', splits(now.table.keys[row]!));
+    for (const row of diff.removed) add(old, row, 'went', splits(old.table.keys[row]!));
+    for (const { row, key, ...changed } of diff.changed)
+      add(now, row, 'changed', { ...changed, ...splits(key), reads: listRead(now, row, changed.quantities) });
   }
   for (const old of before.plan.parts)
     if (!after.plan.parts.some((p) => p.sourceId === old.sourceId)) for (const row of old.table.keys.keys()) add(old, row, 'went'); // biome-ignore format: one loop
@@ -96,6 +100,21 @@ function diffTables(before: ElementTable, after: ElementTable): ElementDiff {
 
 const nameRow = (table: ElementTable, row: number): string =>
   `${sayClass(readText(table.ifcClass, row) ?? '') ?? ''} ${readText(table.name, row) ?? ''}`.trim();
+
+/** Tells of elements what they were split into, what was merged to them, or what they are parts of. */
+function nameSplits(old: PlanPart, now: PlanPart, diff: ElementDiff): (key: number) => Pick<ElementChange, 'split'> {
+  const [rowsBefore, rowsNow] = [old, now].map(({ table }) => new Map([...table.keys].map((key, row) => [key, row])));
+  const nameOf = (key: number): string => {
+    const [inNow, inOld] = [rowsNow!.get(key), rowsBefore!.get(key)];
+    return inNow === undefined ? nameRow(old.table, inOld!) : nameRow(now.table, inNow);
+  };
+  const told = new Map<number, ElementChange['split']>();
+  for (const { is, whole, parts } of findSplits(old.table, now.table, diff)) {
+    for (const key of parts) told.set(key, { is: 'part', with: [nameOf(whole)] });
+    told.set(whole, { is, with: parts.filter((key) => key !== whole).map(nameOf) });
+  }
+  return (key) => ({ split: told.get(key) ?? null });
+}
 
 const readsOf = new WeakMap<PlanPart, Map<number, Set<string>>>();
 

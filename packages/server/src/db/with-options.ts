@@ -1,8 +1,10 @@
 import {
   applyDiff,
+  compareEntries,
   type Entry,
   type EntryDiff,
   fromDifferences,
+  invertDiff,
   isEmptyDiff,
   isSameBody,
   overlayOption,
@@ -15,13 +17,30 @@ import type { CommitOutcome, ListedChange } from '../features/changes/change-rep
 import type { DbClient } from './db-client.ts';
 
 /**
- * The database with options as workspaces: asked for one by its id, it answers as if that were a project, with its entries, its changes and
- * its moves. What is committed there is kept as differences of its project; sources, revisions and files are the project's.
+ * The database with options and past states as workspaces: asked for one by its id, it answers as if that were a project, with its entries, its
+ * changes and its moves. What is committed there is kept as differences of its project; sources, revisions and files are the project's.
  */
 export function withOptions(db: DbClient): DbClient {
   const seen = new WeakMap<readonly Entry[], Map<string, Entry[]>>();
+  /** Entries of past states: they never change. The oldest go. */
+  const rewound = new Map<string, Entry[]>();
+  const rewind = async (id: string, projectId: string, past: number): Promise<Entry[]> => {
+    const known = rewound.get(id);
+    if (known) return known;
+    const [project, now] = [await db.projects.find(projectId), await db.projects.listEntries(projectId)];
+    let entries = now;
+    for (let seq = project?.seq ?? 0; seq > past; seq--) {
+      const change = await db.changes.find(projectId, seq);
+      if (change) entries = applyDiff(entries, invertDiff(change.diff));
+    }
+    const own = [...entries].sort(compareEntries);
+    if (rewound.size >= MOST_PAST) rewound.delete(rewound.keys().next().value!);
+    rewound.set(id, own);
+    return own;
+  };
   const listEntries = async (id: string): Promise<Entry[]> => {
-    const { projectId, option } = readWorkspaceId(id);
+    const { projectId, option, past } = readWorkspaceId(id);
+    if (past !== null) return rewind(id, projectId, past);
     const base = await db.projects.listEntries(projectId);
     if (option === null) return base;
     const known = seen.get(base) ?? new Map<string, Entry[]>();
@@ -40,24 +59,26 @@ export function withOptions(db: DbClient): DbClient {
       ...db.projects,
       listEntries,
       find: async (id) => {
-        const { projectId, option } = readWorkspaceId(id);
+        const { projectId, option, past } = readWorkspaceId(id);
         const row = await db.projects.find(projectId);
+        if (row && past !== null) return past > row.seq ? null : { ...row, id, seq: past };
         if (!row || option === null) return row;
         return (await hasOption(projectId, option)) ? { ...row, id } : null;
       },
       // What is told of a project in lists is that of the project itself.
       update: async (id, change) => {
-        if (readWorkspaceId(id).option === null) await db.projects.update(id, change);
+        if (isProject(id)) await db.projects.update(id, change);
       },
       savePractice: async (id, rows) => {
-        if (readWorkspaceId(id).option === null) await db.projects.savePractice(id, rows);
+        if (isProject(id)) await db.projects.savePractice(id, rows);
       },
       listPractices: (but, most) => db.projects.listPractices(projectOf(but), most),
     },
     changes: {
       ...db.changes,
       commit: async (change): Promise<CommitOutcome> => {
-        const { projectId, option } = readWorkspaceId(change.projectId);
+        const { projectId, option, past } = readWorkspaceId(change.projectId);
+        if (past !== null) return { kind: 'misfit', reason: 'The plan as it was cannot be changed.' };
         if (option === null) return db.changes.commit(change);
         const base = await db.projects.listEntries(projectId);
         const misfit = findMisfit(overlayOption(base, option).entries, change.diff);
@@ -75,9 +96,11 @@ export function withOptions(db: DbClient): DbClient {
         return row && option !== null ? { ...row, projectId: id, diff: fromDifferences(option, row.diff) } : row;
       },
       list: async (id, limit) => {
-        const { projectId, option } = readWorkspaceId(id);
-        const rows = await db.changes.list(projectId, limit, option);
-        return option === null ? rows : rows.map((r) => ({ ...r, change: toOwn(id, r.change) }));
+        const { projectId, option, past } = readWorkspaceId(id);
+        if (isProject(id)) return db.changes.list(projectId, limit);
+        const rows = await db.changes.list(projectId, past === null ? limit : MOST_BACK, option);
+        const seen = past === null ? rows : rows.filter((r) => r.change.seq <= past).slice(0, limit);
+        return seen.map((r) => ({ ...r, change: toOwn(id, r.change) }));
       },
       listByAuthor: async (id, author) => {
         const { projectId, option } = readWorkspaceId(id);
@@ -86,9 +109,9 @@ export function withOptions(db: DbClient): DbClient {
       // What came before is not gone through again in an option: its moves are told as they come.
       listUnmoved: async (id, limit) => (readWorkspaceId(id).option === null ? db.changes.listUnmoved(id, limit) : []),
       listDiffsSince: async (id, since, most) => {
-        const { projectId, option } = readWorkspaceId(id);
+        const { projectId } = readWorkspaceId(id);
         // A slice of an option is read whole: what of its base changed under it is not told one by one.
-        return option === null ? db.changes.listDiffsSince(projectId, since, most) : null;
+        return isProject(id) ? db.changes.listDiffsSince(projectId, since, most) : null;
       },
       listOfEntry: (id, kind, entry) => db.changes.listOfEntry(projectOf(id), kind, entry),
       hasCounted: (id, revision) => db.changes.hasCounted(projectOf(id), revision),
@@ -96,9 +119,11 @@ export function withOptions(db: DbClient): DbClient {
         const { projectId, option } = readWorkspaceId(id);
         return db.changes.findMove(projectId, seq, option);
       },
-      saveMove: (id, seq, move) => {
-        const { projectId, option } = readWorkspaceId(id);
-        return db.changes.saveMove(projectId, seq, move, option);
+      saveMove: async (id, seq, move) => {
+        const { projectId, option, past } = readWorkspaceId(id);
+        // What moved then is known.
+        if (past !== null) return;
+        await db.changes.saveMove(projectId, seq, move, option);
       },
     },
     sources: ofProject(db.sources),
@@ -116,12 +141,20 @@ export function withOptions(db: DbClient): DbClient {
       },
       update: async (id, change) => toJob(await db.jobs.update(id, change)),
       list: async (id) =>
-        (await db.jobs.list(projectOf(id))).filter((j) => j.option === readWorkspaceId(id).option).map(toJob),
+        readWorkspaceId(id).past === null
+          ? (await db.jobs.list(projectOf(id))).filter((j) => j.option === readWorkspaceId(id).option).map(toJob)
+          : [],
       listUnfinished: async () => (await db.jobs.listUnfinished()).map(toJob),
       listByFile: async (id, hash) => (await db.jobs.listByFile(projectOf(id), hash)).map(toJob),
     },
   };
 }
+
+/** Past states that are held, and changes that are looked through for one. */
+const [MOST_PAST, MOST_BACK] = [8, 100_000];
+
+/** Whether an id is that of a project, and of no option or past state of one. */
+const isProject = (id: string): boolean => projectOf(id) === id;
 
 /** A job works for the workspace that it was begun in. */
 const toJob = <J extends { readonly projectId: string; readonly option: string | null }>(job: J): J => ({
@@ -149,7 +182,7 @@ function ofProject<R extends object>(repository: R): R {
     async (...args: unknown[]) => {
       let asked: string | null = null;
       const strip = (id: string): string => {
-        if (readWorkspaceId(id).option === null) return id;
+        if (isProject(id)) return id;
         asked = id;
         return projectOf(id);
       };

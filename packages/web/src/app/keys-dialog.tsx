@@ -6,7 +6,7 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['Ctrl/⌘ Shift Z', 'Redo it'],
   ['Alt 1 … 9', 'Go to a place: Sources, Model, … in their order, Findings, Settings'],
   ['T', 'The tape narrow, or whole'],
-  ['O', 'From an option back to the plan'],
+  ['O', 'From an option, or from the plan as it was, back to the plan'],
   ['Arrows', 'Move in a table'],
   ['Enter', 'Edit the cell, or open the row'],
   ['Shift arrows', 'Draw a range in a table; the mouse does too'],

@@ -1,5 +1,5 @@
 import { Box, Button, LinearProgress } from '@mui/material';
-import { projectOf, readWorkspaceId } from '@tally/core';
+import { projectOf } from '@tally/core';
 import { lazy, type ReactNode, useCallback, useEffect, useState } from 'react';
 import { Link, Outlet, useNavigate, useParams } from 'react-router';
 import { SearchDialog } from '../features/search/search-dialog.tsx';
@@ -12,10 +12,10 @@ import { useUndo } from '../store/use-commit.ts';
 import { Empty } from '../ui/empty.tsx';
 import { ComparedPictureProvider, PictureProvider } from '../ui/model-picture.tsx';
 import { KeysDialog } from './keys-dialog.tsx';
-import { OptionStrip } from './option-strip.tsx';
 import { PlaceBar } from './place-bar.tsx';
 import { ALL_PLACES } from './places.ts';
 import { useLiveProject } from './use-live-project.ts';
+import { WorkspaceStrip } from './workspace-strip.tsx';
 
 const ComparedModels = lazy(() => import('../features/model/compared-models.tsx'));
 const ModelPicture = lazy(() => import('../features/model/model-picture.tsx'));
@@ -65,7 +65,7 @@ function Frame({ projectId }: { readonly projectId: string }) {
   const showKeys = useCallback(() => setDialog('keys'), []);
   const { mutate: takeBack } = useUndo(projectId);
   const navigate = useNavigate();
-  const isOption = readWorkspaceId(projectId).option !== null;
+  const isApart = projectOf(projectId) !== projectId;
   useEffect(() => {
     const samePlace = (workspace: string) =>
       window.location.pathname.replace(/^\/projects\/[^/]+/, `/projects/${workspace}`);
@@ -78,7 +78,7 @@ function Frame({ projectId }: { readonly projectId: string }) {
         e.preventDefault();
         setDialog('search');
       } else if (e.key === '?' && !isTyping) setDialog('keys');
-      else if (e.key === 'o' && !isTyping && !isCommand && !e.altKey && isOption)
+      else if (e.key === 'o' && !isTyping && !isCommand && !e.altKey && isApart)
         navigate(samePlace(projectOf(projectId)));
       else if (e.key === 't' && !isTyping && !isCommand && !e.altKey) setNarrow((now) => !now);
       else if (isCommand && e.key.toLowerCase() === 'z' && !isTyping) {
@@ -92,18 +92,18 @@ function Frame({ projectId }: { readonly projectId: string }) {
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [navigate, projectId, isOption, takeBack, setNarrow]);
+  }, [navigate, projectId, isApart, takeBack, setNarrow]);
   return (
     <Box
       sx={{
         height: '100%',
         display: 'grid',
-        gridTemplateRows: isOption ? '44px auto minmax(0, 1fr)' : '44px minmax(0, 1fr)',
+        gridTemplateRows: isApart ? '44px auto minmax(0, 1fr)' : '44px minmax(0, 1fr)',
         gridTemplateColumns: 'minmax(0, 1fr) auto',
       }}
     >
       <PlaceBar onFind={find} onKeys={showKeys} />
-      {isOption && <OptionStrip />}
+      {isApart && <WorkspaceStrip />}
       <Box component="main" sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, minWidth: 0 }}>
         <Outlet />
       </Box>

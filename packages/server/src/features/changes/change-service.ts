@@ -22,6 +22,7 @@ import {
   projectOf,
   readContents,
   readRateHistory,
+  readWorkspaceId,
   TOLERANCE,
 } from '@tally/core';
 import type { DbClient } from '../../db/db-client.ts';
@@ -263,8 +264,10 @@ export class ChangeService {
   /** Brings the other plans of a project that are ready (of itself, of its options) up to a change. */
   private async follow(projectId: string, seq: number): Promise<void> {
     const project = projectOf(projectId);
+    // What was stays as it was.
     for (const other of this.engines.listIds())
-      if (other !== projectId && projectOf(other) === project) await this.recalculate(other, seq);
+      if (other !== projectId && projectOf(other) === project && readWorkspaceId(other).past === null)
+        await this.recalculate(other, seq);
   }
 
   /**

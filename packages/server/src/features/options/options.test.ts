@@ -99,6 +99,26 @@ describe('the plan after a past change', () => {
   });
 });
 
+describe('the plan as it was', () => {
+  it('is opened to be looked at, and nothing can be changed in it', async () => {
+    const other = await makeLodge('As it was');
+    const { project } = await state(other);
+    await commit(other, 'Dearer', dearer('400', '450'));
+    const past = `${other}@${project.seq}`;
+    expect([await total(past), await total(other)]).toEqual([doors * 40_000, doors * 45_000]);
+    const seen = await state(past);
+    expect([seen.project.seq, seen.basis.items.find((i) => i.code === 'DOOR')!.rate]).toEqual([project.seq, '400']);
+    expect((await call<{ label: string; minor: number }>(`/projects/${past}/plan`)).body.minor).toBe(doors * 40_000);
+    expect((await call<ChangeDto[]>(`/projects/${past}/changes`)).body.map((c) => c.cause)).not.toContain('Dearer');
+    expect(await commit(past, 'Again', dearer('400', '500'))).toMatchObject({ status: 409, body: { code: 'past-state' } }); // biome-ignore format: one answer
+    expect((await call(`/projects/${past}/undo`, {})).status).toBe(409);
+    expect((await compare(past, 'live', 'base')).body.move).toMatchObject({ move: doors * 5000, causes: { price: doors * 5000 } }); // biome-ignore format: one move
+    // Before anything there was nothing; after what has not been yet there is nothing to look at.
+    expect(await total(`${other}@0`)).toBe(0);
+    expect((await call(`/projects/${other}@999`)).status).toBe(404);
+  });
+});
+
 describe('an option', () => {
   let option = '';
   let workspace = '';

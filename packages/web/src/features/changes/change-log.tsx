@@ -1,5 +1,6 @@
 import { Box, Button } from '@mui/material';
-import { type ChangeDto, MOVE_CAUSES, type OutlineTable } from '@tally/core';
+import { type ChangeDto, MOVE_CAUSES, type OutlineTable, projectOf, readWorkspaceId, workspaceId } from '@tally/core';
+import { Link } from 'react-router';
 import { postForFile } from '../../store/client.ts';
 import { useProjectState } from '../../store/project-store.tsx';
 import { useProblemNotice } from '../../store/use-commit.ts';
@@ -34,7 +35,19 @@ export function ChangeLog({
   return (
     <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column', gap: 1, p: 1 }}>
       <Box sx={{ display: 'flex', alignItems: 'center', fontSize: 13 }}>
-        <Box sx={{ flex: 1, color: 'text.secondary' }}>All changes, the newest first</Box>
+        <Box sx={{ flex: 1, color: 'text.secondary' }}>
+          {chosen === null || readWorkspaceId(project.id).past !== null ? (
+            'All changes, the newest first'
+          ) : (
+            <Box
+              component={Link}
+              to={`/projects/${workspaceId({ projectId: projectOf(project.id), past: chosen })}/plan`}
+              sx={{ color: 'primary.main' }}
+            >
+              The plan as it was then
+            </Box>
+          )}
+        </Box>
         <Button
           size="small"
           color="inherit"

@@ -1,7 +1,8 @@
 import { Box, Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
-import type { BaselineBody } from '@tally/core';
+import { type BaselineBody, projectOf, workspaceId } from '@tally/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import { postJson } from '../../store/client.ts';
 import { useProjectState } from '../../store/project-store.tsx';
 import { tellChange } from '../../store/tell-change.ts';
@@ -130,6 +131,15 @@ function FrozenPlan({
       <Box sx={{ fontFamily: FIGURES }}>
         {showMinor(body.total, money.minorDigits)} {body.currency}
       </Box>
+      <Button
+        size="small"
+        color="inherit"
+        component={Link}
+        to={`/projects/${workspaceId({ projectId: projectOf(project.id), past: body.seq })}/plan`}
+        title="The plan as it was then, to look at"
+      >
+        Look at it
+      </Button>
       <Button size="small" color="inherit" variant="outlined" onClick={onCompare}>
         Compare with now
       </Button>

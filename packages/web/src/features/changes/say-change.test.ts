@@ -2,7 +2,7 @@ import type { ElementChange } from '@tally/core';
 import { sayChange } from './say-change.ts';
 
 const change = (more: Partial<ElementChange>): ElementChange => ({
-  key: 1, sourceId: 's', what: 'changed', isIdentified: false, identity: 'w', label: 'Wall W1', ifcClass: 'IfcWall', storey: 'Ground', move: 0, causes: { extent: 0, quantity: 0, mapping: 0, price: 0, factors: 0, rounding: 0 }, quantities: {}, attributes: {}, movedM: 0, reads: [], ...more,
+  key: 1, sourceId: 's', what: 'changed', isIdentified: false, identity: 'w', label: 'Wall W1', ifcClass: 'IfcWall', storey: 'Ground', move: 0, causes: { extent: 0, quantity: 0, mapping: 0, price: 0, factors: 0, rounding: 0 }, quantities: {}, attributes: {}, movedM: 0, reads: [], split: null, ...more,
 }); // biome-ignore format: one record
 
 describe('what became of an element, in words', () => {
@@ -24,6 +24,12 @@ describe('what became of an element, in words', () => {
     const wall = change({ isIdentified: true, movedM: 2.4, attributes: { type: ['Block 100', 'Block 200'], 'Pset_WallCommon.FireRating': ['EI30', 'EI60'] } }); // biome-ignore format: one change
     expect(sayChange(wall, 'metric')).toBe('known again under another id; type Block 100 > Block 200; moved by 2.40 m');
     expect(sayChange(wall, 'metric', true)).toMatch(/Fire rating EI30 > EI60$/);
+  });
+  it('tells what it was split into, made of, or is a part of', () => {
+    const wall = change({ split: { is: 'split', with: ['Wall W2', 'Wall W3'] } });
+    expect(sayChange(wall, 'metric')).toBe('split into Wall W2, Wall W3');
+    expect(sayChange(change({ what: 'came', split: { is: 'part', with: ['Wall W1'] } }), 'metric')).toBe('part of Wall W1'); // biome-ignore format: one text
+    expect(sayChange(change({ split: { is: 'merged', with: ['Wall W2'] } }), 'metric')).toBe('made of Wall W2');
   });
   it('tells properties where nothing else is another', () => {
     expect(sayChange(change({ attributes: { 'Pset_WallCommon.FireRating': [null, 'EI60'] } }), 'metric')).toBe('Fire rating none > EI60'); // biome-ignore format: one text

@@ -38,9 +38,12 @@ type Sides = readonly [number | null, number | null];
  * @example 'longer by 4.80 m; side area, net 11.60 > 25.52 m²'
  */
 export function sayChange(change: ElementChange, units: UnitSystem, isWhole = false): string {
-  const { quantities, attributes, reads, movedM, isIdentified } = change;
+  const { quantities, attributes, reads, movedM, isIdentified, split } = change;
   const said: string[] = [];
   if (isIdentified) said.push('known again under another id');
+  if (split?.is === 'split') said.push(`split into ${split.with.join(', ')}`);
+  if (split?.is === 'merged') said.push(`made of ${split.with.join(', ')}`);
+  if (split?.is === 'part') said.push(`part of ${split.with.join(', ')}`);
   for (const [name, [more, less]] of Object.entries(SIZES)) {
     const [a, b] = quantities[name] ?? [null, null];
     if (a !== null && b !== null) said.push(`${b > a ? more : less} by ${showSiText(Math.abs(b - a), 'm', units)}`);
