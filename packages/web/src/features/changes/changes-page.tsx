@@ -227,7 +227,7 @@ export function ChangesPage() {
               </Box>
             )}
             {view === 'options' && hasOptions && <OptionsBeside by={keptBy} />}
-            {view === 'again' && <KnownAgain />}
+            {view === 'again' && <KnownAgain elements={data.elements} />}
             {view === 'checked' && <CheckedMoved />}
             <ChangesPrint comparison={data} title={nameSides(states, from, to)} by={keptBy} currency={money.currency} />
           </>

@@ -1,6 +1,6 @@
-import { Box, Button } from '@mui/material';
-import type { SaidIdentities } from '@tally/core';
-import { useMemo } from 'react';
+import { Autocomplete, Box, Button, TextField } from '@mui/material';
+import type { ElementChange, SaidIdentities } from '@tally/core';
+import { useMemo, useState } from 'react';
 import { readAuthorName } from '../../store/client.ts';
 import { useProjectState } from '../../store/project-store.tsx';
 import { useSelection } from '../../store/selection.tsx';
@@ -24,7 +24,7 @@ export function useIdentified(): readonly IdentifiedPair[] {
  * Elements that came under other ids, each with the one of before that it is or may be: taken, parted, or all alike at once. What is said is kept
  * over revisions, and everything that hung on the element of before hangs on it.
  */
-export function KnownAgain() {
+export function KnownAgain({ elements }: { readonly elements: readonly ElementChange[] }) {
   const { project, layer } = useProjectState('project', 'layer');
   const pairs = useIdentified();
   const { select } = useSelection();
@@ -83,11 +83,31 @@ export function KnownAgain() {
       text: () => '',
     },
   ];
+  const byHand = (
+    <PairByHand
+      elements={elements}
+      isBusy={commit.isPending}
+      onPair={(came, went) => {
+        const id = String(came.key);
+        const body = { was: went.key, by: readAuthorName(), at: new Date().toISOString() };
+        const before = layer.identities[id];
+        commit.mutate({
+          cause: `${came.label} is ${went.label} of before`,
+          diff: before
+            ? { updated: [{ kind: 'identity', id, from: before, to: body }] }
+            : { added: [{ kind: 'identity', id, body }] },
+        });
+      }}
+    />
+  );
   if (pairs.length === 0)
     return (
-      <Box sx={{ color: 'text.secondary', fontSize: 13, p: 1 }}>
-        Every element of the counting revisions has the id that it had before.
-      </Box>
+      <>
+        <Box sx={{ color: 'text.secondary', fontSize: 13, p: 1 }}>
+          Every element of the counting revisions has the id that it had before.
+        </Box>
+        {byHand}
+      </>
     );
   return (
     <>
@@ -110,7 +130,59 @@ export function KnownAgain() {
         isMarked={(p) => (!p.isSure && p.said === null) || clashes.has(p.own)}
         onSelect={(p) => select([p.was, p.own])}
       />
+      {byHand}
     </>
+  );
+}
+
+/** Two elements that nothing pairs are said to be one: one that went, one that came in its place. */
+function PairByHand({
+  elements,
+  isBusy,
+  onPair,
+}: {
+  readonly elements: readonly ElementChange[];
+  readonly isBusy: boolean;
+  readonly onPair: (came: ElementChange, went: ElementChange) => void;
+}) {
+  const [went, came] = (['went', 'came'] as const).map((what) => elements.filter((e) => e.what === what));
+  const [was, setWas] = useState<ElementChange | null>(null);
+  const [is, setIs] = useState<ElementChange | null>(null);
+  const { select } = useSelection();
+  if (went!.length === 0 || came!.length === 0) return null;
+  const choose = (label: string, list: readonly ElementChange[], value: ElementChange | null, set: (e: ElementChange | null) => void) => (
+    <Autocomplete
+      size="small"
+      options={list}
+      value={value}
+      getOptionLabel={(e) => [e.label, e.storey].filter(Boolean).join(', ')}
+      getOptionKey={(e) => e.key}
+      isOptionEqualToValue={(a, b) => a.key === b.key}
+      onChange={(_, e) => {
+        set(e);
+        if (e) select([e.key]);
+      }}
+      renderInput={(field) => <TextField {...field} label={label} />}
+      sx={{ flex: 1, minWidth: 180 }}
+    />
+  ); // biome-ignore format: one field
+  return (
+    <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', flexWrap: 'wrap' }}>
+      {choose('One that went', went!, was, setWas)}
+      {choose('is one that came', came!, is, setIs)}
+      <Button
+        variant="outlined"
+        color="inherit"
+        disabled={!was || !is || isBusy}
+        onClick={() => {
+          onPair(is!, was!);
+          setWas(null);
+          setIs(null);
+        }}
+      >
+        They are one
+      </Button>
+    </Box>
   );
 }
 
