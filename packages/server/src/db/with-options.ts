@@ -27,9 +27,9 @@ export function withOptions(db: DbClient): DbClient {
   const rewind = async (id: string, projectId: string, past: number): Promise<Entry[]> => {
     const known = rewound.get(id);
     if (known) return known;
-    const [project, now] = [await db.projects.find(projectId), await db.projects.listEntries(projectId)];
+    const { entries: now, seq: last } = await readTogether(projectId);
     let entries = now;
-    for (let seq = project?.seq ?? 0; seq > past; seq--) {
+    for (let seq = last; seq > past; seq--) {
       const change = await db.changes.find(projectId, seq);
       if (change) entries = applyDiff(entries, invertDiff(change.diff));
     }
@@ -37,6 +37,15 @@ export function withOptions(db: DbClient): DbClient {
     if (rewound.size >= MOST_PAST) rewound.delete(rewound.keys().next().value!);
     rewound.set(id, own);
     return own;
+  };
+  /** Entries of a project with the number of the change that they are after: none came between. */
+  const readTogether = async (projectId: string): Promise<{ entries: Entry[]; seq: number }> => {
+    for (;;) {
+      const before = await db.projects.find(projectId);
+      const entries = await db.projects.listEntries(projectId);
+      const after = await db.projects.find(projectId);
+      if (before?.seq === after?.seq) return { entries, seq: after?.seq ?? 0 };
+    }
   };
   const listEntries = async (id: string): Promise<Entry[]> => {
     const { projectId, option, past } = readWorkspaceId(id);
@@ -98,16 +107,15 @@ export function withOptions(db: DbClient): DbClient {
       list: async (id, limit) => {
         const { projectId, option, past } = readWorkspaceId(id);
         if (isProject(id)) return db.changes.list(projectId, limit);
-        const rows = await db.changes.list(projectId, past === null ? limit : MOST_BACK, option);
-        const seen = past === null ? rows : rows.filter((r) => r.change.seq <= past).slice(0, limit);
-        return seen.map((r) => ({ ...r, change: toOwn(id, r.change) }));
+        const rows = await db.changes.list(projectId, limit, option, past);
+        return rows.map((r) => ({ ...r, change: toOwn(id, r.change) }));
       },
       listByAuthor: async (id, author) => {
         const { projectId, option } = readWorkspaceId(id);
         return (await db.changes.listByAuthor(projectId, author)).filter((c) => c.option === option);
       },
       // What came before is not gone through again in an option: its moves are told as they come.
-      listUnmoved: async (id, limit) => (readWorkspaceId(id).option === null ? db.changes.listUnmoved(id, limit) : []),
+      listUnmoved: async (id, limit) => (isProject(id) ? db.changes.listUnmoved(id, limit) : []),
       listDiffsSince: async (id, since, most) => {
         const { projectId } = readWorkspaceId(id);
         // A slice of an option is read whole: what of its base changed under it is not told one by one.
@@ -150,8 +158,8 @@ export function withOptions(db: DbClient): DbClient {
   };
 }
 
-/** Past states that are held, and changes that are looked through for one. */
-const [MOST_PAST, MOST_BACK] = [8, 100_000];
+/** Past states that are held. */
+const MOST_PAST = 8;
 
 /** Whether an id is that of a project, and of no option or past state of one. */
 const isProject = (id: string): boolean => projectOf(id) === id;

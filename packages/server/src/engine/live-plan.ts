@@ -21,6 +21,8 @@ import {
   keyFindings,
   listKeysByIdentity,
   listMaskedRows,
+  type MoveDto,
+  noCauses,
   type Plan,
   type PlanSummaryDto,
   type PracticeRow,
@@ -152,10 +154,11 @@ export class LivePlan extends PlanReadings implements PlanQueries {
     return { bytes: gzipSync(bytes, { level: 4 }), total: plan.total, currency: plan.currency };
   };
 
-  /** How the total moved; null where that cannot be told, since the currency is another. */
-  private tellMove(before: BuiltState, after: BuiltState) {
-    if (before.plan.currency !== after.plan.currency) return null;
-    return showMove(explainMove(stateOf(before), stateOf(after)));
+  /** How the total moved. Of a plan that is told in another currency than before, all of it is a matter of that. */
+  private tellMove(before: BuiltState, after: BuiltState): MoveDto {
+    if (before.plan.currency === after.plan.currency) return showMove(explainMove(stateOf(before), stateOf(after)));
+    const [a, b] = [before.plan.total, after.plan.total];
+    return showMove({ before: a, after: b, causes: { ...noCauses(), factors: b - a } });
   }
 
   states: PlanQueries['states'] = () =>

@@ -1,5 +1,5 @@
 import { type EntryDiff, listTouchedEntries, type MoveDto } from '@tally/core';
-import { and, asc, desc, eq, getTableColumns, gt, isNull, or, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, getTableColumns, gt, isNull, lte, or, sql } from 'drizzle-orm';
 import type { Database } from '../../db/database.ts';
 import { changeLog, moves, projects, revisions, sources } from '../../db/schema.ts';
 import type { RevisionRow, SourceRow } from '../sources/source-repository.ts';
@@ -149,11 +149,12 @@ export const changeRepository = {
     projectId: string,
     limit: number,
     option: string | null = null,
+    upTo: number | null = null,
   ): Promise<{ change: ListedChange; move: MoveDto | null }[]> {
     const isSeen =
       option === null ? isNull(changeLog.option) : or(isNull(changeLog.option), eq(changeLog.option, option));
     const rows = await selectListed(db)
-      .where(and(eq(changeLog.projectId, projectId), isSeen))
+      .where(and(eq(changeLog.projectId, projectId), isSeen, upTo === null ? undefined : lte(changeLog.seq, upTo)))
       .orderBy(desc(changeLog.seq))
       .limit(limit);
     if (option === null) return rows;
