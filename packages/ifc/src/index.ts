@@ -3,6 +3,7 @@ export { startWorker } from './mesh/start-worker.ts';
 export { type MeshStreamOptions, type MeshStreamOutcome, streamMeshes } from './mesh/stream-meshes.ts';
 export type { FileElement, FileModel } from './reader/read-elements.ts';
 export { type IfcSchema, SCHEMAS } from './schema/entities.ts';
+export { readFileTime } from './step/file-time.ts';
 export { StepFile } from './step/step-file.ts';
 export { indexStepFile } from './step/step-index.ts';
 export { type ModelTakeoff, readIfc, reportStalls, type TakeoffOptions, takeOffIfc } from './takeoff/read-model.ts';

@@ -192,6 +192,20 @@ describe('from a file to a plan that follows', () => {
     expect((await state(other)).sources[0]!.revisions[0]!.state).toBe('counting');
   });
 
+  it('asks before a file that was written earlier counts', async () => {
+    const other = await makeProject();
+    const written = (day: string) => writeBoathouse(REVISIONS.R1, { timestamp: `2026-03-${day}T09:00:00` });
+    await settled(other, (await upload(other, 'a.ifc', written('12'))).body.id);
+    const source = (await state(other)).sources[0]!;
+    const older = await settled(other, (await upload(other, 'b.ifc', written('05'), source.id)).body.id);
+    expect(older.sources[0]!.revisions.map((r) => [r.state, r.fileTime])).toEqual([
+      ['waiting', '2026-03-05T09:00:00.000Z'],
+      ['counting', '2026-03-12T09:00:00.000Z'],
+    ]);
+    const newer = await settled(other, (await upload(other, 'c.ifc', written('19'), source.id)).body.id);
+    expect(newer.sources[0]!.revisions[0]!.state).toBe('counting');
+  });
+
   it('prices what lies below a level, and a chosen face, and both again in the next revision', async () => {
     const other = await makeProject(false);
     await settled(other, (await upload(other, 'p-R1.ifc', R1)).body.id);

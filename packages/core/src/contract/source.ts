@@ -12,6 +12,8 @@ export interface RevisionDto {
   readonly matched: number;
   readonly schema: string;
   readonly lengthUnit: string;
+  /** When its file says that it was written; null where it does not. */
+  readonly fileTime: string | null;
   /** Lines that its findings make, those of one cause one line. */
   readonly findingLines: number;
   readonly geometryState: 'pending' | 'running' | 'done' | 'failed';

@@ -145,6 +145,8 @@ export const revisions = pgTable('revisions', {
   matched: integer('matched').notNull(),
   schema: text('schema').notNull(),
   lengthUnit: text('length_unit').notNull(),
+  /** When its file says that it was written; null where it does not, and for revisions of an older version of the server. */
+  fileTime: text('file_time'),
   findings: jsonb('findings').$type<Finding[]>().notNull(),
   geometryState: text('geometry_state').$type<'pending' | 'running' | 'done' | 'failed'>().notNull().default('pending'),
   chunks: integer('chunks').notNull().default(0),

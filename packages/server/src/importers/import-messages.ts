@@ -62,6 +62,8 @@ export interface ImportFigures {
   readonly nextKey: number;
   readonly schema: string;
   readonly lengthUnit: string;
+  /** When the file says that it was written; null where it does not. */
+  readonly fileTime: string | null;
   readonly findings: readonly Finding[];
 }
 

@@ -34,6 +34,7 @@ async function run({ filePath, storeRoot, profile, identity, isPreview }: ListOr
     elements: table.count,
     known: before?.count ?? 0,
     schema: 'List',
+    fileTime: null,
     lengthUnit: '',
     findings: listFindings(read.value),
   };

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { parentPort, workerData } from 'node:worker_threads';
 import { buildElementTable, keyFindings, listKeysByIdentity } from '@tally/core';
-import { type FileModel, type ModelTakeoff, readIfc, takeOffIfc } from '@tally/ifc';
+import { type FileModel, type ModelTakeoff, readFileTime, readIfc, takeOffIfc } from '@tally/ifc';
 import { FileStorePaths } from './file-store-paths.ts';
 import type { DrawnElement, ImportFigures, ReadingMessage, ReadingOrder } from './import-messages.ts';
 import { storeTable } from './store-table.ts';
@@ -31,7 +31,8 @@ async function run({ filePath, storeRoot, identity }: ReadingOrder): Promise<voi
       },
     });
   }
-  const figures = storeFigures(taken.value, identity, new FileStorePaths(storeRoot));
+  const stored = storeFigures(taken.value, identity, new FileStorePaths(storeRoot));
+  const figures = { ...stored, fileTime: readFileTime(bytes) };
   send({ kind: 'read', figures, drawn: listDrawn(model) });
 }
 
@@ -39,7 +40,7 @@ function storeFigures(
   { elements, findings, model, site }: ModelTakeoff,
   identity: NonNullable<ReadingOrder['identity']>,
   store: FileStorePaths,
-): ImportFigures {
+): Omit<ImportFigures, 'fileTime'> {
   const { table, before, ...stored } = storeTable(buildElementTable(elements, undefined, site), identity, store);
   const keysOf = listKeysByIdentity(table);
   return {

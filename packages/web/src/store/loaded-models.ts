@@ -34,6 +34,7 @@ const NO_REVISION: RevisionDto = {
   matched: 0,
   schema: '',
   lengthUnit: '',
+  fileTime: null,
   findingLines: 0,
   geometryState: 'done',
   chunks: 0,

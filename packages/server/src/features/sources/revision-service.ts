@@ -68,7 +68,10 @@ export class RevisionService {
     f: ImportFigures,
     chunks: number | null,
   ): Promise<RevisionRow> {
-    const isStrange = f.matched * 2 < f.known;
+    const before = await this.findBefore(job.projectId, sourceId);
+    // One that is hardly the same building, or older than the one that counts, is asked about.
+    const isOlder = f.fileTime !== null && before?.fileTime != null && f.fileTime < before.fileTime;
+    const isStrange = f.matched * 2 < f.known || isOlder;
     const revision = await this.db.sources.addRevision(
       {
         id: revisionId,
@@ -84,6 +87,7 @@ export class RevisionService {
         matched: f.matched,
         schema: f.schema,
         lengthUnit: f.lengthUnit,
+        fileTime: f.fileTime,
         findings: [...f.findings],
         geometryState: chunks === null ? 'running' : 'done',
         chunks: chunks ?? 0,

@@ -210,7 +210,12 @@ export function SourcesPage() {
             )}
           </Typography>
           {s.revisions.map((r) => (
-            <Revision key={r.id} revision={r} onDecide={(decision) => void post(`/revisions/${r.id}/${decision}`)} />
+            <Revision
+              key={r.id}
+              revision={r}
+              counting={s.revisions.find((other) => other.state === 'counting') ?? null}
+              onDecide={(decision) => void post(`/revisions/${r.id}/${decision}`)}
+            />
           ))}
         </Box>
       ))}
@@ -285,14 +290,18 @@ function Progress({
 
 function Revision({
   revision: r,
+  counting,
   onDecide,
 }: {
   readonly revision: RevisionDto;
+  /** The revision of its source that counts. */
+  readonly counting: RevisionDto | null;
   readonly onDecide: (decision: 'count' | 'reject' | 'draw') => void;
 }) {
   const { project } = useProjectState('project');
   const [isOpen, setOpen] = useState(r.state === 'counting');
   const lines = r.findingLines;
+  const isOlder = r.fileTime !== null && counting?.fileTime != null && r.fileTime < counting.fileTime;
   const picture =
     r.geometryState === 'done' ? '' : r.geometryState === 'failed' ? ', picture incomplete' : ', picture under way';
   return (
@@ -346,8 +355,10 @@ function Revision({
       </Box>
       {r.state === 'waiting' && (
         <Box sx={{ fontSize: 13, mt: 0.5 }}>
-          Only {r.matched} of its {r.elements} {r.schema === 'List' ? 'lines' : 'elements'} are known from the revision
-          before. If it is the right file, let it count.
+          {isOlder
+            ? `It was written ${showTime(r.fileTime!)}, before the one that counts.`
+            : `Only ${r.matched} of its ${r.elements} ${r.schema === 'List' ? 'lines' : 'elements'} are known from the revision before.`}{' '}
+          If it is the right file, let it count.
         </Box>
       )}
       {isOpen && <Findings revision={r} />}
