@@ -7,6 +7,9 @@ const MOST_ASKED = 300;
 /** Steps that are tried on all elements. */
 const MOST_TRIED = 12;
 
+/** Elements that are looked at whether they land on one of their kind. */
+const MOST_LANDED = 2000;
+
 const NOWHERE: Step = [0, 0, 0];
 
 /** What is alike of elements that only stand elsewhere. */
@@ -45,15 +48,16 @@ export function findCommonShift(before: readonly Traits[], after: readonly Trait
     else places.set(kind, [b]);
   }
   // The rarest kinds say most: a door of which there is one tells the step alone.
+  const kinds = new Map(before.map((a) => [a, kindOf(a)]));
   const counts = new Map<string, number>();
-  for (const a of before) counts.set(kindOf(a), (counts.get(kindOf(a)) ?? 0) + 1);
+  for (const kind of kinds.values()) counts.set(kind, (counts.get(kind) ?? 0) + 1);
   const asked = before
-    .filter((a) => a.centre && places.has(kindOf(a)))
-    .sort((a, b) => counts.get(kindOf(a))! - counts.get(kindOf(b))! || a.row - b.row)
+    .filter((a) => a.centre && places.has(kinds.get(a)!))
+    .sort((a, b) => counts.get(kinds.get(a)!)! - counts.get(kinds.get(b)!)! || a.row - b.row)
     .slice(0, MOST_ASKED);
   const votes = new Map<string, { readonly step: Step; count: number }>();
   for (const a of asked) {
-    const alike = places.get(kindOf(a))!;
+    const alike = places.get(kinds.get(a)!)!;
     for (const b of alike) {
       const step: Step = [b.centre![0] - a.centre![0], b.centre![1] - a.centre![1], b.centre![2] - a.centre![2]];
       const key = stepKey(step);
@@ -64,9 +68,14 @@ export function findCommonShift(before: readonly Traits[], after: readonly Trait
   }
   const stood = new Map<string, number>();
   for (const b of after) if (b.centre) stood.set(`${kindOf(b)}|${stepKey(b.centre)}`, 1);
+  // Of many elements some tell: every so manieth.
+  const stride = Math.max(1, Math.ceil(before.length / MOST_LANDED));
+  const told = before.flatMap((a, i) =>
+    i % stride === 0 && a.centre ? [{ centre: a.centre, kind: kinds.get(a)! }] : [],
+  );
   const landed = (step: Step) => {
     let count = 0;
-    for (const a of before) if (a.centre && landsOn(a, step, stood)) count++;
+    for (const { centre, kind } of told) if (landsOn(centre, kind, step, stood)) count++;
     return count;
   };
   const tried = [...votes.values()]
@@ -82,9 +91,8 @@ export function findCommonShift(before: readonly Traits[], after: readonly Trait
 }
 
 /** Whether one of its kind stands where the element comes to stand, a hair aside at most. */
-function landsOn(a: Traits, step: Step, stood: ReadonlyMap<string, number>): boolean {
-  const kind = kindOf(a);
-  const at = a.centre!.map((c, i) => (c + step[i]!) / NEAR);
+function landsOn(centre: Step, kind: string, step: Step, stood: ReadonlyMap<string, number>): boolean {
+  const at = centre.map((c, i) => (c + step[i]!) / NEAR);
   for (const x of [Math.floor(at[0]!), Math.ceil(at[0]!)])
     for (const y of [Math.floor(at[1]!), Math.ceil(at[1]!)])
       for (const z of [Math.floor(at[2]!), Math.ceil(at[2]!)]) if (stood.has(`${kind}|${x},${y},${z}`)) return true;
