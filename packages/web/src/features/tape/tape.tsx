@@ -113,7 +113,7 @@ export const Tape = memo(function Tape() {
             <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
               {isNarrow ? 'Since' : `Since ${since.name}`}
             </Box>
-            <Box component="span" sx={figure}>
+            <Box component="span" sx={{ ...figure, ml: 'auto' }}>
               {showMove(summary.total - since.total, summary.minorDigits)}
             </Box>
           </Box>
