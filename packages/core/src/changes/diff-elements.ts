@@ -13,7 +13,7 @@ export interface ChangedElement {
   readonly row: number;
   readonly quantities: Readonly<Record<string, FromTo<number>>>;
   readonly attributes: Readonly<Record<string, FromTo<string>>>;
-  /** How far its middle is from where it was, m, beyond what all of its source moved; 0 where it stands where it stood. */
+  /** How far all of it is from where it was, m, beyond what its whole source moved; 0 where it stands where it stood, or only grew. */
   readonly movedM: number;
   /** It came under another id than before. */
   readonly isIdentified: boolean;
@@ -51,7 +51,7 @@ export function diffElements(before: ElementTable, after: ElementTable): Element
   const [qa, qb] = [listEffectiveQuantities(before), listEffectiveQuantities(after)];
   const names = [...new Set([...qa.keys(), ...qb.keys()])];
   const seen = new Set<number>();
-  const measureStep = createStepMeasure(before, after, rowBefore);
+  const measureBox = createBoxMeasure(before, after, rowBefore);
   for (let row = 0; row < after.count; row++) {
     const key = after.keys[row]!;
     const old = rowBefore.get(key);
@@ -67,7 +67,10 @@ export function diffElements(before: ElementTable, after: ElementTable): Element
       if (!isSameFigure(a, b)) quantities[(qb.get(name) ?? qa.get(name))!.name] = [orNull(a), orNull(b)];
     }
     const attributes = diffAttributes(before, old, after, row);
-    const movedM = measureStep(old, row);
+    const { movedM, isOtherSize } = measureBox(old, row);
+    // A shape that is another although no figure says so: turned, or of the same amount.
+    if (isOtherSize && Object.keys(quantities).length === 0)
+      attributes.shape = [sayBox(before, old), sayBox(after, row)];
     const isIdentified = readText(before.identity, old) !== readText(after.identity, row);
     if (isIdentified || movedM > 0 || Object.keys(quantities).length > 0 || Object.keys(attributes).length > 0)
       changed.push({ key, row, quantities, attributes, movedM, isIdentified });
@@ -79,26 +82,42 @@ export function diffElements(before: ElementTable, after: ElementTable): Element
   return { added, removed, changed };
 }
 
-/** Measures how far elements stand from where they stood, beyond the step that most of them made. */
-function createStepMeasure(
+/** What became of the box of an element: how far all of it moved, and whether it has another size. */
+interface BoxChange {
+  readonly movedM: number;
+  readonly isOtherSize: boolean;
+}
+
+/** Measures what became of the boxes of elements, beyond the step that most of them made. One that grew to one side did not move. */
+function createBoxMeasure(
   before: ElementTable,
   after: ElementTable,
   rowBefore: ReadonlyMap<number, number>,
-): (old: number, row: number) => number {
+): (old: number, row: number) => BoxChange {
   const pairs = [...after.keys].flatMap((key, row) => {
     const old = rowBefore.get(key);
     return old === undefined ? [] : [[{ centre: readCentre(before, old) }, { centre: readCentre(after, row) }] as const]; // biome-ignore format: one pair
   });
-  const measure = (a: Step | null, b: Step | null, shift: Step): number => {
-    if (!a || !b) return 0;
-    const step = Math.hypot(a[0] + shift[0] - b[0], a[1] + shift[1] - b[1], a[2] + shift[2] - b[2]);
-    return step > SAME_PLACE_M ? step : 0;
-  };
+  const isStill = ([a, b]: (typeof pairs)[number]) =>
+    !a.centre || !b.centre || a.centre.every((v, i) => Math.abs(b.centre![i]! - v) <= SAME_PLACE_M);
   // Where some of a source stand still, it was not moved as a whole.
-  const still = pairs.filter(([a, b]) => measure(a.centre, b.centre, NOWHERE) === 0).length;
+  const still = pairs.filter(isStill).length;
   const shift = still > pairs.length * STILL_SHARE ? NOWHERE : (medianStep(pairs) ?? NOWHERE);
-  return (old, row) => measure(readCentre(before, old), readCentre(after, row), shift);
+  return (old, row) => {
+    const step = (edge: number, axis: number) => after.boxes[row * 6 + edge + axis]! - before.boxes[old * 6 + edge + axis]! - shift[axis]!; // biome-ignore format: one step
+    const steps = [0, 1, 2].map((axis) => [step(0, axis), step(3, axis)] as const);
+    if (steps.some(([low, high]) => Number.isNaN(low) || Number.isNaN(high))) return { movedM: 0, isOtherSize: false };
+    const moved = Math.hypot(
+      ...steps.map(([low, high]) => (low * high > 0 ? Math.min(Math.abs(low), Math.abs(high)) : 0)),
+    );
+    const isOtherSize = steps.some(([low, high]) => Math.abs(high - low) > SAME_PLACE_M);
+    return { movedM: moved > SAME_PLACE_M ? moved : 0, isOtherSize };
+  };
 }
+
+/** Edges of an element's box in words. @example '4.00 x 0.20 x 2.60 m' */
+const sayBox = ({ boxes }: ElementTable, row: number): string =>
+  `${[0, 1, 2].map((i) => (boxes[row * 6 + i + 3]! - boxes[row * 6 + i]!).toFixed(2)).join(' x ')} m`;
 
 function diffAttributes(
   before: ElementTable,

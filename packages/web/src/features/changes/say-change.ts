@@ -28,6 +28,7 @@ const FACT_WORDS: Readonly<Record<string, string>> = {
   storey: 'storey',
   room: 'room',
   materials: 'material',
+  shape: 'shape',
 };
 
 type Sides = readonly [number | null, number | null];
