@@ -64,7 +64,8 @@ test('a plan is frozen as the contract, its rate changes, and the move since is 
   const frozen = page.getByRole('list', { name: 'Frozen plans' });
   await expect(frozen.getByRole('listitem')).toContainText('Cost plan 1 · contract');
   await expect(frozen.getByRole('listitem')).toContainText('560,149.12 EUR');
-  await page.keyboard.press('Escape');
+  await page.getByLabel('Freeze the plan of now as').press('Escape');
+  await expect(page.getByLabel('Freeze the plan of now as')).toHaveCount(0);
 
   await page.getByRole('link', { name: 'Sources', exact: true }).click();
   await page.getByRole('link', { name: 'Design desk' }).click();
@@ -79,7 +80,9 @@ test('a plan is frozen as the contract, its rate changes, and the move since is 
   await page.getByRole('button', { name: 'Frozen plans' }).click();
   await page.getByRole('button', { name: 'Take away' }).click();
   await expect(frozen).toHaveCount(0);
-  await page.keyboard.press('Escape');
+  // What was pressed is gone: the sheet is closed from its field.
+  await page.getByLabel('Freeze the plan of now as').press('Escape');
+  await expect(page.getByLabel('Freeze the plan of now as')).toHaveCount(0);
   await page.keyboard.press('Control+z');
   await page.getByRole('button', { name: 'Frozen plans' }).click();
   await expect(frozen.getByRole('listitem')).toContainText('Cost plan 1 · contract');
