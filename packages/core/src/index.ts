@@ -33,7 +33,7 @@ export { checkSameMoney, type ElementMove, explainMove, type Move, sumElementMov
 export { type GroupMove, groupMove } from './changes/group-move.ts';
 export { keepIdentity } from './changes/keep-identity.ts';
 export { countNoChanges, ELEMENT_CHANGES, type ElementChange, type ElementChangeKind, listElementChanges } from './changes/list-element-changes.ts'; // biome-ignore format: one module
-export { type CauseAmounts, MOVE_CAUSES, type MoveCause, noCauses, readCauses, sumCauses } from './changes/move-causes.ts'; // biome-ignore format: one module
+export { type CauseAmounts, MOVE_CAUSES, type MoveCause, noCauses, sumCauses } from './changes/move-causes.ts'; // biome-ignore format: one module
 export type { CellPlace, MoveCell } from './changes/move-cell.ts';
 export type { MoveState } from './changes/move-state.ts';
 export { BOOK_KINDS, foldName, isBookKind, listOwnEntries, type OwnEntries, orderBook, overlayEntries, TAKEN_OUT } from './changes/overlay-entries.ts'; // biome-ignore format: one module
@@ -124,7 +124,7 @@ export {
   readProperties,
   readQuantities,
 } from './elements/element-table.ts';
-export { assignElementKeys, type KeyAssignment, listFileIdentities, type PastKeys, type SaidIdentities, sayIdentities } from './elements/identity.ts'; // biome-ignore format: one module
+export { assignElementKeys, type KeyAssignment, listFileIdentities, type PastKeys, readSaidIdentities, type SaidIdentities, sayIdentities } from './elements/identity.ts'; // biome-ignore format: one module
 export { type Basis, type Box, type Exactness, FACE_LOOKS, type Face, type FaceLook, FINISH_SURFACES, type FinishSurface, findQuantity, type GfaMethod, type Layer, type ModelElement, type ModelStorey, type Opening, type PropertyValue, type Quantity, type QuantityChoice, type QuantityMethod, type RoomFinishes, SOURCE_KINDS, type SourceKind, type SurfaceSketch, type WallFinish, weakerExactness } from './elements/model-element.ts'; // biome-ignore format: one module
 export type { GivenFigure } from './elements/project-layer.ts';
 export {

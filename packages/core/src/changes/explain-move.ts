@@ -6,7 +6,7 @@ import type { CellPlace, MoveCell } from './move-cell.ts';
 import type { MoveState } from './move-state.ts';
 import { nameShares } from './name-shares.ts';
 import { OtherBook } from './other-book.ts';
-import { type PlacedBlock, pairUnits, placeElements, type UnitGroup } from './pair-units.ts';
+import { listElementKeys, type PlacedBlock, pairUnits, type UnitGroup } from './pair-units.ts';
 import { splitPercents } from './split-percents.ts';
 import { type RunUnits, splitRuns } from './split-runs.ts';
 import { type SurplusMove, splitSurplus } from './split-surplus.ts';
@@ -92,7 +92,7 @@ function parseGroups(
   after: MoveState,
 ): { readonly there: MixedUnits[]; readonly gone: { readonly units: MixedUnits; readonly onlyOn: Side }[] } {
   const mix = (group: UnitGroup) => new MixedUnits(group, before.plan, after.plan);
-  const has = [before, after].map(({ plan }) => askForElements(() => placeElements(plan)));
+  const has = [before, after].map(({ plan }) => askForElements(() => listElementKeys(plan)));
   const there: MixedUnits[] = [];
   const gone: { readonly units: MixedUnits; readonly onlyOn: Side }[] = [];
   for (const group of groups) {
@@ -111,8 +111,8 @@ function parseGroups(
 }
 
 /** Asks whether a plan has an element; its elements are gathered when the first is asked about. */
-function askForElements(gather: () => ReadonlyMap<number, unknown>): (key: number) => boolean {
-  let elements: ReadonlyMap<number, unknown> | null = null;
+function askForElements(gather: () => ReadonlySet<number>): (key: number) => boolean {
+  let elements: ReadonlySet<number> | null = null;
   return (key) => {
     elements ??= gather();
     return elements.has(key);

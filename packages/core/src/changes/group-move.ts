@@ -1,7 +1,6 @@
 import { type GroupField, type GroupNames, readGroupLabel, readNames, readSurplusLabel, sayNoGroup } from '../plan/group-labels.ts'; // biome-ignore format: one module
 import { groupPlan, type PlanGroup } from '../plan/group-plan.ts';
-import { listCellRows, type PlanDivision } from '../plan/plan-rows.ts';
-import { splitAmount } from '../plan/split-by-kind.ts';
+import { listCellRows, listSurplusRows, type PlanDivision } from '../plan/plan-rows.ts';
 import { AMOUNT_SCALE, type Amount } from '../pricing/money.ts';
 import type { Purchase } from '../pricing/purchases.ts';
 import type { Move } from './explain-move.ts';
@@ -107,11 +106,9 @@ class ShareReader {
   }
 
   ofSurplus(purchase: Purchase): ReadonlyMap<string, number> {
-    const { item, shares, surplusAmount } = purchase;
-    const whole = [{ kind: item.kind, share: 1, amount: surplusAmount }];
-    return this.add(this.division.isByKind ? splitAmount(surplusAmount, shares) : whole, (piece) => [
-      readSurplusLabel(this.by, { is: 'surplus', purchase, piece }, this.labels),
-      piece.share,
+    return this.add(listSurplusRows(purchase, this.division.isByKind), (row) => [
+      readSurplusLabel(this.by, row, this.labels),
+      row.piece.share,
     ]);
   }
 

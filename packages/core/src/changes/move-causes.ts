@@ -27,9 +27,3 @@ export function addCauses(sum: Record<MoveCause, number>, more: CauseAmounts): v
 
 /** What all causes together moved. */
 export const sumCauses = (causes: CauseAmounts): Amount => MOVE_CAUSES.reduce((sum, c) => sum + causes[c], 0);
-
-/** Stored moves of older versions had the cause packs, which is rounding now. */
-export function readCauses(causes: Readonly<Partial<Record<MoveCause | 'packs', number>>>): Record<MoveCause, number> {
-  const { packs = 0, ...rest } = causes;
-  return { ...noCauses(), ...rest, rounding: (rest.rounding ?? 0) + packs };
-}

@@ -83,12 +83,6 @@ export function pairUnits(before: Plan, after: Plan): readonly UnitGroup[] {
   }));
 }
 
-/** Rows of all elements of a plan, by key, with the part they are in. */
-export function placeElements(plan: Plan): ReadonlyMap<number, { readonly part: PlanPart; readonly row: number }> {
-  const rows = new Map<number, { readonly part: PlanPart; readonly row: number }>();
-  for (const part of plan.parts)
-    part.table.keys.forEach((key, row) => {
-      if (!rows.has(key)) rows.set(key, { part, row });
-    });
-  return rows;
-}
+/** ElementKeys of a plan. */
+export const listElementKeys = (plan: Plan): ReadonlySet<number> =>
+  new Set(plan.parts.flatMap((part) => [...part.table.keys]));

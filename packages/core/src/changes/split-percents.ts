@@ -1,8 +1,7 @@
 import type { PercentOf } from '../lists/price-listed.ts';
 import { type BaseTest, testBase } from '../plan/percent-base.ts';
-import { listCellRows } from '../plan/plan-rows.ts';
+import { listCellRows, listSurplusRows } from '../plan/plan-rows.ts';
 import { orderPercents, sumBaseOfPlan } from '../plan/share-percents.ts';
-import { splitAmount } from '../plan/split-by-kind.ts';
 import { AMOUNT_SCALE } from '../pricing/money.ts';
 import type { Purchase } from '../pricing/purchases.ts';
 import { codeKey } from '../units/code-key.ts';
@@ -208,10 +207,6 @@ function readCellShare(place: CellPlace, { division, hasCell }: BaseTest): numbe
 
 /** How much of what is left over of an item is in a base. */
 function readSurplusShare(purchase: Purchase, { division, hasSurplus }: BaseTest): number {
-  const { item, shares, surplusAmount } = purchase;
-  const pieces = division.isByKind
-    ? splitAmount(surplusAmount, shares)
-    : [{ kind: item.kind, share: 1, amount: surplusAmount }];
-  const own = pieces.filter((piece) => hasSurplus({ is: 'surplus', purchase, piece }));
-  return own.reduce((sum, p) => sum + p.share, 0);
+  const own = listSurplusRows(purchase, division.isByKind).filter(hasSurplus);
+  return own.reduce((sum, row) => sum + row.piece.share, 0);
 }

@@ -1,6 +1,7 @@
 import { buildTextColumn } from '../elements/columns.ts';
 import type { TableParts } from '../elements/element-parts.ts';
 import type { ElementTable, QuantityColumn } from '../elements/element-table.ts';
+import { readSaidIdentities } from '../elements/identity.ts';
 import { applyProjectLayer, type ProjectLayer } from '../elements/project-layer.ts';
 import { type Allowance, buildAllowances } from '../lists/allowance.ts';
 import { countUnits, measureBuilding } from '../plan/measure-building.ts';
@@ -33,7 +34,7 @@ export function readAdditions(
   const byKey = <T>(record: Readonly<Record<string, T>>) =>
     new Map(Object.entries(record).map(([key, value]) => [Number(key), value]));
   return {
-    identities: new Map(Object.entries(layer.identities ?? {}).map(([own, { was }]) => [Number(own), was])),
+    identities: readSaidIdentities(layer.identities ?? {}),
     attributes: byKey(layer.attributes),
     finishes: byKey(layer.finishes),
     wallFinishes: byKey(layer.wallFinishes),

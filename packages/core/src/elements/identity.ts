@@ -164,6 +164,10 @@ const toColumns = (found: readonly Identified[]): IdentifiedRows => ({
 /** What people said about identities, by the own key of an element: the key it has had, or null if it is none of before. */
 export type SaidIdentities = ReadonlyMap<number, number | null>;
 
+/** What people said about identities, from how it is kept: by the own key as text. */
+export const readSaidIdentities = (kept: Readonly<Record<string, { readonly was: number | null }>>): SaidIdentities =>
+  new Map(Object.entries(kept).map(([own, { was }]) => [Number(own), was]));
+
 /**
  * The keys of a table after what people said about its elements. Where two would have one key, the one that the table says has it keeps it.
  * @example a doubtful wall, key 81, said to be wall 12: it has key 12; a sure one, key 12, own key 81, said to be none: it has key 81

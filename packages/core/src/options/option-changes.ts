@@ -1,6 +1,13 @@
 import type { Entry, EntryDiff } from '../changes/entry-diff.ts';
 import { failure, type Result, success } from '../result/result.ts';
-import { type Difference, differenceId, listDifferences, type OptionBody, overlayOption } from './option-overlay.ts';
+import {
+  type Difference,
+  differenceId,
+  listDifferenceEntries,
+  listDifferences,
+  type OptionBody,
+  overlayOption,
+} from './option-overlay.ts';
 
 const NOTHING: EntryDiff = { added: [], updated: [], removed: [] };
 
@@ -25,10 +32,6 @@ export function makeOption(entries: readonly Entry[], id: string, body: OptionBo
   };
 }
 
-/** Differences of an option with the entries that they are kept as. */
-const listOwn = (entries: readonly Entry[], option: string): Entry<Difference>[] =>
-  entries.filter((e) => e.kind === 'difference' && (e.body as Difference).option === option) as Entry<Difference>[];
-
 /**
  * The one change that makes the base what an option is: the differences are done to it, and the option is gone. Errors: `option-unknown`;
  * `option-conflict` while the base has something otherwise than when the option changed it.
@@ -45,7 +48,7 @@ export function mergeOption(entries: readonly Entry[], option: string): Result<E
     });
   }
   const base = new Map(entries.map((e) => [`${e.kind}/${e.id}`, e]));
-  const own = listOwn(entries, option);
+  const own = listDifferenceEntries(entries, option);
   const added: Entry[] = [];
   const updated: EntryDiff['updated'][number][] = [];
   const removed: Entry[] = [found.value, ...own];
@@ -65,7 +68,7 @@ export function mergeOption(entries: readonly Entry[], option: string): Result<E
 export function removeOption(entries: readonly Entry[], option: string): Result<EntryDiff> {
   const found = findOption(entries, option);
   if (!found.ok) return found;
-  return success({ ...NOTHING, removed: [found.value, ...listOwn(entries, option)] });
+  return success({ ...NOTHING, removed: [found.value, ...listDifferenceEntries(entries, option)] });
 }
 
 /**

@@ -40,12 +40,13 @@ export const differenceId = ({ option, kind, id }: Pick<Difference, 'option' | '
 
 const nameOf = ({ kind, id }: Pick<Entry, 'kind' | 'id'>) => `${kind}/${id}`;
 
+/** Differences of an option, as the entries of its project that they are kept as. */
+export const listDifferenceEntries = (entries: readonly Entry[], option: string): Entry<Difference>[] =>
+  entries.filter((e) => e.kind === 'difference' && (e.body as Difference).option === option) as Entry<Difference>[];
+
 /** Differences of an option among the entries of its project. */
 export const listDifferences = (entries: readonly Entry[], option: string): Difference[] =>
-  entries.flatMap(({ kind, body }) => {
-    const difference = body as Difference;
-    return kind === 'difference' && difference.option === option ? [difference] : [];
-  });
+  listDifferenceEntries(entries, option).map((e) => e.body);
 
 /**
  * The entries of a project as an option has them. What the option does not touch are the very objects of the base.

@@ -136,17 +136,20 @@ export function visitOpen(
   }
 }
 
+/** What of whole packs of an item is left over, in rows: one for each kind of cost where it is divided so. */
+export function listSurplusRows(purchase: Purchase, isByKind: boolean): PlanSurplusRow[] {
+  const { item, shares, surplusAmount } = purchase;
+  const whole: KindPart = { kind: item.kind, share: 1, amount: surplusAmount };
+  const pieces = isByKind ? splitAmount(surplusAmount, shares) : [whole];
+  return pieces.map((piece) => ({ is: 'surplus', purchase, piece }));
+}
+
 /** Calls back for what of whole packs is left over, item by item. */
 export function visitSurplus(
   { purchases }: Pick<Plan, 'purchases'>,
   isByKind: boolean,
   see: (row: PlanSurplusRow) => void,
 ): void {
-  for (const purchase of purchases) {
-    const { item, shares, surplusAmount } = purchase;
-    if (surplusAmount === 0) continue;
-    const whole: KindPart = { kind: item.kind, share: 1, amount: surplusAmount };
-    for (const piece of isByKind ? splitAmount(surplusAmount, shares) : [whole])
-      see({ is: 'surplus', purchase, piece });
-  }
+  for (const purchase of purchases)
+    if (purchase.surplusAmount !== 0) for (const row of listSurplusRows(purchase, isByKind)) see(row);
 }

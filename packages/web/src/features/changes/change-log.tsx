@@ -1,11 +1,9 @@
 import { Box, Button } from '@mui/material';
 import { type ChangeDto, MOVE_CAUSES, type OutlineTable, projectOf, readWorkspaceId, workspaceId } from '@tally/core';
 import { Link } from 'react-router';
-import { postForFile } from '../../store/client.ts';
 import { useProjectState } from '../../store/project-store.tsx';
-import { useProblemNotice } from '../../store/use-commit.ts';
+import { useSaveTable } from '../../store/use-save-table.ts';
 import { showMove, showTime, widthOfMoney } from '../../ui/format.ts';
-import { saveBlob } from '../../ui/save-file.ts';
 import { VirtualTable } from '../../ui/virtual-table.tsx';
 import { CAUSE_WORDS } from './cause-words.ts';
 
@@ -20,18 +18,7 @@ export function ChangeLog({
   readonly onChoose: (seq: number) => void;
 }) {
   const { project, money } = useProjectState('project', 'money');
-  const notice = useProblemNotice();
-  const save = async () => {
-    try {
-      const body = listRecord(changes, money.minorDigits, money.currency);
-      saveBlob(
-        `${project.name} record of changes.xlsx`,
-        await postForFile(`/projects/${project.id}/takeoff.xlsx`, body),
-      );
-    } catch (failed) {
-      notice(failed);
-    }
-  };
+  const saveTable = useSaveTable(project.id);
   return (
     <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column', gap: 1, p: 1 }}>
       <Box sx={{ display: 'flex', alignItems: 'center', fontSize: 13 }}>
@@ -53,7 +40,9 @@ export function ChangeLog({
           color="inherit"
           variant="outlined"
           disabled={changes.length === 0}
-          onClick={() => void save()}
+          onClick={() =>
+            void saveTable(`${project.name} record of changes`, listRecord(changes, money.minorDigits, money.currency))
+          }
         >
           Record as XLSX
         </Button>

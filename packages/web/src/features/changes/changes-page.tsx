@@ -14,10 +14,10 @@ import {
 } from '@tally/core';
 import { type ComponentType, Suspense, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { postForFile } from '../../store/client.ts';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { useChanges, useComparison } from '../../store/queries.ts';
-import { describeError, useProblemNotice } from '../../store/use-commit.ts';
+import { describeError } from '../../store/use-commit.ts';
+import { useSaveTable } from '../../store/use-save-table.ts';
 import { showMinor, showMove } from '../../ui/format.ts';
 import { GroupSelect } from '../../ui/group-select.tsx';
 import { IconAct } from '../../ui/icon-act.tsx';
@@ -25,7 +25,6 @@ import { useKept } from '../../ui/kept-state.ts';
 import { type ComparedPictureProps, useComparedPicture } from '../../ui/model-picture.tsx';
 import { Panes } from '../../ui/panes.tsx';
 import { PictureButton, usePictureShown } from '../../ui/picture-pane.tsx';
-import { saveBlob } from '../../ui/save-file.ts';
 import { useSchemePalette } from '../../ui/use-scheme.ts';
 import { CAUSE_WORDS } from './cause-words.ts';
 import { ChangeLog } from './change-log.tsx';
@@ -37,6 +36,7 @@ import { FrozenPlans } from './frozen-plans.tsx';
 import { GroupMoves } from './group-moves.tsx';
 import { KnownAgain, useIdentified } from './known-again.tsx';
 import { MoveWaterfall } from './move-waterfall.tsx';
+import { listActing, listCostedGroups } from './moved-groups.ts';
 import { chooseFirst, listStates } from './name-states.ts';
 import { Options } from './options.tsx';
 import { OptionsBeside } from './options-beside.tsx';
@@ -329,13 +329,13 @@ function Picture({
 function Export({ comparison, name, by }: { readonly comparison: ComparisonDto; readonly name: string; readonly by: GroupField }) {
   const { project } = useProjectState('project');
   const { settings } = useBasis('settings');
-  const notice = useProblemNotice();
-  const save = async () => {
+  const saveTable = useSaveTable(project.id);
+  const save = () => {
     const { groups, elements, move, minorDigits, currency } = comparison;
     const major = (minor: number) => minor / 10 ** minorDigits;
-    const acting = MOVE_CAUSES.filter((c) => groups.some((g) => g.causes[c] !== 0));
+    const [acting, costed] = [listActing(groups), listCostedGroups(groups)];
     const rows: OutlineTable['rows'] = [
-      ...groups.filter((g) => g.from !== 0 || g.to !== 0).map((g) => [g.label, '', major(g.from), major(g.to), major(g.move), ...acting.map((c) => major(g.causes[c]))]),
+      ...costed.map((g) => [g.label, '', major(g.from), major(g.to), major(g.move), ...acting.map((c) => major(g.causes[c]))]),
       ['All', '', major(move.before), major(move.after), major(move.move), ...acting.map((c) => major(move.causes[c]))],
       ...elements.map((e) => [e.label, sayChange(e, settings.units, true), null, null, major(Math.round(e.move / 10_000)), ...acting.map((c) => major(Math.round(e.causes[c] / 10_000)))]),
     ];
@@ -344,17 +344,13 @@ function Export({ comparison, name, by }: { readonly comparison: ComparisonDto; 
       columns: [nameGroup(by).word, 'How', `Before ${currency}`, `After ${currency}`, `Move ${currency}`, ...acting.map((c) => CAUSE_WORDS[c].word)],
       rows,
       levels: rows.map(() => 0),
-      heads: rows.map((_, i) => i === groups.filter((g) => g.from !== 0 || g.to !== 0).length),
+      heads: rows.map((_, i) => i === costed.length),
       sums: [],
     };
-    try {
-      saveBlob(`${project.name} changes.xlsx`, await postForFile(`/projects/${project.id}/takeoff.xlsx`, body));
-    } catch (failed) {
-      notice(failed);
-    }
+    void saveTable(`${project.name} changes`, body);
   };
   return (
-    <Button color="inherit" variant="outlined" title={name} onClick={() => void save()}>
+    <Button color="inherit" variant="outlined" title={name} onClick={save}>
       XLSX
     </Button>
   );

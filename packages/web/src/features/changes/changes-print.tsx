@@ -1,8 +1,9 @@
-import { type ComparisonDto, type GroupField, MOVE_CAUSES, nameGroup } from '@tally/core';
+import { type ComparisonDto, type GroupField, nameGroup } from '@tally/core';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { showMinor, showMove } from '../../ui/format.ts';
 import { PrintSheet } from '../../ui/print-sheet.tsx';
 import { CAUSE_WORDS } from './cause-words.ts';
+import { listActing, listCostedGroups } from './moved-groups.ts';
 import { CHANGE_WORDS, sayChange } from './say-change.ts';
 
 /** Elements that are printed at most: those that move the most. */
@@ -25,7 +26,7 @@ export function ChangesPrint({
   const { move, groups, elements, minorDigits } = comparison;
   const minor = (m: number) => showMinor(m, minorDigits);
   const change = (m: number) => (m === 0 ? '' : showMove(m, minorDigits));
-  const acting = MOVE_CAUSES.filter((c) => groups.some((g) => g.causes[c] !== 0));
+  const acting = listActing(groups);
   return (
     <PrintSheet>
       {() => (
@@ -49,7 +50,7 @@ export function ChangesPrint({
               </tr>
             </thead>
             <tbody>
-              {[...groups.filter((g) => g.from !== 0 || g.to !== 0), { label: 'All', from: move.before, to: move.after, ...move }].map((g) => (
+              {[...listCostedGroups(groups), { label: 'All', from: move.before, to: move.after, ...move }].map((g) => (
                 <tr key={g.label} className={g.label === 'All' ? 'head' : undefined}>
                   <td>{g.label}</td>
                   <td className="figure">{minor(g.from)}</td>

@@ -1,7 +1,8 @@
-import { type ComparisonDto, type GroupMoveDto, MOVE_CAUSES, type MoveCause } from '@tally/core';
+import type { ComparisonDto, GroupMoveDto, MoveCause } from '@tally/core';
 import { showMinor, showMove, widthOfMoney } from '../../ui/format.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { CAUSE_WORDS } from './cause-words.ts';
+import { listActing, listCostedGroups } from './moved-groups.ts';
 
 /** What groups cost before and after, and what moved them; every column and every row adds up. */
 export function GroupMoves({
@@ -17,12 +18,12 @@ export function GroupMoves({
   readonly onOpen: (label: string) => void;
 }) {
   const { groups, move, minorDigits } = comparison;
-  const moved = groups.filter((g) => g.from !== 0 || g.to !== 0);
+  const moved = listCostedGroups(groups);
   const rows = cause ? [...moved].filter((g) => g.causes[cause] !== 0).sort((a, b) => Math.abs(b.causes[cause]) - Math.abs(a.causes[cause])) : moved; // biome-ignore format: one choice
   const minor = (m: number) => showMinor(m, minorDigits);
   const change = (m: number) => (m === 0 ? '' : showMove(m, minorDigits));
   const width = (read: (g: GroupMoveDto) => number, whole: number) => widthOfMoney([...groups.map(read), whole], minorDigits, 92); // biome-ignore format: one measure
-  const acting = MOVE_CAUSES.filter((c) => groups.some((g) => g.causes[c] !== 0));
+  const acting = listActing(groups);
   const columns: TableColumn<GroupMoveDto>[] = [
     { key: 'label', heading, width: 0, cell: (g) => g.label },
     {

@@ -1,5 +1,5 @@
 import { Autocomplete, Box, Button, TextField } from '@mui/material';
-import type { ElementChange, SaidIdentities } from '@tally/core';
+import { type ElementChange, readSaidIdentities } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { readAuthorName } from '../../store/client.ts';
 import { useProjectState } from '../../store/project-store.tsx';
@@ -14,10 +14,7 @@ import { findClashes, type IdentifiedPair, isTaken, listIdentified } from './lis
 export function useIdentified(): readonly IdentifiedPair[] {
   const { layer } = useProjectState('layer');
   const { models } = useElements();
-  return useMemo(() => {
-    const said: SaidIdentities = new Map(Object.entries(layer.identities).map(([own, { was }]) => [Number(own), was]));
-    return listIdentified(models, said);
-  }, [models, layer.identities]);
+  return useMemo(() => listIdentified(models, readSaidIdentities(layer.identities)), [models, layer.identities]);
 }
 
 /**

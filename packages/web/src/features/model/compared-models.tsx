@@ -1,5 +1,5 @@
 import { Box } from '@mui/material';
-import { sayIdentities } from '@tally/core';
+import { readSaidIdentities, sayIdentities } from '@tally/core';
 import { useQueries } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import type { LoadedModel } from '../../store/loaded-models.ts';
@@ -64,7 +64,7 @@ function useRevisionModels(ids: readonly string[]): readonly LoadedModel[] {
   });
   const { identities } = layer;
   return useMemo(() => {
-    const said = new Map(Object.entries(identities).map(([own, { was }]) => [Number(own), was]));
+    const said = readSaidIdentities(identities);
     const revisions = new Map(sources.flatMap((s) => s.revisions.map((r) => [r.id, r] as const)));
     const models: LoadedModel[] = [];
     let offset = 0;

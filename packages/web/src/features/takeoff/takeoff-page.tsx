@@ -15,17 +15,17 @@ import {
 import { useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { askAttribute, changeFinish, readAttribute } from '../../store/change-layer.ts';
-import { postForFile } from '../../store/client.ts';
 import { usePageView } from '../../store/page-view.ts';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { useSelection } from '../../store/selection.tsx';
-import { refusalOf, useCommit, useProblemNotice } from '../../store/use-commit.ts';
+import { refusalOf, useCommit } from '../../store/use-commit.ts';
 import { useElements } from '../../store/use-elements.ts';
+import { useSaveTable } from '../../store/use-save-table.ts';
 import { Empty } from '../../ui/empty.tsx';
 import type { UnitSystem } from '../../ui/format.ts';
 import { hideClosed } from '../../ui/hide-closed.ts';
 import { useKept } from '../../ui/kept-state.ts';
-import { saveBlob, saveText, toCsv } from '../../ui/save-file.ts';
+import { saveText, toCsv } from '../../ui/save-file.ts';
 import { ShowInModel } from '../../ui/show-in-model.tsx';
 import { useClosed } from '../../ui/use-closed.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
@@ -69,7 +69,7 @@ export function TakeoffPage() {
   const { keys, select, frame } = useSelection();
   const navigate = useNavigate();
   const change = useCommit(project.id);
-  const notice = useProblemNotice();
+  const saveTable = useSaveTable(project.id);
   const [kept, keepTable] = useKept(`${project.id}/takeoff/table`, FIRST_TABLE);
   const { viewId } = kept;
   const view = useMemo(() => (viewSchema.safeParse(kept.view).success ? kept.view : FIRST_TABLE.view), [kept.view]);
@@ -206,11 +206,7 @@ export function TakeoffPage() {
       heads: [...table.lines.map((l) => l.kind === 'group'), false],
       sums: table.columns.flatMap((f, i) => (f.aggregate === 'sum' && i > 0 ? [i] : [])),
     };
-    try {
-      saveBlob(`${project.name} ${view.name}.xlsx`, await postForFile(`/projects/${project.id}/takeoff.xlsx`, body));
-    } catch (failed) {
-      notice(failed);
-    }
+    await saveTable(`${project.name} ${view.name}`, body);
   };
   /** The table as it is copied and saved: headings, lines, totals. */
   const listCells = () => [
