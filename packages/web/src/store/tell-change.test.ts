@@ -17,7 +17,7 @@ describe('a change that is told', () => {
     const { client, told } = makeClient();
     void tellChange(client, change(4), ['book']);
     expect(told()).toEqual(['changes', 'findings', 'of-plan', 'slice/book', 'summary']);
-    void tellChange(client, change(4), ['book', 'rules']);
+    void tellChange(client, change(4), ['book']);
     expect(told()).toEqual([]);
     void tellChange(client, change(3), ['layer']);
     expect(told()).toContain('slice/layer');
@@ -31,6 +31,20 @@ describe('a change that is told', () => {
     void tellChange(client, change(4), ['rules']);
     expect(told()).toContain('of-plan');
     void tellChange(client, change(4, null), ['rules']);
+    expect(told()).toEqual([]);
+  });
+  it('again with slices that its answer did not know of is read for these, in whichever order they come', () => {
+    const { client, told } = makeClient();
+    void tellChange(client, change(4), ['book']);
+    told();
+    void tellChange(client, change(4), ['book', 'notes']);
+    expect(told()).toEqual(['changes', 'findings', 'slice/notes', 'summary']);
+    void tellChange(client, change(4), ['book']);
+    void tellChange(client, change(4, null), ['notes']);
+    expect(told()).toEqual([]);
+    void tellChange(client, change(5), ['book', 'notes']);
+    told();
+    void tellChange(client, change(5), ['book']);
     expect(told()).toEqual([]);
   });
   it('of what no plan depends on leaves the plan as it is read', () => {
