@@ -25,13 +25,18 @@ function counts() {
   if (jest) [passed, failed] = [passed + jest.numPassedTests, failed + jest.numFailedTests];
   const e2e = read(`${results}/playwright.json`);
   if (e2e) [passed, failed] = [passed + e2e.stats.expected + e2e.stats.flaky, failed + e2e.stats.unexpected];
-  return { passed, failed };
+  const unsteady = e2e ? listSpecs(e2e.suites).filter((spec) => spec.tests.some((t) => t.status === 'flaky')) : [];
+  return { passed, failed, unsteady };
+}
+function listSpecs(suites) {
+  return suites.flatMap((suite) => [...(suite.specs ?? []), ...listSpecs(suite.suites ?? [])]);
 }
 function finish(status) {
   console.log('\nSeconds per stage');
   for (const [name, seconds, code] of times)
     console.log(`${seconds.toFixed(1).padStart(7)}  ${name}${code === 0 ? '' : '  FAILED'}`);
-  const { passed, failed } = counts();
+  const { passed, failed, unsteady } = counts();
+  for (const { file, line, title } of unsteady) console.log(`\nPassed only the second time: ${file}:${line} ${title}`);
   console.log(`\n${passed} passed, ${failed} failed`);
   process.exit(status);
 }
