@@ -1,3 +1,4 @@
+import { measureConvexCommon, toConvexBody } from './convex-body.ts';
 import { cutTriangle } from './slice-mesh.ts';
 import type { TriangleMesh } from './triangle-mesh.ts';
 import { measureCoveredM, measureEdgesM2, type PlaneEdge, type Span } from './union-area.ts';
@@ -43,7 +44,8 @@ export function measureSharedVolume(meshes: readonly TriangleMesh[]): SharedVolu
 }
 
 /**
- * Volume that two closed bodies have in common, m3: what lies in both and in none of their cuts.
+ * Volume that two closed bodies have in common, m3: what lies in both and in none of their cuts. Exact for bodies without dents of which
+ * nothing is cut out there, else within 1 or 2 %.
  * @example a column of 0.3 x 0.3 m in a wall of 0.2 m: what of it lies in the wall
  */
 export function measureCommonVolume(a: CutBody, b: CutBody): number {
@@ -54,8 +56,12 @@ export function measureCommonVolume(a: CutBody, b: CutBody): number {
   const [[leftA, rightA], [leftB, rightB]] = [reachOf(a.mesh), reachOf(b.mesh)];
   const [left, right] = [Math.max(leftA, leftB), Math.min(rightA, rightB)];
   if (right - left <= OFF_CORNERS) return 0;
-  const meshes = [a.mesh, b.mesh, ...a.cuts, ...b.cuts];
-  const levels = [from, to, ...[...a.cuts, ...b.cuts].flatMap(rangeOf)].map((z) => Math.min(to, Math.max(from, z)));
+  // What is cut out elsewhere takes nothing of it.
+  const cuts = [...a.cuts, ...b.cuts].filter((cut) => reachesInto(cut, [a.mesh, b.mesh]));
+  const [x, y] = [toConvexBody(a.mesh), toConvexBody(b.mesh)];
+  if (x && y && cuts.length === 0) return measureConvexCommon(x, y);
+  const meshes = [a.mesh, b.mesh, ...cuts];
+  const levels = [from, to, ...cuts.flatMap(rangeOf)].map((z) => Math.min(to, Math.max(from, z)));
   const sorted = [...new Set(levels)].sort((x, y) => x - y);
   const [common] = integrateBetween(meshes, sorted, ROUGH, (edges) => {
     const area = measureEdgesM2(clipEdges(edges, left, right), (spans) => {
@@ -71,6 +77,14 @@ export function measureCommonVolume(a: CutBody, b: CutBody): number {
   });
   return common;
 }
+
+/** Whether a body's box overlaps what the boxes of others have in common. */
+const reachesInto = (body: TriangleMesh, others: readonly TriangleMesh[]): boolean =>
+  [0, 1, 2].every((axis) => {
+    const [low, high] = extentOf(body, axis);
+    const ranges = others.map((other) => extentOf(other, axis));
+    return Math.min(high, ...ranges.map((r) => r[1])) - Math.max(low, ...ranges.map((r) => r[0])) > OFF_CORNERS;
+  });
 
 /** The parts of edges between two upright lines. */
 function clipEdges(edges: readonly PlaneEdge[], left: number, right: number): PlaneEdge[] {
