@@ -37,6 +37,7 @@ import { localOnly, refuseBrokenAddress } from './http/local-only.ts';
 import { DropWatcher } from './importers/drop-watcher.ts';
 import { FileStore } from './importers/file-store.ts';
 import { PriceFolder } from './importers/price-folder.ts';
+import { ReaderKeep } from './importers/reader-keep.ts';
 
 export interface App {
   readonly express: Express;
@@ -68,7 +69,8 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
   const books = new BookService(db, shelf, changes);
   const prices = new PriceService(db, store, shelf, books, changes);
   const revisions = new RevisionService(db, changes, events);
-  const steps = new ImportSteps(db, store, changes, revisions);
+  const readers = new ReaderKeep();
+  const steps = new ImportSteps(db, store, changes, revisions, readers);
   const imports = new ImportService(db, store, revisions, steps, events, log);
   const lists = new ListService(db, store, shelf, changes, steps, imports);
   changes.onDamagedTable = (revision) => imports.makeTableAgain(revision);
@@ -193,6 +195,7 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
       priceFolder.stop();
       events.close();
       await imports.close();
+      await readers.close();
       await engines.close();
     },
   };

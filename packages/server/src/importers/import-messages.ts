@@ -1,6 +1,6 @@
 import type { Finding, ListPreviewDto, ListProfile, Problem } from '@tally/core';
 
-/** What the worker that reads a file is started with. */
+/** What the worker that reads a file is asked. */
 export interface ReadingOrder {
   readonly filePath: string;
   /** Folder of the file store. */

@@ -1,12 +1,12 @@
 import { readFileSync } from 'node:fs';
-import { parentPort, workerData } from 'node:worker_threads';
+import { parentPort } from 'node:worker_threads';
 import { buildElementTable, keyFindings, listKeysByIdentity } from '@tally/core';
 import { type FileModel, type ModelTakeoff, readFileTime, readIfc, takeOffIfc } from '@tally/ifc';
 import { FileStorePaths } from './file-store-paths.ts';
 import type { DrawnElement, ImportFigures, ReadingMessage, ReadingOrder } from './import-messages.ts';
 import { storeTable } from './store-table.ts';
 
-/** Runs in a worker thread: a file becomes an element table, and the list of what is drawn of it. */
+/** Runs in a worker thread, for one order after another: a file becomes an element table, and the list of what is drawn of it. */
 async function run({ filePath, storeRoot, identity }: ReadingOrder): Promise<void> {
   const bytes = readFileSync(filePath);
   if (identity === null) {
@@ -63,13 +63,15 @@ function send(message: ReadingMessage): void {
   parentPort!.postMessage(message);
 }
 
-run(workerData as ReadingOrder).catch((error: unknown) =>
-  send({
-    kind: 'failed',
-    problem: {
-      code: 'import-failed',
-      message: `The import failed: ${error instanceof Error ? error.message : String(error)}`,
-      remedy: 'Try again; if it stays, send us the file.',
-    },
-  }),
-);
+parentPort!.on('message', (order: ReadingOrder) => {
+  run(order).catch((error: unknown) =>
+    send({
+      kind: 'failed',
+      problem: {
+        code: 'import-failed',
+        message: `The import failed: ${error instanceof Error ? error.message : String(error)}`,
+        remedy: 'Try again; if it stays, send us the file.',
+      },
+    }),
+  );
+});

@@ -1,3 +1,4 @@
+import type { Worker } from 'node:worker_threads';
 import { startWorker } from '@tally/ifc';
 import type {
   DrawingMessage,
@@ -6,6 +7,7 @@ import type {
   ReadingMessage,
   ReadingOrder,
 } from '../../importers/import-messages.ts';
+import type { ReaderKeep } from '../../importers/reader-keep.ts';
 
 /** An import that said nothing for too long. */
 export class ImportStalled extends Error {}
@@ -13,6 +15,9 @@ export class ImportStalled extends Error {}
 /** Time without a word after which an import is taken for stalled: some for any file, more for a large one. */
 const PATIENCE_MS = 20_000;
 const PATIENCE_MS_PER_MB = 4_000;
+
+/** A thread that has read a larger file is not kept: what it holds of memory goes with it. */
+const MOST_KEPT_BYTES = 8 * 1024 ** 2;
 
 /** The workers of an import, each with what it is started with and what it says. */
 export interface Workers {
@@ -23,25 +28,34 @@ export interface Workers {
 
 /** One run of a worker of an import: its messages are handled one after another, and whatever fails ends it. */
 export class ImportRun<W extends keyof Workers = keyof Workers> {
-  /** Ends when all messages are handled and the worker is gone. Rejects with the first failure: of the worker, or of handling. */
+  /** Ends when all messages are handled and the worker is gone, or kept. Rejects with the first failure: of the worker, or of handling. */
   readonly done: Promise<void>;
-  private readonly worker;
+  private readonly worker: Worker;
   private timer: NodeJS.Timeout | null = null;
+  private isStopped = false;
+  private unlisten: () => void = () => undefined;
 
   constructor(
+    private readonly keep: ReaderKeep,
     kind: W,
     order: Workers[W]['order'],
     fileBytes: number,
     handle: (message: Workers[W]['message']) => Promise<void>,
     patienceMs = PATIENCE_MS + (fileBytes / 1024 ** 2) * PATIENCE_MS_PER_MB,
   ) {
-    this.worker = startWorker(import.meta.url, `../../importers/${kind}-worker`, order);
-    this.done = this.follow(handle, patienceMs).finally(async () => {
-      if (this.timer) clearTimeout(this.timer);
-      await this.worker.terminate();
-    });
+    const isReading = kind === 'reading';
+    this.worker = isReading ? keep.take() : startWorker(import.meta.url, `../../importers/${kind}-worker`, order);
+    if (isReading) this.worker.ref();
+    this.done = this.follow(handle, patienceMs).then(
+      () => this.leave(isReading && fileBytes <= MOST_KEPT_BYTES),
+      async (error: unknown) => {
+        await this.leave(false);
+        throw error;
+      },
+    );
     // Whoever waits for it is told; nobody has to.
     this.done.catch(() => undefined);
+    if (isReading) this.worker.postMessage(order);
   }
 
   private follow(handle: (message: Workers[W]['message']) => Promise<void>, patienceMs: number): Promise<void> {
@@ -55,18 +69,29 @@ export class ImportRun<W extends keyof Workers = keyof Workers> {
         );
       };
       watch();
-      this.worker.on('message', (message: Workers[W]['message']) => {
+      const onExit = () => handled.then(resolve, reject);
+      const onMessage = (message: Workers[W]['message']) => {
         watch();
         handled = handled.then(() => handle(message));
         handled.catch(reject);
-      });
-      this.worker.on('error', reject);
-      this.worker.on('exit', () => handled.then(resolve, reject));
+        // A thread that reads goes on living after its last word.
+        if (message.kind === 'read' || message.kind === 'failed') handled.then(resolve, reject);
+      };
+      this.worker.on('message', onMessage).on('error', reject).on('exit', onExit);
+      this.unlisten = () => void this.worker.off('message', onMessage).off('error', reject).off('exit', onExit);
     });
+  }
+
+  private async leave(isKept: boolean): Promise<void> {
+    if (this.timer) clearTimeout(this.timer);
+    if (!isKept || this.isStopped) return void (await this.worker.terminate());
+    this.unlisten();
+    await this.keep.give(this.worker);
   }
 
   /** Ends the worker; what it has said is still handled. */
   async stop(): Promise<void> {
+    this.isStopped = true;
     await this.worker.terminate();
   }
 }

@@ -3,6 +3,7 @@ import type { Problem } from '@tally/core';
 import type { DbClient } from '../../db/db-client.ts';
 import { type FileStore, isFileWhole } from '../../importers/file-store.ts';
 import type { DrawingMessage, DrawnElement, ReadingMessage, ReadingOrder } from '../../importers/import-messages.ts';
+import type { ReaderKeep } from '../../importers/reader-keep.ts';
 import type { ChangeService } from '../changes/change-service.ts';
 import type { JobRow } from '../jobs/job-repository.ts';
 import { ImportRun, type Workers } from './import-run.ts';
@@ -36,6 +37,7 @@ export class ImportSteps {
     private readonly store: FileStore,
     private readonly changes: ChangeService,
     private readonly revisions: RevisionService,
+    private readonly keep: ReaderKeep,
   ) {}
 
   /** @param job one that has begun and knows its source */
@@ -148,7 +150,7 @@ export class ImportSteps {
     const filePath = this.store.originalPath(of.fileHash);
     let end: Read | StepsEnd = null;
     const whole = { filePath, storeRoot: this.store.root, ...order } as Workers[W]['order'];
-    const run = new ImportRun<'reading' | 'list'>(kind, whole, statSync(filePath).size, async (message) => {
+    const run = new ImportRun<'reading' | 'list'>(this.keep, kind, whole, statSync(filePath).size, async (message) => {
       if (message.kind === 'progress') control.tell(message.stage, message.share, null);
       else end = message.kind === 'failed' ? { problem: message.problem } : message;
     });
@@ -166,6 +168,7 @@ export class ImportSteps {
     const filePath = this.store.originalPath(job.fileHash);
     let end: Drawn | StepsEnd = null;
     const run = new ImportRun(
+      this.keep,
       'drawing',
       { filePath, storeRoot: this.store.root, revisionId, drawn },
       statSync(filePath).size,
