@@ -21,7 +21,9 @@ export function issueDesign(
 }
 
 interface DeskState {
+  /** Revisions issued for the project, in its options too. */
   readonly issued: number;
+  /** The design that was issued last: an option has its own once one was issued in it. */
   readonly parameters: BoathouseParameters;
 }
 
@@ -35,11 +37,13 @@ export function deskRoutes(
 ): Router {
   const router = Router({ mergeParams: true });
   mkdirSync(folder, { recursive: true });
-  const statePath = (id: string) => join(folder, `${projectOf(id)}.json`);
-  const read = (projectId: string): DeskState =>
-    existsSync(statePath(projectId))
-      ? JSON.parse(readFileSync(statePath(projectId), 'utf8'))
-      : { issued: 1, parameters: REVISIONS.R1 };
+  const statePath = (workspace: string) => join(folder, `${workspace}.json`);
+  const readOwn = (workspace: string): DeskState | null =>
+    existsSync(statePath(workspace)) ? JSON.parse(readFileSync(statePath(workspace), 'utf8')) : null;
+  const read = (workspace: string): DeskState => {
+    const project = readOwn(projectOf(workspace)) ?? { issued: 1, parameters: REVISIONS.R1 };
+    return { ...project, parameters: readOwn(workspace)?.parameters ?? project.parameters };
+  };
   const find = async (params: unknown) => (await requireProject(db, (params as { projectId: string }).projectId)).id;
 
   router.get(
@@ -63,6 +67,9 @@ export function deskRoutes(
         issueDesign(watcher.projectFolder(projectId), fileName, parameters, at);
       else await bring(projectId, fileName, writeBoathouse(parameters, { fileName, timestamp: at }));
       writeFileSync(statePath(projectId), JSON.stringify({ issued, parameters }));
+      // Files are numbered through, whichever workspace they are for.
+      const project = projectOf(projectId);
+      if (project !== projectId) writeFileSync(statePath(project), JSON.stringify({ ...read(project), issued }));
       return { issued, fileName };
     }),
   );

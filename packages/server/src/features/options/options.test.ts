@@ -196,3 +196,20 @@ describe('an option', () => {
     expect([body.move.move, body.counts.came, body.counts.identified]).toEqual([7_359_205, 52, 3]);
   }, 60_000);
 });
+
+describe('the design desk', () => {
+  it('of an option has the design that was issued in it; that of the project stays, and files are numbered through', async () => {
+    const { id: project } = (await call<{ id: string }>('/projects', { name: 'Designed', currency: 'EUR' })).body;
+    const { id: option } = (await call<{ id: string }>(`/projects/${project}/options`, { name: 'Taller' })).body;
+    const desk = async (workspace: string) =>
+      (await call<{ issued: number; parameters: { storeyHeight: number; bays: number } }>(`/projects/${workspace}/desk`)).body; // biome-ignore format: one call
+    const taller = { ...REVISIONS.R1, storeyHeight: 3900 };
+    const issue = async (workspace: string, parameters: object) =>
+      (await call<{ fileName: string }>(`/projects/${workspace}/desk?now=1`, parameters)).body.fileName;
+    expect(await issue(`${project}~${option}`, taller)).toBe('heron-wharf-R2.ifc');
+    expect(await desk(project)).toMatchObject({ issued: 2, parameters: REVISIONS.R1 });
+    expect(await issue(project, REVISIONS.R2)).toBe('heron-wharf-R3.ifc');
+    expect(await desk(`${project}~${option}`)).toMatchObject({ issued: 3, parameters: taller });
+    expect(await desk(project)).toMatchObject({ issued: 3, parameters: REVISIONS.R2 });
+  });
+});
