@@ -98,6 +98,7 @@ export const useCut = (id: string, code: string | null) =>
     queryFn: () => getJson<{ lists: ItemCut[] }>(`/projects/${id}/cutting/${encodeURIComponent(code!)}`),
     enabled: code !== null,
     retry: false,
+    meta: { isTold: true },
   });
 
 /** What earlier projects of this server price their elements with. */
@@ -114,6 +115,7 @@ export const usePurchases = (id: string) =>
     queryKey: [...planKey(id), 'purchases'],
     queryFn: () => getJson<PurchaseDto[]>(`/projects/${id}/purchases`),
     placeholderData: keepPreviousData,
+    meta: { isTold: true },
   });
 
 /** Rates an item had, oldest first. */
@@ -194,6 +196,7 @@ export const useComparison = (id: string, from: string | null, to: string | null
     enabled: from !== null && to !== null,
     placeholderData: keepPreviousData,
     retry: false,
+    meta: { isTold: true },
   });
 
 /** An element on both sides of a comparison. */

@@ -13,8 +13,12 @@ import { sampleLayer } from './sample-layer.ts';
 // A machine with much to do takes longer than the second that is usual.
 configure({ asyncUtilTimeout: 8000 });
 
-/** What the server answers to a request: by method and path; a text that a path begins with will do. */
-export type Answers = Readonly<Record<string, (body: unknown) => { readonly status?: number; readonly body: unknown }>>;
+interface Answer {
+  readonly status?: number;
+  readonly body: unknown;
+}
+/** What the server answers to a request, perhaps later: by method and path; a text that a path begins with will do. */
+export type Answers = Readonly<Record<string, (body: unknown) => Answer | Promise<Answer>>>;
 
 /** A request that was made. */
 export interface Asked {
@@ -103,7 +107,7 @@ export function renderInProject(content: ReactNode, answers: Answers = {}, first
     const body = typeof init.body === 'string' ? JSON.parse(init.body) : undefined;
     asked.push({ what, body });
     const name = Object.keys(answers).find((key) => what.startsWith(key));
-    const { status = 200, body: answer } = name ? answers[name]!(body) : { body: [] };
+    const { status = 200, body: answer } = name ? await answers[name]!(body) : ({ body: [] } as Answer);
     return { ok: status < 400, status, json: async () => answer } as Response;
   }) as typeof fetch;
   const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });

@@ -8,3 +8,11 @@ export function useSchemePalette(): Palette {
   const { mode } = useColorScheme();
   return colorSchemes[mode === 'dark' ? 'dark' : 'light'].palette;
 }
+
+/** How a note beside a point of a chart looks: like any sheet of the scheme. */
+export const tooltipLook = ({ background, divider, text }: Palette) => ({
+  backgroundColor: background.paper,
+  borderColor: divider,
+  color: text.primary,
+  fontSize: 13,
+});

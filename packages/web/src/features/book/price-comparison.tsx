@@ -54,6 +54,7 @@ export function PriceComparisonView({
     queryFn: () =>
       postJson<PriceComparison>(`/projects/${project.id}/price-sheets/${fileHash}/compare`, { profile, source }),
     retry: false,
+    meta: { isTold: true },
   });
   if (error) return <Box sx={{ fontSize: 13, color: 'error.main' }}>{error.message}</Box>;
   if (!data) return <Box sx={{ fontSize: 13 }}>Comparing the prices</Box>;

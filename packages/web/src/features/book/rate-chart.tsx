@@ -1,12 +1,13 @@
-import { Box, useTheme } from '@mui/material';
+import { Box } from '@mui/material';
 import type { PastRate } from '@tally/core';
 import { Line, LineChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showFigure, showTime } from '../../ui/format.ts';
+import { tooltipLook, useSchemePalette } from '../../ui/use-scheme.ts';
 
 /** The rate of an item over its changes, as steps; rates that are worked out leave a gap. */
 export function RateChart({ history }: { readonly history: readonly PastRate[] }) {
-  const theme = useTheme();
+  const palette = useSchemePalette();
   const points = history.map((p, i) => ({ at: i, when: p.at, rate: p.rate === null ? null : Number(p.rate) }));
   return (
     <Box role="img" aria-label={`Past rates, ${history.length} steps`} sx={{ minWidth: 0 }}>
@@ -16,11 +17,12 @@ export function RateChart({ history }: { readonly history: readonly PastRate[] }
           <YAxis
             width={48}
             domain={['auto', 'auto']}
-            tick={{ fontFamily: FIGURES, fontSize: 11, fill: theme.palette.text.secondary }}
-            stroke={theme.palette.divider}
+            tick={{ fontFamily: FIGURES, fontSize: 11, fill: palette.text.secondary }}
+            stroke={palette.divider}
           />
           <Tooltip
             isAnimationActive={false}
+            contentStyle={tooltipLook(palette)}
             labelFormatter={(at) => showTime(points[Number(at)]?.when ?? '')}
             formatter={(v) => [showFigure(Number(v), 2), '']}
             separator=""
@@ -28,7 +30,7 @@ export function RateChart({ history }: { readonly history: readonly PastRate[] }
           <Line
             type="stepAfter"
             dataKey="rate"
-            stroke={theme.palette.primary.main}
+            stroke={palette.primary.main}
             strokeWidth={2}
             dot={{ r: 2 }}
             isAnimationActive={false}

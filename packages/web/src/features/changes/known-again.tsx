@@ -44,7 +44,7 @@ export function KnownAgain({ elements }: { readonly elements: readonly ElementCh
   };
   const asked = pairs.filter((p) => !p.isSure && p.said === null);
   const stateOf = (p: IdentifiedPair): string =>
-    clashes.has(p.own)
+    isTaken(p) && clashes.has(p.own)
       ? 'Two are said to be one element'
       : p.said === 'same'
         ? 'The same, as was said'
@@ -56,7 +56,13 @@ export function KnownAgain({ elements }: { readonly elements: readonly ElementCh
   const columns: TableColumn<IdentifiedPair>[] = [
     { key: 'label', heading: 'Element', width: 0, cell: (p) => p.label },
     { key: 'storey', heading: 'Storey', width: 120, isFaint: true, cell: (p) => p.storey ?? '' },
-    { key: 'score', heading: 'Alike', width: 64, isFigure: true, cell: (p) => `${showFigure(p.score * 100, 0)} %` },
+    {
+      key: 'score',
+      heading: 'Alike',
+      width: 64,
+      isFigure: true,
+      cell: (p) => (p.score === null ? 'by hand' : `${showFigure(p.score * 100, 0)} %`),
+    },
     { key: 'state', heading: 'Taken as', width: 200, cell: stateOf },
     {
       key: 'act',
@@ -124,7 +130,7 @@ export function KnownAgain({ elements }: { readonly elements: readonly ElementCh
         rows={pairs}
         columns={columns}
         rowId={(p) => `${p.own}/${p.was}`}
-        isMarked={(p) => (!p.isSure && p.said === null) || clashes.has(p.own)}
+        isMarked={(p) => (!p.isSure && p.said === null) || (isTaken(p) && clashes.has(p.own))}
         onSelect={(p) => select([p.was, p.own])}
       />
       {byHand}
@@ -187,7 +193,7 @@ function PairByHand({
 function firstOfEach(pairs: readonly IdentifiedPair[]): IdentifiedPair[] {
   const best = new Map<number, IdentifiedPair>();
   const taken = new Set<number>();
-  for (const p of [...pairs].sort((a, b) => b.score - a.score))
+  for (const p of [...pairs].sort((a, b) => (b.score ?? 1) - (a.score ?? 1)))
     if (!best.has(p.own) && !taken.has(p.was)) {
       best.set(p.own, p);
       taken.add(p.was);

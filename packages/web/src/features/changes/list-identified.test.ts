@@ -20,10 +20,16 @@ describe('elements that came under other ids', () => {
     expect(said.map((p) => [p.label, p.said, isTaken(p)])).toEqual([['Wall Partition', 'same', true], ['Wall Gable', 'other', false]]); // biome-ignore format: two pairs
   });
   it('that are said to be one element are told', () => {
+    // The partition is said, by hand, to be what the gable is already: a pair of its own beside the one that was looked up.
     const pairs = listIdentified([modelOf(plain)], new Map([[9, 1]]));
-    // The partition is said to be what the gable is already.
-    expect(findClashes(pairs.map((p) => (p.own === 9 ? { ...p, was: 1, said: 'same' as const } : p)))).toEqual(new Set([8, 9])); // biome-ignore format: one set
+    expect(pairs.map((p) => [p.own, p.was, p.score, p.said])).toEqual([[9, 2, 0.6, 'other'], [8, 1, 0.9, null], [9, 1, null, 'same']]); // biome-ignore format: three pairs
+    expect(findClashes(pairs)).toEqual(new Set([8, 9]));
     expect(findClashes(listIdentified([modelOf(plain)], new Map()))).toEqual(new Set());
+  });
+  it('that were paired by hand stay in the list, so that it can be taken back; of what is gone nothing is told', () => {
+    const bare: ElementTable = { ...table(wall('a', 'Gable')), keys: Int32Array.of(7) };
+    const pairs = listIdentified([modelOf(bare)], new Map([[7, 3], [70, 4]])); // biome-ignore format: two answers
+    expect(pairs).toEqual([{ sourceId: 's', own: 7, was: 3, label: 'Wall Gable', storey: 'Ground', score: null, isSure: false, said: 'same' }]); // biome-ignore format: one pair
   });
   it('are none where every id is as it was', () => {
     const first = table(wall('a', 'Gable'));

@@ -8,39 +8,45 @@ export interface IdentifiedPair {
   readonly was: number;
   readonly label: string;
   readonly storey: string | null;
-  readonly score: number;
+  /** How alike they are, 0 to 1; null for a pair that somebody made by hand. */
+  readonly score: number | null;
   /** It was taken without asking. */
   readonly isSure: boolean;
   /** What somebody said: the same, another, or nothing yet. */
   readonly said: 'same' | 'other' | null;
 }
 
-/** Pairs of the counting revisions, those that need somebody first, then the least alike. */
+/** Pairs of the counting revisions, and those made by hand of their elements: those that need somebody first, then the least alike. */
 export function listIdentified(
   models: readonly { readonly revision: { readonly sourceId: string }; readonly plain: ElementTable }[],
   said: SaidIdentities,
 ): IdentifiedPair[] {
-  const pairs = models.flatMap(({ revision, plain }) => {
+  const pairs = models.flatMap(({ revision: { sourceId }, plain }) => {
     const { identified } = plain;
-    if (!identified) return [];
-    return [...identified.rows].map((row, i): IdentifiedPair => {
-      const [own, was] = [identified.own[i]!, identified.was[i]!];
+    const toPair = (row: number, own: number, was: number, score: number | null, isSure: boolean): IdentifiedPair => {
       const answer = said.get(own);
       const label = `${sayClass(readText(plain.ifcClass, row) ?? '') ?? ''} ${readText(plain.name, row) ?? ''}`.trim();
-      return {
-        sourceId: revision.sourceId,
-        own,
-        was,
-        label,
-        storey: readText(plain.storey, row),
-        score: identified.score[i]!,
-        isSure: identified.sure[i] === 1,
-        said: answer === undefined ? null : answer === was ? 'same' : 'other',
-      };
+      const isSaid = answer === undefined ? null : answer === was ? 'same' : 'other';
+      return { sourceId, own, was, label, storey: readText(plain.storey, row), score, isSure, said: isSaid };
+    };
+    const found = [...(identified?.rows ?? [])].map((row, i) =>
+      toPair(row, identified!.own[i]!, identified!.was[i]!, identified!.score[i]!, identified!.sure[i] === 1),
+    );
+    const rowOf = new Map([...plain.keys].map((key, row) => [key, row]));
+    for (const { own, row } of found.map(({ own }, i) => ({ own, row: identified!.rows[i]! }))) rowOf.set(own, row);
+    const isListed = new Set(found.map((p) => `${p.own}/${p.was}`));
+    const byHand = [...said].flatMap(([own, was]) => {
+      const row = rowOf.get(own);
+      return row === undefined || was === null || isListed.has(`${own}/${was}`)
+        ? []
+        : [toPair(row, own, was, null, false)];
     });
+    return [...found, ...byHand];
   });
   const isOpen = (p: IdentifiedPair) => !p.isSure && p.said === null;
-  return pairs.sort((a, b) => Number(isOpen(b)) - Number(isOpen(a)) || a.score - b.score || a.own - b.own);
+  return pairs.sort(
+    (a, b) => Number(isOpen(b)) - Number(isOpen(a)) || (a.score ?? 1) - (b.score ?? 1) || a.own - b.own,
+  );
 }
 
 /** Whether a pair counts as one element. */

@@ -1,8 +1,9 @@
-import { Box, useTheme } from '@mui/material';
+import { Box } from '@mui/material';
 import { MOVE_CAUSES, type MoveCause, type MoveDto } from '@tally/core';
 import { Bar, BarChart, Cell, LabelList, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showMinor, showMove } from '../../ui/format.ts';
+import { useSchemePalette } from '../../ui/use-scheme.ts';
 import { CAUSE_WORDS } from './cause-words.ts';
 
 /** A bar of the waterfall: from where to where it goes, and what is written at it. */
@@ -49,8 +50,8 @@ export function MoveWaterfall({
   readonly chosen: MoveCause | null;
   readonly onChoose: (cause: MoveCause | null) => void;
 }) {
-  const theme = useTheme();
-  const { tally } = theme.palette;
+  const palette = useSchemePalette();
+  const { tally } = palette;
   const steps = listSteps(move, minorDigits);
   const floor = chooseFloor(steps);
   const shown = steps.map((s) => ({ ...s, span: s.cause === null ? [floor, s.span[1]] : s.span }));
@@ -73,11 +74,11 @@ export function MoveWaterfall({
             dataKey="name"
             interval={0}
             tickLine={false}
-            tick={{ fontSize: 12, fill: theme.palette.text.primary }}
-            stroke={theme.palette.divider}
+            tick={{ fontSize: 12, fill: palette.text.primary }}
+            stroke={palette.divider}
           />
           <YAxis hide domain={[floor, 'dataMax']} />
-          <ReferenceLine y={move.before} stroke={theme.palette.divider} strokeDasharray="3 3" />
+          <ReferenceLine y={move.before} stroke={palette.divider} strokeDasharray="3 3" />
           <Bar
             dataKey="span"
             isAnimationActive={false}
@@ -92,13 +93,13 @@ export function MoveWaterfall({
                 key={s.name}
                 fill={colour(s)}
                 fillOpacity={chosen === null || s.cause === chosen || s.cause === null ? 1 : 0.35}
-                stroke={s.cause !== null && s.cause === chosen ? theme.palette.text.primary : 'none'}
+                stroke={s.cause !== null && s.cause === chosen ? palette.text.primary : 'none'}
               />
             ))}
             <LabelList
               dataKey="label"
               position="top"
-              style={{ fontFamily: FIGURES, fontSize: 12, fill: theme.palette.text.primary }}
+              style={{ fontFamily: FIGURES, fontSize: 12, fill: palette.text.primary }}
             />
           </Bar>
         </BarChart>

@@ -1,3 +1,4 @@
+import { Box } from '@mui/material';
 import type { ComparisonDto, GroupField } from '@tally/core';
 import { nameGroup, readWorkspaceId } from '@tally/core';
 import { useQueries } from '@tanstack/react-query';
@@ -43,9 +44,8 @@ export function joinOptions(comparisons: readonly (ComparisonDto | undefined)[])
 export function OptionsBeside({ by }: { readonly by: GroupField }) {
   const { project, options, money } = useProjectState('project', 'options', 'money');
   const own = readWorkspaceId(project.id).option;
-  const shown = Object.entries(options)
-    .filter(([, o]) => !o.isAway)
-    .slice(0, MOST_BESIDE);
+  const live = Object.entries(options).filter(([, o]) => !o.isAway);
+  const shown = live.slice(0, MOST_BESIDE);
   const comparisons = useQueries({
     queries: shown.map(([id]) => {
       const to = id === own ? 'live' : `option:${id}`;
@@ -111,6 +111,18 @@ export function OptionsBeside({ by }: { readonly by: GroupField }) {
       columns={columns}
       rowId={(r) => r.label}
       footerCells={(c) => totals[c.key] ?? ''}
+      footer={
+        live.length > shown.length && (
+          <Box sx={{ px: 1, py: 0.5, fontSize: 13, borderTop: 1, borderColor: 'divider' }}>
+            Not shown:{' '}
+            {live
+              .slice(MOST_BESIDE)
+              .map(([, o]) => o.name)
+              .join(', ')}
+            . Put others away to see them.
+          </Box>
+        )
+      }
     />
   );
 }

@@ -7,7 +7,7 @@ import { getJson, postJson } from '../../store/client.ts';
 import { useProjectState } from '../../store/project-store.tsx';
 import { planKey } from '../../store/slices.ts';
 import { tellChange } from '../../store/tell-change.ts';
-import { describeError, useCommit, useProblemNotice } from '../../store/use-commit.ts';
+import { useCommit, useProblemNotice } from '../../store/use-commit.ts';
 import { SheetButton } from '../../ui/sheet-button.tsx';
 
 const ALL = ['book', 'rules', 'layer', 'settings', 'notes'] as const;
@@ -129,7 +129,7 @@ function OptionRow({ id, onCompare }: { readonly id: string; readonly onCompare:
         )}
         <Button
           {...act2}
-          disabled={isBusy || (conflicts?.length ?? 0) > 0}
+          disabled={isBusy || conflicts === undefined || conflicts.length > 0}
           title="Everything in which it differs is done to the plan, in one change that can be undone"
           onClick={() => void act(`/${id}/merge`, {}).then((done) => done && leave())}
         >
@@ -155,13 +155,15 @@ function OptionRow({ id, onCompare }: { readonly id: string; readonly onCompare:
   );
 }
 
+/** Conflicts that are listed one by one. */
+const MOST_CONFLICTS = 20;
+
 /** What the plan has otherwise than when the option changed it: of each somebody says what counts. */
 function Conflicts({ id, conflicts }: { readonly id: string; readonly conflicts: readonly OptionConflict[] }) {
   const { act, isBusy } = useOptionAct();
-  const [problem, setProblem] = useState<string | null>(null);
   const say = (of: readonly OptionConflict[], keepsOwn: boolean) => {
     const choices = Object.fromEntries(of.map((c) => [`${c.difference.kind}/${c.difference.id}`, keepsOwn]));
-    act(`/${id}/rebase`, { keepsOwn: choices }).catch((e) => setProblem(describeError(e)));
+    void act(`/${id}/rebase`, { keepsOwn: choices });
   };
   const small = { size: 'small', color: 'inherit', disabled: isBusy } as const;
   return (
@@ -179,7 +181,7 @@ function Conflicts({ id, conflicts }: { readonly id: string; readonly conflicts:
           </>
         )}
       </Box>
-      {conflicts.slice(0, 20).map((c) => (
+      {conflicts.slice(0, MOST_CONFLICTS).map((c) => (
         <Box key={`${c.difference.kind}/${c.difference.id}`} sx={{ display: 'flex', alignItems: 'center', gap: 0.5 }}>
           <Box sx={{ flex: 1, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
             {sayKind(c.difference.kind)} {c.difference.id}
@@ -192,7 +194,11 @@ function Conflicts({ id, conflicts }: { readonly id: string; readonly conflicts:
           </Button>
         </Box>
       ))}
-      {problem}
+      {conflicts.length > MOST_CONFLICTS && (
+        <Box sx={{ color: 'text.secondary' }}>
+          And {conflicts.length - MOST_CONFLICTS} more: settle these first, or all at once.
+        </Box>
+      )}
     </Box>
   );
 }

@@ -14,6 +14,7 @@ import { FIGURES } from '../../ui/fonts.ts';
 import { showFigure, showMinor, showMove, showTime } from '../../ui/format.ts';
 import { IconAct } from '../../ui/icon-act.tsx';
 import { useKept } from '../../ui/kept-state.ts';
+import { UnreadNotice } from './unread-notice.tsx';
 
 const label = { fontSize: 11.5, color: 'text.secondary' } as const;
 const figure = { fontFamily: FIGURES, textAlign: 'right', whiteSpace: 'nowrap' } as const;
@@ -33,8 +34,9 @@ export const Tape = memo(function Tape() {
   const { data: changes } = useChanges(project.id, MOST_MOVES);
   const { keys } = useSelection();
   const undo = useUndo(project.id);
-  const { data: cost } = useSelectionAmount(project.id, keys);
-  const selected = keys.size > 0 ? (cost?.amount ?? 0) : 0;
+  const { data: cost, isPlaceholderData } = useSelectionAmount(project.id, keys);
+  // Unknown while it is asked for: never 0, nor what another selection costs.
+  const selected = keys.size === 0 ? 0 : cost && !isPlaceholderData ? cost.amount : null;
   const open = summary.counts.unpriced + summary.counts.partly;
   const signs = Math.max(10, showMinor(summary.total, summary.minorDigits).length);
   const size = isNarrow ? Math.min(15, Math.floor(175 / signs)) : Math.min(22, Math.floor(240 / signs));
@@ -63,6 +65,7 @@ export const Tape = memo(function Tape() {
           {isNarrow ? 'No connection' : 'The server does not answer. What you type waits and is sent when it does.'}
         </Box>
       )}
+      <UnreadNotice isNarrow={isNarrow} />
       <Box sx={{ px: edge, pt: 1.5, pb: 1, borderBottom: 2, borderColor: 'text.primary', borderBottomStyle: 'double' }}>
         <Box sx={{ display: 'flex', justifyContent: 'space-between', ...label }}>
           <span>
@@ -155,10 +158,10 @@ export const Tape = memo(function Tape() {
         </Box>
         {keys.size > 0 && (
           <Box data-testid="tape-selection" sx={{ ...figure, fontSize: isNarrow ? 13.5 : 16 }}>
-            {showMinor(Math.round(selected / 10_000), summary.minorDigits)}
+            {selected === null ? '…' : showMinor(Math.round(selected / 10_000), summary.minorDigits)}
           </Box>
         )}
-        {keys.size > 0 && area !== null && area > 0 && !isNarrow && (
+        {keys.size > 0 && selected !== null && area !== null && area > 0 && !isNarrow && (
           <Box sx={{ ...figure, fontSize: 12, color: 'text.secondary' }}>
             {showFigure(selected / 10_000 / 10 ** summary.minorDigits / area, 2)} per m² of floor
           </Box>
