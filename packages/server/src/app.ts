@@ -130,6 +130,7 @@ export function createApp(config: ServerConfig, db: DbClient, logger: Logger): A
   // What brings many entries at once: a change, its preview, a template.
   const readLarge = express.json({ limit: '160mb', verify: refuseNul });
   const isLarge = (path: string) =>
+    path === '/api/projects' ||
     /^\/api\/projects\/[^/]+\/(?:changes|preview|template(?:\/check)?|attributes)$/.test(path);
   // A takeoff table may be larger; its route reads it.
   app.use((req, res, next) => {

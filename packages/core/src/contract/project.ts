@@ -29,6 +29,8 @@ export const createProjectSchema = z.strictObject({
   withStarter: z.boolean().default(false),
   /** Another project, whose items, assemblies, rules and settings it begins with. */
   templateOf: z.string().max(100).optional(),
+  /** A template as it stands in its file: the project begins with it, or is not made. */
+  template: z.unknown().optional(),
 });
 
 export interface ProjectDto {

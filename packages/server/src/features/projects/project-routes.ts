@@ -64,16 +64,25 @@ export function projectRoutes(services: ProjectServices): Router {
   router.post(
     '/',
     route(async (req) => {
-      const { name, currency, withTemplate, withStarter, templateOf } = readBody(createProjectSchema, req);
+      const {
+        name,
+        currency,
+        withTemplate,
+        withStarter,
+        templateOf,
+        template: own,
+      } = readBody(createProjectSchema, req);
       const author = readAuthor(req.headers['x-author']);
       const template =
-        templateOf !== undefined
-          ? await projects.readTemplate(templateOf)
-          : withTemplate
-            ? projects.readShipped('template')
-            : withStarter
-              ? projects.readShipped('starter')
-              : null;
+        own !== undefined && own !== null
+          ? own
+          : templateOf !== undefined
+            ? await projects.readTemplate(templateOf)
+            : withTemplate
+              ? projects.readShipped('template')
+              : withStarter
+                ? projects.readShipped('starter')
+                : null;
       return toProjectDto(await projects.create(randomUUID(), name, currency, author, template));
     }),
   );

@@ -42,4 +42,31 @@ describe('a project that begins with the starter', () => {
     const again = await server.call<{ code: string }>(`/projects/${body.id}/template`, { starter: true });
     expect([again.status, again.body.code]).toEqual([409, 'template-applied']);
   });
+  it('is made with a template as it came, or not at all', async () => {
+    const make = (template: unknown) => server.call<{ id: string; code: string; detail: string }>('/projects', { name: 'By file', currency: 'EUR', template }); // biome-ignore format: one call
+    const count = async () => (await server.call<unknown[]>('/projects')).body.length;
+    const before = await count();
+    const item = { code: 'M-1', description: 'Bollard', kind: 'material', unit: 'each', rate: '310.00' };
+    const settings = { currency: 'EUR', units: 'metric' };
+    const { unit: _, ...bare } = item;
+    const whole = {
+      format: 'crisp-tally-template/1',
+      name: 'Ours',
+      settings,
+      items: [item],
+      assemblies: [],
+      sections: [],
+      rules: [],
+    };
+    const broken = await make({ ...whole, items: [bare] });
+    expect(broken.status).toBe(400);
+    expect(broken.body.detail).toMatch(/item.*unit/i);
+    expect(await count()).toBe(before);
+    const made = await make(whole);
+    expect(made.status).toBe(200);
+    const { entries } = (
+      await server.call<{ entries: { id: string; body: unknown }[] }>(`/projects/${made.body.id}/slices/book`)
+    ).body;
+    expect(entries.find((e) => e.id === 'M-1')!.body).toMatchObject(item);
+  });
 });

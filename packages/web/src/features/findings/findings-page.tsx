@@ -114,11 +114,10 @@ function FindingRow({ line }: { readonly line: ShownLine }) {
   const show = useShowElements(revisionId);
   const mark = useSelectElements(revisionId);
   const accept = (text: string) => {
-    change.mutate({
-      cause: `${shown.length === 1 ? 'Finding' : `${shown.length} findings`} accepted: ${FINDING_WORDS[finding.code]}`,
-      diff: { added: shown.map((s) => ({ kind: 'accepted', id: s.key, body: { reason: text } })) },
-    });
-    setReason(null);
+    const cause = `${shown.length === 1 ? 'Finding' : `${shown.length} findings`} accepted: ${FINDING_WORDS[finding.code]}`;
+    const diff = { added: shown.map((s) => ({ kind: 'accepted', id: s.key, body: { reason: text } })) };
+    // What is refused keeps its reason.
+    change.mutate({ cause, diff }, { onSuccess: () => setReason(null) });
   };
   const reopen = () =>
     change.mutate({
@@ -221,7 +220,7 @@ function FindingRow({ line }: { readonly line: ShownLine }) {
             onChange={(e) => setReason(e.target.value)}
             onKeyDown={(e) => {
               if (e.key === 'Escape') setReason(null);
-              if (e.key === 'Enter' && reason.trim() !== '') accept(reason.trim());
+              if (e.key === 'Enter' && reason.trim() !== '' && !change.isPending) accept(reason.trim());
             }}
             sx={{ width: 260 }}
           />

@@ -44,6 +44,7 @@ export function AllowanceList({ choice }: { readonly choice: ReactNode }) {
     const isKnown = COMPLETENESS_STATES[own!.states[at]!] === 'priced';
     return isKnown ? showMinor(amountToMinor(own!.amounts[at]!), money.minorDigits) : 'unknown';
   };
+  const unknown = own ? list.filter(([id]) => amountOf(id) === 'unknown').length : 0;
   const total = amountToMinor(list.reduce((sum, [id]) => sum + (placeOf(id) < 0 ? 0 : own!.amounts[placeOf(id)]!), 0));
   return (
     <Box sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column', p: 1.5, gap: 1 }}>
@@ -113,7 +114,15 @@ export function AllowanceList({ choice }: { readonly choice: ReactNode }) {
         </Box>
       </Box>
       <Box sx={{ display: 'flex', justifyContent: 'space-between', px: 1, fontWeight: 650 }}>
-        <span>Allowances together</span>
+        <span>
+          Allowances together
+          {unknown > 0 && (
+            <Box component="span" sx={{ fontWeight: 400 }}>
+              {' '}
+              so far, {unknown} unknown
+            </Box>
+          )}
+        </span>
         <Box component="span" data-testid="allowance-total" sx={{ fontFamily: FIGURES, pr: '52px' }}>
           {own || list.length === 0 ? showMinor(list.length === 0 ? 0 : total, money.minorDigits) : ''}
         </Box>

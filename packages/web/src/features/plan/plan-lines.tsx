@@ -3,7 +3,7 @@ import DoneIcon from '@mui/icons-material/Done';
 import PrintIcon from '@mui/icons-material/PrintOutlined';
 import { Box, Button, MenuItem, Select, useMediaQuery } from '@mui/material';
 import type { GroupField, PlanRows, PlanView } from '@tally/core';
-import { type KeyboardEvent, type ReactNode, useMemo, useState } from 'react';
+import { type KeyboardEvent, type ReactNode, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { changeWaste, markChecked, unmark } from '../../store/change-plan.ts';
 import { changeRate, rateText } from '../../store/change-rate.ts';
@@ -73,10 +73,14 @@ export function PlanLines({ choice }: { readonly choice: ReactNode }) {
     [layer.attributes],
   );
 
+  /** The row that was chosen last: answers about others come too late. */
+  const wantedId = useRef<string | null>(null);
   const choose = async (row: PlanTableRow) => {
     setSelectedId(row.id);
+    wantedId.current = row.id;
     try {
-      select(await getJson<number[]>(`/projects/${project.id}/plan/elements?${planQuery(view)}&id=${encodeURIComponent(row.id)}`)); // biome-ignore format: one question
+      const found = await getJson<number[]>(`/projects/${project.id}/plan/elements?${planQuery(view)}&id=${encodeURIComponent(row.id)}`); // biome-ignore format: one question
+      if (wantedId.current === row.id) select(found);
     } catch (failed) {
       notice(failed);
     }

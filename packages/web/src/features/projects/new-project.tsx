@@ -43,15 +43,14 @@ export function NewProject({ projects }: { readonly projects: readonly ProjectLi
       // Read before anything is made: a file that is none makes no project.
       const template: unknown = form.start === FILE && file ? parse(await file.text()) : null;
       const isOther = ![STARTER, DEMO, NOTHING, FILE].includes(form.start);
-      const project = await postJson<ProjectDto>('/projects', {
+      return postJson<ProjectDto>('/projects', {
         name: form.name,
         currency: form.currency,
         withTemplate: form.start === DEMO,
         withStarter: form.start === STARTER,
         ...(isOther && { templateOf: form.start }),
+        ...(template !== null && { template }),
       });
-      if (template !== null) await postJson(`/projects/${project.id}/template`, { template });
-      return project;
     },
     onSettled: () => client.invalidateQueries({ queryKey: ['projects'] }),
     onSuccess: (project) => navigate(`/projects/${project.id}/sources`),
