@@ -21,18 +21,20 @@ export function FacePanel({ faces, onDone }: { readonly faces: readonly PickedFa
   const isTaken = taken !== undefined && (!known.includes(name.trim()) || !isSameDimension(taken.dimension, { length: 2 })); // biome-ignore format: one rule
   const elements = new Set(faces.map((f) => f.elementKey)).size;
   const area = faces.reduce((sum, f) => sum + f.areaM2, 0);
-  const keep = () => {
-    change.mutate(keepChosenFaces(layer, faces, name.trim()));
-    setName('');
-    onDone();
-  };
+  const keep = () =>
+    change.mutate(keepChosenFaces(layer, faces, name.trim()), {
+      onSuccess: () => {
+        setName('');
+        onDone();
+      },
+    });
   return (
     <Box
       component="form"
       aria-label="Chosen faces"
       onSubmit={(e) => {
         e.preventDefault();
-        if (name.trim() !== '' && !isTaken && faces.length > 0) keep();
+        if (name.trim() !== '' && !isTaken && faces.length > 0 && !change.isPending) keep();
       }}
       sx={{
         position: 'absolute',

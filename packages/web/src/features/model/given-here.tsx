@@ -142,10 +142,14 @@ export function AttributeSection({
   const problem = checkAttribute(name, value, quantities);
   const add = () => {
     const read = readAttribute(value);
-    if (name.trim() === '' || read === undefined || problem !== null) return;
-    give.mutate({ keys, name: name.trim(), value: read });
-    setName('');
-    setValue('');
+    if (name.trim() === '' || read === undefined || problem !== null || give.isPending) return;
+    const given = { keys, name: name.trim(), value: read };
+    give.mutate(given, {
+      onSuccess: () => {
+        setName('');
+        setValue('');
+      },
+    });
   };
   return (
     <Section title="Attributes added here">

@@ -81,8 +81,9 @@ export function RoomPlanView({
   const finishDrawing = (ring: readonly Vector2[]) => {
     if (ring.length < 3) return;
     if (tool === 'limit') {
-      change.mutate(keepLimit(layer.limits, { name: name.trim(), outline: ring.flat() }));
-      return stop();
+      const limit = { name: name.trim(), outline: ring.flat() };
+      // What is refused stays drawn.
+      return change.mutate(keepLimit(layer.limits, limit), { onSuccess: stop });
     }
     const sample = rooms[0];
     const bottomM = sample?.bottomM ?? level;
@@ -94,8 +95,8 @@ export function RoomPlanView({
         bottomM,
         topM: sample?.topM ?? bottomM + USUAL_HEIGHT_M,
       }),
+      { onSuccess: stop },
     );
-    stop();
   };
   const onClick = (e: MouseEvent) => {
     if (!tool) return;
@@ -138,8 +139,7 @@ export function RoomPlanView({
           color="inherit"
           disabled={chosen.length < 2 || chosen.some((r) => r.isLeftOut)}
           onClick={() => {
-            change.mutate(joinRooms(layer, chosen));
-            select([]);
+            change.mutate(joinRooms(layer, chosen), { onSuccess: () => select([]) });
           }}
         >
           Join

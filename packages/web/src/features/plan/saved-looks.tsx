@@ -29,10 +29,13 @@ export function SavedLooks({
   };
   const keep = () => {
     const wanted = name.trim();
-    if (wanted === '') return;
-    change.mutate(savePlanView(planViews, wanted, view));
-    setName('');
-    setAnchor(null);
+    if (wanted === '' || change.isPending) return;
+    change.mutate(savePlanView(planViews, wanted, view), {
+      onSuccess: () => {
+        setName('');
+        setAnchor(null);
+      },
+    });
   };
   return (
     <>

@@ -54,10 +54,7 @@ export function LimitsPart() {
         <LimitForm
           known={layer.limits}
           onClose={() => setAdding(false)}
-          onKeep={(limit) => {
-            change.mutate(keepLimit(layer.limits, limit));
-            setAdding(false);
-          }}
+          onKeep={(limit) => change.mutate(keepLimit(layer.limits, limit), { onSuccess: () => setAdding(false) })}
         />
       ) : (
         <Box>
@@ -94,6 +91,15 @@ function LimitForm({
   };
   const isTaken = known.some((l) => foldText(l.name) === foldText(name));
   const [from, to] = [read(above), read(below)];
+  // A bound that cannot be read is no missing one.
+  const isUnread = (above.storey !== NONE && !from) || (below.storey !== NONE && !to);
+  const levelOf = ({ storey, offsetM }: LimitLevel): number | null => {
+    if (storey === null) return offsetM;
+    const elevation = models.flatMap((m) => m.table.storeys).find((s) => s.name === storey)?.elevation ?? null;
+    return elevation === null ? null : elevation + offsetM;
+  };
+  const [low, high] = [from && levelOf(from), to && levelOf(to)];
+  const isEmpty = low !== null && high !== null && low >= high;
   return (
     <Box sx={{ display: 'grid', gap: 1, borderTop: 1, borderColor: 'divider', pt: 1.5 }}>
       <TextField
@@ -105,13 +111,18 @@ function LimitForm({
       />
       <LevelFields label="Above" value={above} storeys={storeys} onChange={setAbove} />
       <LevelFields label="Below" value={below} storeys={storeys} onChange={setBelow} />
+      {isEmpty && (
+        <Box role="alert" sx={{ fontSize: 13, color: 'error.main' }}>
+          Nothing lies between: the upper level is not above the lower one.
+        </Box>
+      )}
       <Box sx={{ display: 'flex', gap: 1, justifyContent: 'flex-end' }}>
         <Button color="inherit" onClick={onClose}>
           Cancel
         </Button>
         <Button
           variant="contained"
-          disabled={name.trim() === '' || isTaken || (!from && !to)}
+          disabled={name.trim() === '' || isTaken || isUnread || isEmpty || (!from && !to)}
           onClick={() => onKeep({ name: name.trim(), ...(from ? { above: from } : {}), ...(to ? { below: to } : {}) })}
         >
           Keep the limit

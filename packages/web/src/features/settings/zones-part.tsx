@@ -47,8 +47,12 @@ export function ZonesPart() {
   }, [models, layer.zones]);
   const keepName = () => {
     const to = renaming?.text.trim() ?? '';
-    if (renaming && to !== '' && to !== renaming.name) change.mutate(renameZone(layer, renaming.name, to));
-    setRenaming(null);
+    if (change.isPending) return;
+    // What is refused stays as it was typed.
+    const onSuccess = () => setRenaming(null);
+    if (renaming && to !== '' && to !== renaming.name)
+      change.mutate(renameZone(layer, renaming.name, to), { onSuccess });
+    else setRenaming(null);
   };
   return (
     <Part
