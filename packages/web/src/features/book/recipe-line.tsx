@@ -275,7 +275,7 @@ function HandedParameters({
   );
 }
 
-/** A figure that may be left empty; what cannot be read stays as it was typed. */
+/** A figure that may be left empty; what cannot be read stays as it was typed, and is told as no number: it is not kept. */
 function FigureField({
   label,
   value,
@@ -292,13 +292,12 @@ function FigureField({
       label={label}
       value={text}
       error={text.trim() !== '' && figure === null}
-      helperText={askFigure(text) ?? echoFigure(text)}
+      helperText={askFigure(text) ?? (text.trim() !== '' && figure === null ? 'No figure.' : echoFigure(text))}
       slotProps={{ inputLabel: { shrink: true } }}
       onChange={(e) => {
         setText(e.target.value);
         const read = readFigure(e.target.value);
-        if (e.target.value.trim() === '') onChange(undefined);
-        else if (read !== null) onChange(read);
+        onChange(e.target.value.trim() === '' ? undefined : (read ?? Number.NaN));
       }}
     />
   );

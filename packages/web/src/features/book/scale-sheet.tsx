@@ -55,6 +55,7 @@ export function ScaleSheet({
   const problem =
     findNameProblem('scale', scale?.name, draft.name, basis.scales, uses) ??
     (unread as string | undefined) ??
+    (head.keys.some((k) => Number.isNaN(k.step)) ? 'Started steps are a figure above 0, or none.' : null) ??
     (!made.ok
       ? `${made.problem.message} ${made.problem.remedy ?? ''}`
       : checked.success
@@ -186,7 +187,9 @@ function KeyFields({
         onChange={(e) => {
           setStep(e.target.value);
           const figure = readFigure(e.target.value);
-          onChange({ ...scaleKey, step: figure !== null && figure > 0 ? figure : undefined });
+          const isStep = figure !== null && figure > 0;
+          // What cannot be read is no missing step.
+          onChange({ ...scaleKey, step: isStep ? figure : e.target.value.trim() === '' ? undefined : Number.NaN });
         }}
       />
     </Box>
