@@ -1,76 +1,56 @@
 /** @jest-environment jsdom */
-import { useQuery } from '@tanstack/react-query';
-import { screen, waitFor } from '@testing-library/react';
+import type { ChangeDto } from '@tally/core';
+import { screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { getJson } from '../../store/client.ts';
-import { useSelection } from '../../store/selection.tsx';
-import { giveSizes } from '../../testing/give-sizes.ts';
-import { refuse, renderInProject, sampleState } from '../../testing/in-project.tsx';
+import { renderInProject, sampleState } from '../../testing/in-project.tsx';
 import { Tape } from './tape.tsx';
 
-/** Something on a page that is read, and says nothing of its own when it cannot be. */
-function Pane({ path }: { readonly path: string }) {
-  const { data } = useQuery({ queryKey: ['project', 'p', path], queryFn: () => getJson<{ word: string }>(`/projects/p${path}`) }); // biome-ignore format: one reading
-  return <p>{data?.word ?? 'on its way'}</p>;
-}
-function Choose({ keys }: { readonly keys: readonly number[] }) {
-  const { select } = useSelection();
-  return (
-    <button type="button" onClick={() => select(keys)}>
-      choose {keys.join()}
-    </button>
-  );
-}
-
-beforeAll(() => giveSizes());
-
-describe('what the tape says of a reading that failed', () => {
-  it('is why, once for each reason, until it was read again', async () => {
-    let isDamaged = true;
-    const answer = () =>
-      isDamaged ? refuse('The table is damaged.', 'table-damaged', 503) : { body: { word: 'whole' } };
-    const panes = [<Pane key="a" path="/one" />, <Pane key="b" path="/two" />];
-    renderInProject([<Tape key="t" />, ...panes], { 'GET /one': answer, 'GET /two': answer });
-    const notice = await screen.findByRole('alert');
-    expect(notice.textContent).toBe('Not all of this page could be read. The table is damaged. Look at the newest state and try again.Read again'); // biome-ignore format: one text
-    isDamaged = false;
-    await userEvent.click(screen.getByRole('button', { name: 'Read again' }));
-    await waitFor(() => expect(screen.queryByRole('alert')).toBeNull());
-    expect(screen.getAllByText('whole')).toHaveLength(2);
-  });
-  it('counts other reasons, and says nothing where nobody answers: that is said once for all', async () => {
-    renderInProject([<Tape key="t" />, <Pane key="a" path="/one" />, <Pane key="b" path="/two" />, <Pane key="c" path="/three" />], {
-      'GET /one': () => refuse('The book is gone.', 'not-found', 404),
-      'GET /two': () => refuse('The list is gone.', 'not-found', 404),
-      'GET /three': () => refuse('Nobody answers.', 'unreachable', 502),
-    }); // biome-ignore format: three readings
-    expect((await screen.findByText(/And 1 more\./)).textContent).not.toContain('Nobody answers.');
-  });
+const change = (seq: number, cause: string, move: number | null, isUndone = false): ChangeDto => ({
+  id: seq,
+  projectId: 'p',
+  seq,
+  author: 'Ann',
+  cause,
+  undoes: null,
+  isUndone,
+  at: '2026-03-02T08:00:00.000Z',
+  entryCount: 1,
+  isRevision: false,
+  option: null,
+  move: move === null ? null : { before: 0, after: move, move, causes: { extent: 0, quantity: 0, mapping: 0, price: move, factors: 0, rounding: 0 } }, // biome-ignore format: one move
 });
+const answers = {
+  'GET /changes': () => ({ body: [change(9, 'Still being worked out', null), change(8, 'Rate of M-LOCK 128.00 > 126.00', -4800), change(7, 'Rate of L-CAR', 0, true)] }), // biome-ignore format: one answer
+};
 
-describe('what is selected', () => {
-  it('costs what the server says, and nothing is told while that is not known', async () => {
-    let release = (_: number) => undefined as unknown;
-    const first = sampleState();
-    const amounts: Record<string, number> = { '1,2': 123_450_000 };
-    const drawn = renderInProject([<Tape key="t" />, <Choose key="c" keys={[1, 2]} />, <Choose key="d" keys={[3]} />], {
-      'POST /elements/amount': (body) => {
-        const keys = (body as { keys: number[] }).keys.join();
-        return keys in amounts ? { body: { amount: amounts[keys] } } : (new Promise((done) => (release = (amount) => done({ body: { amount } })))); // biome-ignore format: one choice
-      },
-    }, first); // biome-ignore format: one page
-    await userEvent.click(screen.getByText('choose 1,2'));
-    await waitFor(() => expect(screen.getByTestId('tape-selection').textContent).toBe('123.45'));
-    expect(drawn.posted()).toHaveLength(1);
-    await userEvent.click(screen.getByText('choose 3'));
-    // Neither 0 nor what the two cost.
-    expect(screen.getByTestId('tape-selection').textContent).toBe('…');
-    release(70_000);
+describe('the tape', () => {
+  it('tells the total, what is open, and the last moves with their sign, the newest first', async () => {
+    renderInProject(<Tape />, answers);
+    expect(screen.getByTestId('tape-total').textContent).toBe('3,072.00');
+    expect(screen.getByTestId('tape-open').textContent).toBe('Not fully priced3 of 27');
+    expect(screen.getByText('Nothing selected')).toBeTruthy();
+    const moves = (await screen.findAllByRole('listitem')).map((li) => li.textContent);
+    expect(moves[0]).toMatch(/^Still being worked out.*…$/);
+    expect(moves[1]).toMatch(/−48\.00$/);
+    expect(moves[2]).toMatch(/0\.00$/);
   });
-  it('that the server cannot price is never told to cost nothing', async () => {
-    renderInProject([<Tape key="t" />, <Choose key="c" keys={[1]} />], { 'POST /elements/amount': () => refuse('The plan is not ready.', 'busy', 503) }); // biome-ignore format: one page
-    await userEvent.click(screen.getByText('choose 1'));
-    expect((await screen.findByRole('alert')).textContent).toContain('The plan is not ready.');
-    expect(screen.getByTestId('tape-selection').textContent).toBe('…');
+  it('is narrowed to its figures; each still says and opens what it was', async () => {
+    const user = userEvent.setup();
+    renderInProject(<Tape />, answers);
+    await user.click(screen.getByRole('button', { name: 'Only the figures of the tape' }));
+    const link = await screen.findByRole('link', { name: 'Rate of M-LOCK 128.00 > 126.00: −48.00' });
+    expect([link.textContent, link.getAttribute('href')]).toEqual(['−48.00', '/projects/p/changes?seq=8']);
+    expect(screen.getByTestId('tape-total').textContent).toBe('3,072.00');
+    await user.click(screen.getByRole('button', { name: 'The whole tape' }));
+    expect(screen.getByText('Nothing selected')).toBeTruthy();
+  });
+  it('says so where the total leaves something out, or cannot be told to the cent', () => {
+    const first = sampleState();
+    const shortfall = { open: 3, of: 27, unknown: 0, kinds: [{ ifcClass: 'IfcDoor', count: 3 }], isTooLarge: false };
+    const { come } = renderInProject(<Tape />, {}, { ...first, summary: { ...first.summary, shortfall } });
+    expect(screen.getByText('Total so far')).toBeTruthy();
+    expect(screen.getByTestId('tape-open').getAttribute('title')).toBe('3 Door');
+    come({ ...first, summary: { ...first.summary, shortfall: { ...shortfall, isTooLarge: true } } });
+    expect(screen.getByText('Total not exact')).toBeTruthy();
   });
 });
