@@ -53,12 +53,16 @@ export class CompareStates {
 
   constructor(private readonly files: RevisionTables) {}
 
-  /** A state as it is ordered, beginning with what the live plan knows already. */
-  open(order: StateOrder | null, live: BuiltState, builder: StateBuilder): OpenState {
+  /**
+   * A state as it is ordered, beginning with what the live plan knows already.
+   * @param onStep called again and again meanwhile; what it throws ends it
+   */
+  open(order: StateOrder | null, live: BuiltState, builder: StateBuilder, onStep: () => void): OpenState {
+    onStep();
     if (!order) return { built: live, drift: null };
     const known = this.states.get(order.key);
     this.states.delete(order.key);
-    const made = known ?? ('frozen' in order ? thaw(order.frozen) : this.build(order, builder));
+    const made = known ?? ('frozen' in order ? thaw(order.frozen) : this.build(order, builder, onStep));
     this.states.set(order.key, made);
     if (this.states.size > MOST_STATES) this.states.delete(this.states.keys().next().value!);
     return made;
@@ -67,17 +71,20 @@ export class CompareStates {
   private build(
     { basis, tables, layer }: Exclude<StateOrder, { readonly frozen: string }>,
     { memory }: StateBuilder,
+    onStep: () => void,
   ): OpenState {
-    return { built: new StateBuilder(this.files, memory.fork()).build(basis, tables, layer), drift: null };
+    return { built: new StateBuilder(this.files, memory.fork(onStep)).build(basis, tables, layer), drift: null };
   }
 
-  /** Errors: `currency-differs`. */
-  compare(from: OpenState, to: OpenState, by: GroupField): Result<ComparisonDto> {
+  /** Errors: `currency-differs`. @param onStep as of `open` */
+  compare(from: OpenState, to: OpenState, by: GroupField, onStep: () => void): Result<ComparisonDto> {
     const [before, after] = [from.built, to.built];
     const [a, b] = [stateOf(before), stateOf(after)];
     const same = checkSameMoney(a, b);
     if (!same.ok) return same;
+    onStep();
     const move = explainMove(a, b);
+    onStep();
     const elements = listElementChanges(a, b, move);
     const counts = countNoChanges();
     for (const e of elements) {

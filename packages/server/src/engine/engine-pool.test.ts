@@ -67,6 +67,27 @@ describe('the engines of the projects in use', () => {
     });
     await pool.close();
   }, 60_000);
+  it('compare two states after a change that is under way, and not for somebody who has gone', async () => {
+    const { pool } = makePool();
+    await pool.withEngine('a', async (engine) => {
+      const basis = { currency: 'EUR', items: [], assemblies: [], sections: [], rules: [], pins: [] };
+      const compare = (signal?: AbortSignal) => engine.compare([null, null, 'section'], signal);
+      const nothing = { ok: true, value: { move: { move: 0 }, groups: [] } };
+      const updated = engine.ask('update', basis, [], NONE, { statedShare: 0.02 });
+      const gone = new AbortController();
+      const [first, second] = [compare(), compare(gone.signal)];
+      gone.abort();
+      await expect(second).rejects.toBeInstanceOf(PreviewDropped);
+      expect(await first).toMatchObject(nothing);
+      await updated;
+      // The one that was given up holds up nobody.
+      expect(await compare()).toMatchObject(nothing);
+      const late = new AbortController();
+      late.abort();
+      await expect(compare(late.signal)).rejects.toBeInstanceOf(PreviewDropped);
+    });
+    await pool.close();
+  }, 60_000);
   it('that go away again and again are told, and the next task has a fresh one', async () => {
     const { pool } = makePool();
     const broken = pool.withEngine('a', async (engine) => {

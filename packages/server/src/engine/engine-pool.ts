@@ -37,6 +37,8 @@ export class PlanEngine {
   private last = 0;
   private readonly readings = new Map<string, Promise<PackedReading>>();
   isDead = false;
+  /** The last update that was asked for, until it is done. */
+  private updated: Promise<unknown> = Promise.resolve();
   private lastSeq: number | null = null;
   /** State that its plan is certain to be of; null while it is updated. */
   private held: number | null = null;
@@ -78,12 +80,32 @@ export class PlanEngine {
    * @param signal aborted when nobody waits any more
    */
   preview(basis: PricingBasis, seq: number, signal?: AbortSignal): Promise<MoveDto> {
+    const request = { query: 'preview', args: [basis] } as const;
+    return this.runApart<MoveDto>(request, signal, () => this.held === seq);
+  }
+
+  /**
+   * How two states differ. It ends early for a change, as a preview does. Errors: PreviewDropped if a change came first or nobody waits
+   * for it any more.
+   * @param signal aborted when nobody waits any more
+   */
+  compare(args: Parameters<PlanQueries['compare']>, signal?: AbortSignal): Promise<ReturnType<PlanQueries['compare']>> {
+    return this.runApart({ query: 'compare', args }, signal, () => true);
+  }
+
+  /** Asks for what gives way to changes, one after the other. @param isStill whether it is still to begin when its turn has come */
+  private runApart<T>(
+    request: Omit<PlanRequest, 'id'>,
+    signal: AbortSignal | undefined,
+    isStill: () => boolean,
+  ): Promise<T> {
     let id = 0;
     return this.previews.runNext(
       async () => {
-        if (this.held !== seq) throw new PreviewDropped();
+        await this.updated;
+        if (!isStill() || signal?.aborted) throw new PreviewDropped();
         id = this.last + 1;
-        return (await this.send({ query: 'preview', args: [basis] })) as MoveDto;
+        return (await this.send(request)) as T;
       },
       () => this.gate.drop(id),
       signal,
@@ -99,9 +121,11 @@ export class PlanEngine {
       this.gate.countUpdates(1);
       this.held = null;
     }
-    const answer = await this.send({ query, args }).finally(() => {
+    const asked = this.send({ query, args }).finally(() => {
       if (query === 'update') this.gate.countUpdates(-1);
     });
+    if (query === 'update') this.updated = asked.catch(() => undefined);
+    const answer = await asked;
     // What was read of the state before served those who asked while the new one was worked out, and serves no one else.
     if (query === 'update') this.readings.clear();
     return answer as ReturnType<PlanQueries[Q]>;

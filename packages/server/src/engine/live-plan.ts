@@ -109,7 +109,7 @@ export class LivePlan extends PlanReadings implements PlanQueries {
   private readonly shifts = new RuleShifts();
   private practice: { readonly of: readonly unknown[]; readonly text: string } | null = null;
 
-  /** Called again and again while a preview is worked out; what it throws ends it. */
+  /** Called again and again while a preview or a comparison is worked out; what it throws ends it. */
   onPreviewStep: () => void = () => undefined;
 
   preview: PlanQueries['preview'] = (given) => {
@@ -127,14 +127,15 @@ export class LivePlan extends PlanReadings implements PlanQueries {
 
   compare: PlanQueries['compare'] = (from, to, by) => {
     const { built } = this.now;
-    const open = (order: typeof from) => this.others.open(order, built, this.builder);
-    return this.others.compare(open(from), open(to), by);
+    const step = () => this.onPreviewStep();
+    const open = (order: typeof from) => this.others.open(order, built, this.builder, step);
+    return this.others.compare(open(from), open(to), by, step);
   };
 
   compareElement: PlanQueries['compareElement'] = (from, to, key) => {
     const { built } = this.now;
     const [before, after] = [from, to].map((order) =>
-      explainElement(this.others.open(order, built, this.builder).built.plan, key),
+      explainElement(this.others.open(order, built, this.builder, () => undefined).built.plan, key),
     );
     return { before: before ?? null, after: after ?? null };
   };

@@ -79,8 +79,8 @@ async function request(path: string, init: RequestInit = {}): Promise<Response> 
   return check(res);
 }
 
-export async function getJson<T>(path: string): Promise<T> {
-  return (await request(path)).json() as Promise<T>;
+export async function getJson<T>(path: string, signal?: AbortSignal): Promise<T> {
+  return (await request(path, signal ? { signal } : {})).json() as Promise<T>;
 }
 
 export async function getBytes(path: string): Promise<Uint8Array> {

@@ -188,13 +188,18 @@ export const useElementCost = (id: string, key: number | null) =>
     placeholderData: keepPreviousData,
   });
 
+/** The name under which a comparison is held. */
+export const comparisonKey = (id: string, from: string | null, to: string | null, by: string) => [...planKey(id), 'compare', from, to, by] as const; // biome-ignore format: one key
+
 /** How two states of a project differ; nothing is asked while one of them is not chosen. @param from @param to as the server names states */
 export const useComparison = (id: string, from: string | null, to: string | null, by = 'section') =>
   useQuery({
-    queryKey: [...planKey(id), 'compare', from, to, by],
-    queryFn: () => getJson<ComparisonDto>(`/projects/${id}/compare?${comparisonQuery(from!, to!)}&by=${encodeURIComponent(by)}`), // biome-ignore format: one question
+    queryKey: comparisonKey(id, from, to, by),
+    queryFn: ({ signal }) => getJson<ComparisonDto>(`/projects/${id}/compare?${comparisonQuery(from!, to!)}&by=${encodeURIComponent(by)}`, signal), // biome-ignore format: one question
     enabled: from !== null && to !== null,
-    placeholderData: keepPreviousData,
+    // Until it is there by another field the one of the same two stays; that of two others would be taken for theirs.
+    placeholderData: (held: ComparisonDto | undefined, before) =>
+      before?.queryKey[1] === id && before.queryKey[4] === from && before.queryKey[5] === to ? held : undefined,
     retry: false,
     meta: { isTold: true },
   });

@@ -15,6 +15,7 @@ import {
 import type { DbClient } from '../../db/db-client.ts';
 import type { EnginePool } from '../../engine/engine-pool.ts';
 import type { StateOrder } from '../../engine/plan-messages.ts';
+import { PreviewDropped } from '../../engine/preview-gate.ts';
 import { HttpProblem, notFound } from '../../http/http-problem.ts';
 import { isFileWhole } from '../../importers/file-store.ts';
 import type { FileStorePaths } from '../../importers/file-store-paths.ts';
@@ -22,6 +23,9 @@ import type { BookShelf } from '../books/book-shelf.ts';
 import type { ProjectRow } from '../projects/project-repository.ts';
 import { requireProject } from '../projects/require-project.ts';
 import { orderState } from './order-state.ts';
+
+/** Times that a comparison begins at most. */
+const MOST_TURNS = 8;
 
 /** States of a project beside the plan of now, and how any two differ. */
 export class CompareService {
@@ -34,14 +38,28 @@ export class CompareService {
 
   /**
    * How one state of a project differs from another. Errors: 404 for one that there is not, 422 where they are in different currencies.
+   * Changes go first: one that comes between makes it begin again.
    * @param from @param to as `stateRefSchema` names them
+   * @param signal aborted when nobody waits for it any more
    */
-  async compare(projectId: string, from: string, to: string, by: GroupField): Promise<ComparisonDto> {
-    const project = await requireProject(this.db, projectId);
-    const [a, b] = [await this.order(project, from), await this.order(project, to)];
-    const found = await this.engines.withEngine(projectId, (engine) => engine.ask('compare', a, b, by));
-    if (!found.ok) throw new HttpProblem(422, found.problem);
-    return found.value;
+  async compare(
+    projectId: string,
+    from: string,
+    to: string,
+    by: GroupField,
+    signal?: AbortSignal,
+  ): Promise<ComparisonDto> {
+    for (let turn = 1; ; turn++) {
+      try {
+        const project = await requireProject(this.db, projectId);
+        const [a, b] = [await this.order(project, from), await this.order(project, to)];
+        const found = await this.engines.withEngine(projectId, (engine) => engine.compare([a, b, by], signal));
+        if (!found.ok) throw new HttpProblem(422, found.problem);
+        return found.value;
+      } catch (error) {
+        if (!(error instanceof PreviewDropped) || signal?.aborted || turn >= MOST_TURNS) throw error;
+      }
+    }
   }
 
   /** What an element costs in two states. Errors: as of `compare` */

@@ -12,7 +12,7 @@ import { z } from 'zod';
 import type { DbClient } from '../../db/db-client.ts';
 import type { EnginePool, PlanEngine } from '../../engine/engine-pool.ts';
 import type { PackedReading } from '../../engine/plan-messages.ts';
-import { HttpProblem, notFound, readBody, route } from '../../http/http-problem.ts';
+import { abortOnClose, HttpProblem, notFound, readBody, route } from '../../http/http-problem.ts';
 import { sendFile, XLSX_TYPE } from '../../http/send-file.ts';
 import { writeSheetsApart } from '../../importers/write-sheets-apart.ts';
 import type { CompareService } from '../changes/compare-service.ts';
@@ -169,11 +169,11 @@ export function planRoutes(engines: EnginePool, db: DbClient, compare: CompareSe
   // Any state against any other: what moved, by group and element.
   router.get(
     '/compare',
-    route(async (req) => {
+    route(async (req, res) => {
       const { from, to, by } = compareSchema.parse(req.query);
       const field = readGroupField(by);
       if (!field) throw new HttpProblem(400, { code: 'request-invalid', message: `There is no field ${by}.` });
-      return compare.compare(projectIdOf(req), from, to, field);
+      return compare.compare(projectIdOf(req), from, to, field, abortOnClose(res));
     }),
   );
   router.get(

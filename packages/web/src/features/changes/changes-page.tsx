@@ -12,10 +12,11 @@ import {
   type OutlineTable,
   readWorkspaceId,
 } from '@tally/core';
+import { useQueryClient } from '@tanstack/react-query';
 import { type ComponentType, Suspense, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
-import { useChanges, useComparison } from '../../store/queries.ts';
+import { comparisonKey, useChanges, useComparison } from '../../store/queries.ts';
 import { describeError } from '../../store/use-commit.ts';
 import { useSaveTable } from '../../store/use-save-table.ts';
 import { showMinor, showMove } from '../../ui/format.ts';
@@ -98,7 +99,10 @@ export function ChangesPage() {
   const [isLogShown, setLogShown] = useKept('changes/log', typeof window !== 'undefined' && window.innerWidth >= 1500);
   const [isPictureShown] = usePictureShown('changes', false);
   const Compared = useComparedPicture();
-  const { data, error, isFetching } = useComparison(project.id, from, to, keptBy);
+  const client = useQueryClient();
+  const { data, error, isFetching, isPlaceholderData, refetch } = useComparison(project.id, from, to, keptBy);
+  const isStopped = from !== null && to !== null && !isFetching && !error && (!data || isPlaceholderData);
+  const stop = () => void client.cancelQueries({ queryKey: comparisonKey(project.id, from, to, keptBy) });
   const identified = useIdentified();
   const states = useMemo(
     () => listStates(project.id, options, baselines, sources, changes),
@@ -149,10 +153,25 @@ export function ChangesPage() {
             }
           />
           <FrozenPlans onCompare={(ref) => choose({ from: ref, to: 'live' })} />
-          {data && <Export comparison={data} name={nameSides(states, from, to)} by={keptBy} />}
+          {data && !isPlaceholderData && <Export comparison={data} name={nameSides(states, from, to)} by={keptBy} />}
           <PictureButton name="changes" />
         </Box>
-        {isFetching && !data && <LinearProgress />}
+        {isFetching && (!data || isPlaceholderData) && (
+          <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', fontSize: 13 }}>
+            <LinearProgress aria-label="Comparing" sx={{ flex: 1 }} />
+            <Button size="small" color="inherit" variant="outlined" onClick={stop}>
+              Stop
+            </Button>
+          </Box>
+        )}
+        {isStopped && (
+          <Box role="status" sx={{ display: 'flex', gap: 1.5, alignItems: 'center', fontSize: 13 }}>
+            Stopped: the two are not compared.
+            <Button size="small" variant="outlined" onClick={() => void refetch()}>
+              Compare
+            </Button>
+          </Box>
+        )}
         {error && (
           <Box role="alert" sx={{ color: 'error.main', fontSize: 13 }}>
             {describeError(error)}
@@ -201,7 +220,7 @@ export function ChangesPage() {
                 />
               )}
             </Box>
-            {view === 'groups' && (
+            {view === 'groups' && !isPlaceholderData && (
               <GroupMoves
                 comparison={data}
                 heading={nameGroup(keptBy).word}
@@ -229,7 +248,14 @@ export function ChangesPage() {
             {view === 'options' && hasOptions && <OptionsBeside by={keptBy} />}
             {view === 'again' && <KnownAgain elements={data.elements} />}
             {view === 'checked' && <CheckedMoved />}
-            <ChangesPrint comparison={data} title={nameSides(states, from, to)} by={keptBy} currency={money.currency} />
+            {!isPlaceholderData && (
+              <ChangesPrint
+                comparison={data}
+                title={nameSides(states, from, to)}
+                by={keptBy}
+                currency={money.currency}
+              />
+            )}
           </>
         )}
       </Box>

@@ -4,7 +4,7 @@ import { nameGroup, readWorkspaceId } from '@tally/core';
 import { useQueries } from '@tanstack/react-query';
 import { getJson } from '../../store/client.ts';
 import { useProjectState } from '../../store/project-store.tsx';
-import { planKey } from '../../store/slices.ts';
+import { comparisonKey } from '../../store/queries.ts';
 import { showMinor, showMove, widthOfMoney } from '../../ui/format.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 
@@ -50,8 +50,8 @@ export function OptionsBeside({ by }: { readonly by: GroupField }) {
     queries: shown.map(([id]) => {
       const to = id === own ? 'live' : `option:${id}`;
       return {
-        queryKey: [...planKey(project.id), 'compare', 'base', to, by],
-        queryFn: () => getJson<ComparisonDto>(`/projects/${project.id}/compare?from=base&to=${encodeURIComponent(to)}&by=${encodeURIComponent(by)}`), // biome-ignore format: one question
+        queryKey: comparisonKey(project.id, 'base', to, by),
+        queryFn: ({ signal }: { signal: AbortSignal }) => getJson<ComparisonDto>(`/projects/${project.id}/compare?from=base&to=${encodeURIComponent(to)}&by=${encodeURIComponent(by)}`, signal), // biome-ignore format: one question
       };
     }),
     combine: (all) => all.map((q) => q.data),
