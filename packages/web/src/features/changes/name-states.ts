@@ -8,10 +8,16 @@ export interface StateChoice {
   readonly group: 'Now' | 'Options' | 'Frozen plans' | 'Revisions' | 'After a change';
 }
 
+/** Options in the order in which they were made, wherever they are listed. */
+export const listOptions = <O extends { readonly at?: string }>(
+  options: Readonly<Record<string, O>>,
+): (readonly [id: string, option: O])[] =>
+  Object.entries(options).sort(([, a], [, b]) => (a.at ?? '').localeCompare(b.at ?? ''));
+
 /** States that a project offers: the plan of now, frozen ones, every revision that could count, after each of the last changes. */
 export function listStates(
   workspace: string,
-  options: Readonly<Record<string, { readonly name: string; readonly isAway?: boolean }>>,
+  options: Readonly<Record<string, { readonly name: string; readonly isAway?: boolean; readonly at?: string }>>,
   baselines: Readonly<Record<string, BaselineBody>>,
   sources: readonly SourceDto[],
   changes: readonly ChangeDto[],
@@ -42,7 +48,7 @@ export function listStates(
   );
   const { option } = readWorkspaceId(workspace);
   const own = option === null ? [] : [{ ref: 'base', word: 'The plan, without the option', group: 'Now' } as const];
-  const others = Object.entries(options)
+  const others = listOptions(options)
     .filter(([id, o]) => id !== option && !o.isAway)
     .map(([id, o]): StateChoice => ({ ref: `option:${id}`, word: o.name, group: 'Options' }));
   return [

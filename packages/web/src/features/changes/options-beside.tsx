@@ -7,6 +7,7 @@ import { useProjectState } from '../../store/project-store.tsx';
 import { comparisonKey } from '../../store/queries.ts';
 import { showMinor, showMove, widthOfMoney } from '../../ui/format.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
+import { listOptions } from './name-states.ts';
 
 /** Options that stand side by side at most. */
 const MOST_BESIDE = 6;
@@ -44,7 +45,7 @@ export function joinOptions(comparisons: readonly (ComparisonDto | undefined)[])
 export function OptionsBeside({ by }: { readonly by: GroupField }) {
   const { project, options, money } = useProjectState('project', 'options', 'money');
   const own = readWorkspaceId(project.id).option;
-  const live = Object.entries(options).filter(([, o]) => !o.isAway);
+  const live = listOptions(options).filter(([, o]) => !o.isAway);
   const shown = live.slice(0, MOST_BESIDE);
   const comparisons = useQueries({
     queries: shown.map(([id]) => {

@@ -99,6 +99,12 @@ describe('options side by side', () => {
     expect(cells(/^Per m²/)).toEqual(['Per m² of floor', '10.00', '11.50', '+1.50']);
     expect(cells(/^All/)).toEqual(['All', '1,000.00', '920.00', '−80.00']);
   }, 30_000);
+  it('stand in the order in which they were made', async () => {
+    const later = { ...option('Rendered'), at: '2026-03-01' };
+    renderInProject(<OptionsBeside by="section" />, { 'GET /compare': () => ({ body: comparison(92_000) }) }, sampleState({ options: { a: later, o: OPTIONS.o! } })); // biome-ignore format: one page
+    const heads = (await screen.findAllByRole('columnheader')).map((c) => c.textContent);
+    expect(heads.filter((h) => h === 'Glulam' || h === 'Rendered')).toEqual(['Glulam', 'Rendered']);
+  }, 30_000);
   it('name those that there is no room for', async () => {
     const many = Object.fromEntries(Array.from({ length: 8 }, (_, i) => [`o${i}`, option(`Way ${i}`)]));
     renderInProject(<OptionsBeside by="section" />, { 'GET /compare': () => ({ body: comparison(100_000) }) }, sampleState({ options: many })); // biome-ignore format: one page

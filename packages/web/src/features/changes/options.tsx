@@ -9,6 +9,7 @@ import { planKey } from '../../store/slices.ts';
 import { tellChange } from '../../store/tell-change.ts';
 import { useCommit, useProblemNotice } from '../../store/use-commit.ts';
 import { SheetButton } from '../../ui/sheet-button.tsx';
+import { listOptions } from './name-states.ts';
 
 const ALL = ['book', 'rules', 'layer', 'settings', 'notes'] as const;
 
@@ -38,7 +39,7 @@ function useOptionAct() {
 /** Options of the project: made, opened, compared, merged into the plan, put away. */
 export function Options({ onCompare }: { readonly onCompare: (ref: string) => void }) {
   const { options } = useProjectState('options');
-  const all = Object.entries(options).sort(([, a], [, b]) => (a.at ?? '').localeCompare(b.at ?? ''));
+  const all = listOptions(options);
   return (
     <SheetButton label="Options" count={all.filter(([, o]) => !o.isAway).length} width={760}>
       <OptionForm />
