@@ -5,6 +5,7 @@ import { PrintSheet } from '../../ui/print-sheet.tsx';
 import { CAUSE_WORDS } from './cause-words.ts';
 import { listActing, listCostedGroups } from './moved-groups.ts';
 import { CHANGE_WORDS, sayChange } from './say-change.ts';
+import { shareShownMoves } from './shown-moves.ts';
 
 /** Elements that are printed at most: those that move the most. */
 const MOST_PRINTED = 200;
@@ -23,10 +24,15 @@ export function ChangesPrint({
 }) {
   const { project } = useProjectState('project');
   const { settings } = useBasis('settings');
-  const { move, groups, elements, minorDigits } = comparison;
+  const { move, groups, elements, rest, minorDigits } = comparison;
   const minor = (m: number) => showMinor(m, minorDigits);
   const change = (m: number) => (m === 0 ? '' : showMove(m, minorDigits));
   const acting = listActing(groups);
+  const minors = shareShownMoves(comparison, null);
+  const moved = elements.filter((e) => minors.get(e.key) !== 0);
+  const printed = moved.slice(0, MOST_PRINTED);
+  const others = moved.length - printed.length + rest.count;
+  const left = move.move - printed.reduce((sum, e) => sum + minors.get(e.key)!, 0);
   return (
     <PrintSheet>
       {() => (
@@ -68,14 +74,26 @@ export function ChangesPrint({
           <h2>Elements</h2>
           <table>
             <tbody>
-              {elements.slice(0, MOST_PRINTED).filter((e) => e.move !== 0).map((e) => (
+              {printed.map((e) => (
                 <tr key={e.key}>
                   <td>{e.label}</td>
                   <td>{CHANGE_WORDS[e.isIdentified ? 'identified' : e.what]}</td>
                   <td>{sayChange(e, settings.units)}</td>
-                  <td className="figure">{change(Math.round(e.move / 10_000))}</td>
+                  <td className="figure">{change(minors.get(e.key)!)}</td>
                 </tr>
               ))}
+              {left !== 0 && (
+                <tr>
+                  <td colSpan={3}>
+                    {others > 0 ? `${others} other elements, and what whole packs leave over` : 'What whole packs leave over'}
+                  </td>
+                  <td className="figure">{change(left)}</td>
+                </tr>
+              )}
+              <tr className="head">
+                <td colSpan={3}>All</td>
+                <td className="figure">{change(move.move)}</td>
+              </tr>
             </tbody>
           </table>
         </section>

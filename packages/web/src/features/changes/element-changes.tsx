@@ -1,12 +1,5 @@
 import { Box, Chip } from '@mui/material';
-import {
-  amountToMinor,
-  apportion,
-  type ComparisonDto,
-  ELEMENT_CHANGES,
-  type ElementChange,
-  type MoveCause,
-} from '@tally/core';
+import { amountToMinor, type ComparisonDto, ELEMENT_CHANGES, type ElementChange, type MoveCause } from '@tally/core';
 import { useMemo } from 'react';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { useSelection } from '../../store/selection.tsx';
@@ -16,6 +9,7 @@ import { useKept } from '../../ui/kept-state.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { CAUSE_WORDS } from './cause-words.ts';
 import { CHANGE_WORDS, sayChange } from './say-change.ts';
+import { shareShownMoves } from './shown-moves.ts';
 
 /** What a list of elements is limited to. */
 type What = ElementChange['what'] | 'identified';
@@ -49,14 +43,7 @@ export function ElementChanges({
   const [isOnlyMoney, setOnlyMoney] = useOnlyMoney(project.id);
   const what = kept !== '' && counts[kept] > 0 ? kept : '';
   const amountOf = (e: ElementChange) => (cause ? e.causes[cause] : e.move);
-  // The shown moves of all elements add up to the shown move of the whole.
-  const minors = useMemo(() => {
-    const own = elements.map((e) => (cause ? e.causes[cause] : e.move));
-    const whole = cause ? move.causes[cause] : move.move;
-    const left = whole * 10_000 - own.reduce((sum, a) => sum + a, 0);
-    const shares = apportion(whole, cause ? [...own, left] : [...own, rest.move, surplus]);
-    return new Map(elements.map((e, i) => [e.key, shares[i]!]));
-  }, [elements, cause, move, rest, surplus]);
+  const minors = useMemo(() => shareShownMoves({ elements, move, rest, surplus }, cause), [elements, cause, move, rest, surplus]); // biome-ignore format: one line
   const asked = elements.filter((e) => (what === '' || isOf(e, what)) && (!cause || e.causes[cause] !== 0));
   const rows = isOnlyMoney ? asked.filter((e) => amountOf(e) !== 0 || e.isIdentified) : asked;
   const sum = rows.reduce((s, e) => s + minors.get(e.key)!, 0);

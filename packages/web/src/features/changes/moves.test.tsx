@@ -1,11 +1,12 @@
 /** @jest-environment jsdom */
 import { useColorScheme } from '@mui/material/styles';
 import type { ComparisonDto, ElementChange, MoveCause } from '@tally/core';
-import { screen, within } from '@testing-library/react';
+import { act, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useEffect } from 'react';
 import { giveSizes } from '../../testing/give-sizes.ts';
 import { renderInProject, renderThemed } from '../../testing/in-project.tsx';
+import { ChangesPrint } from './changes-print.tsx';
 import { ElementChanges } from './element-changes.tsx';
 import { GroupMoves } from './group-moves.tsx';
 import { MoveWaterfall } from './move-waterfall.tsx';
@@ -127,6 +128,28 @@ describe('moves by element', () => {
     expect(labels()).toEqual(['Wall W1', 'Wall W3']);
     expect(cells(screen.getByRole('row', { name: /^2 elements/ })).at(-1)).toBe('+420.00');
     expect(screen.getByText('Move by extent')).toBeTruthy();
+  });
+});
+
+describe('the printed comparison', () => {
+  const figures = () => [...document.querySelectorAll('.print-sheet table:last-of-type tr')].map((r) => r.querySelector('.figure')!.textContent); // biome-ignore format: one line
+  it('adds up: elements, what is no element’s, and the whole', async () => {
+    renderInProject(<ChangesPrint comparison={COMPARISON} title="Cost plan 1 to Now" by="section" currency="EUR" />);
+    act(() => void window.dispatchEvent(new Event('beforeprint')));
+    expect(figures()).toEqual(['+500.00', '+120.00', '−80.00', '+3.40', '+543.40']);
+    expect(screen.getByText('What whole packs leave over')).toBeTruthy();
+  });
+  it('has what is not printed one by one as a line of its own, to the cent', () => {
+    // 300 walls of 0.10 each, of which 200 are printed: 100 x 0.10 and 3.40 of packs are left.
+    const many = Array.from({ length: 300 }, (_, i) => element(i + 1, `Wall ${i + 1}`, 'came', 10, 'extent'));
+    const move = { before: 0, after: 3_340, move: 3_340, causes: { ...NONE, extent: 3_000, rounding: 340 } };
+    renderInProject(
+      <ChangesPrint comparison={{ ...COMPARISON, move, elements: many }} title="" by="section" currency="EUR" />,
+    );
+    act(() => void window.dispatchEvent(new Event('beforeprint')));
+    expect(figures()).toHaveLength(202);
+    expect(figures().slice(-2)).toEqual(['+13.40', '+33.40']);
+    expect(screen.getByText('100 other elements, and what whole packs leave over')).toBeTruthy();
   });
 });
 

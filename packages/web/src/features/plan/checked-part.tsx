@@ -129,6 +129,9 @@ export function CheckedPart() {
             <Box sx={right}>{show(l.amount)}</Box>
           </Box>
         ))}
+        {data.unchecked.length > MOST_TOLD && (
+          <Box sx={{ px: 1, py: 0.5, color: 'text.secondary' }}>and {data.unchecked.length - MOST_TOLD} more</Box>
+        )}
       </Box>
     </Box>
   );
