@@ -53,7 +53,6 @@ test('the demo building is mapped from nothing: by code, by kind, by a sample, a
     await choose(kind);
     await expect(decision.getByRole('heading')).toContainText(kind);
     await decision.getByRole('combobox', { name: 'Priced with' }).fill('PIECE');
-    await page.keyboard.press('ArrowDown');
     await page.keyboard.press('Enter');
     await expect(decision.getByRole('status', { name: 'Effect' })).toHaveText(`+${tens(pieces)} EUR`);
     await page.keyboard.press('Control+Enter');

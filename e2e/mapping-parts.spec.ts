@@ -15,7 +15,6 @@ test('a layer of a kind is decided about on its own, and its sheet says by what'
   await page.getByRole('option', { name: /Layer, Concrete block/ }).click();
   await expect(decision.getByTestId('kind-catches')).toHaveText('all 5');
   await decision.getByRole('combobox', { name: 'Priced with' }).fill('M-ACB');
-  await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');
   await expect(decision.getByRole('button', { name: /Layer, area 102.75 m²/ })).toBeVisible();
   const section = decision.getByRole('combobox', { name: 'Work section' });

@@ -41,6 +41,9 @@ import { RuleParameters, useParameterCheck } from './rule-parameters.tsx';
 /** Quantities that are offered as drivers, at most. */
 const MOST_DRIVERS = 4;
 
+/** The key that keeps the decision: no list takes it for its marked entry. */
+const isKeepKey = (e: KeyboardEvent): boolean => e.key === 'Enter' && (e.ctrlKey || e.metaKey);
+
 /** The decision for one kind: what it catches, what it is priced with and by, and what comes of it, while it is typed. */
 export function KindDecisionPane({
   kind,
@@ -182,7 +185,7 @@ export function KindDecisionPane({
     onNext();
   };
   const onKeyDown = (e: KeyboardEvent) => {
-    if (e.key !== 'Enter' || !(e.ctrlKey || e.metaKey)) return;
+    if (!isKeepKey(e)) return;
     e.preventDefault();
     void keep();
   };
@@ -265,6 +268,11 @@ export function KindDecisionPane({
           <>
             <Box sx={{ display: 'grid', gridTemplateColumns: '1.6fr 1fr', gap: 1.5 }}>
               <Autocomplete
+                // The first that fits is marked: Enter takes it, however the list moves meanwhile.
+                autoHighlight
+                onKeyDown={(e) => {
+                  if (isKeepKey(e)) e.defaultMuiPrevented = true;
+                }}
                 options={options}
                 value={option}
                 getOptionKey={optionId}

@@ -51,7 +51,12 @@ describe('the mapping desk', () => {
     const { posted } = open();
     const field = await screen.findByRole('combobox', { name: 'Priced with' }, { timeout: 8000 });
     await user.type(field, 'locker');
-    await user.click(await screen.findByRole('option', { name: /M-LOCK/ }));
+    await screen.findByRole('option', { name: /M-LOCK/ });
+    // The first that fits is marked: Enter chooses it, the key that keeps does not.
+    await user.keyboard('{Control>}{Enter}{/Control}');
+    expect((field as HTMLInputElement).value).toBe('locker');
+    await user.keyboard('{Enter}');
+    expect((field as HTMLInputElement).value).toBe('M-LOCK Locker, steel');
     await waitFor(() => expect(screen.getByRole('status', { name: 'Effect' }).textContent).toBe('+90.00 EUR'), {
       timeout: 8000,
     });
