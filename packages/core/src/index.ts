@@ -352,7 +352,7 @@ export {
   toWallAxis,
 } from './quantities/junctions-among.ts';
 export { type LayerDefinition, measureLayers, type Weighing, weighElement } from './quantities/layer-quantities.ts';
-export { type Limit, type LimitLevel, placeLimit } from './quantities/limit.ts';
+export { type Limit, type LimitLevel, placeLimit, readLevelM } from './quantities/limit.ts';
 export { findLimit, LIMITABLE_QUANTITIES, shareWithin } from './quantities/limited-quantity.ts';
 export {
   classToMeasureGroup,

@@ -46,7 +46,8 @@ export function clipMesh(mesh: TriangleMesh, { normal, offsetM }: HalfSpace): Tr
   return meshPolygons([...faces, ...closeCut(edges, normal)]);
 }
 
-function keepInside(corners: readonly Vector3[], offs: readonly number[]): Vector3[] {
+/** The part of a flat polygon that is not beyond a plane. @param offs distance of each corner from it, beyond it positive */
+export function keepInside(corners: readonly Vector3[], offs: readonly number[]): Vector3[] {
   return corners.flatMap((a, k): Vector3[] => {
     const next = (k + 1) % corners.length;
     const [b, da, db] = [corners[next]!, offs[k]!, offs[next]!];

@@ -1,3 +1,4 @@
+import { keepInside } from './clip-mesh.ts';
 import type { TriangleMesh } from './triangle-mesh.ts';
 import { cross, dot, lengthOf, subtract, type Vector3 } from './vector.ts';
 import { weldPoints } from './weld-points.ts';
@@ -104,29 +105,17 @@ function sumPyramids(
     const height = -measureBeyondM(planes[plane]!, top);
     if (Math.abs(height) < 1e-15) continue;
     let piece = points;
-    for (let i = 0; i < within.length && piece.length > 0; i++) if (!passed.has(i)) piece = clip(piece, within[i]!);
+    for (let i = 0; i < within.length && piece.length > 0; i++) {
+      if (passed.has(i)) continue;
+      const offs = piece.map((p) => measureBeyondM(within[i]!, p));
+      if (offs.some((d) => d > 0)) piece = keepInside(piece, offs);
+    }
     for (let k = 2; k < piece.length; k++) {
       const across = cross(subtract(piece[k - 1]!, piece[0]!), subtract(piece[k]!, piece[0]!));
       volume += (dot(across, normal) * height) / 6;
     }
   }
   return volume;
-}
-
-/** The part of a flat polygon on the inner side of a plane. */
-function clip(points: readonly Vector3[], plane: Plane): readonly Vector3[] {
-  const beyond = points.map((p) => measureBeyondM(plane, p));
-  if (beyond.every((d) => d <= 0)) return points;
-  const out: Vector3[] = [];
-  for (const [i, p] of points.entries()) {
-    const next = (i + 1) % points.length;
-    const [d, e] = [beyond[i]!, beyond[next]!];
-    if (d <= 0) out.push(p);
-    if (d <= 0 === e <= 0) continue;
-    const [q, t] = [points[next]!, d / (d - e)];
-    out.push([p[0] + t * (q[0] - p[0]), p[1] + t * (q[1] - p[1]), p[2] + t * (q[2] - p[2])]);
-  }
-  return out;
 }
 
 /** How far a place lies beyond a plane, m; negative within. */

@@ -49,15 +49,13 @@ export function measureSharedVolume(meshes: readonly TriangleMesh[]): SharedVolu
  * @example a column of 0.3 x 0.3 m in a wall of 0.2 m: what of it lies in the wall
  */
 export function measureCommonVolume(a: CutBody, b: CutBody): number {
-  const [lowA, highA] = rangeOf(a.mesh);
-  const [lowB, highB] = rangeOf(b.mesh);
-  const [from, to] = [Math.max(lowA, lowB), Math.min(highA, highB)];
-  if (to - from <= OFF_CORNERS) return 0;
-  const [[leftA, rightA], [leftB, rightB]] = [reachOf(a.mesh), reachOf(b.mesh)];
-  const [left, right] = [Math.max(leftA, leftB), Math.min(rightA, rightB)];
-  if (right - left <= OFF_CORNERS) return 0;
+  const box = AXES.map((axis) => shareRange(extentOf(a.mesh, axis), extentOf(b.mesh, axis)));
+  if (box.some(isNoRange)) return 0;
+  const [[left, right], , [from, to]] = box as [Range, Range, Range];
   // What is cut out elsewhere takes nothing of it.
-  const cuts = [...a.cuts, ...b.cuts].filter((cut) => reachesInto(cut, [a.mesh, b.mesh]));
+  const cuts = [...a.cuts, ...b.cuts].filter(
+    (cut) => !AXES.some((axis) => isNoRange(shareRange(extentOf(cut, axis), box[axis]!))),
+  );
   const [x, y] = [toConvexBody(a.mesh), toConvexBody(b.mesh)];
   if (x && y && cuts.length === 0) return measureConvexCommon(x, y);
   const meshes = [a.mesh, b.mesh, ...cuts];
@@ -78,13 +76,10 @@ export function measureCommonVolume(a: CutBody, b: CutBody): number {
   return common;
 }
 
-/** Whether a body's box overlaps what the boxes of others have in common. */
-const reachesInto = (body: TriangleMesh, others: readonly TriangleMesh[]): boolean =>
-  [0, 1, 2].every((axis) => {
-    const [low, high] = extentOf(body, axis);
-    const ranges = others.map((other) => extentOf(other, axis));
-    return Math.min(high, ...ranges.map((r) => r[1])) - Math.max(low, ...ranges.map((r) => r[0])) > OFF_CORNERS;
-  });
+type Range = readonly [low: number, high: number];
+const AXES = [0, 1, 2] as const;
+const shareRange = (a: Range, b: Range): Range => [Math.max(a[0], b[0]), Math.min(a[1], b[1])];
+const isNoRange = ([low, high]: Range): boolean => high - low <= OFF_CORNERS;
 
 /** The parts of edges between two upright lines. */
 function clipEdges(edges: readonly PlaneEdge[], left: number, right: number): PlaneEdge[] {
@@ -100,10 +95,9 @@ function clipEdges(edges: readonly PlaneEdge[], left: number, right: number): Pl
 
 const mergeSorted = (a: readonly Span[], b: readonly Span[]): Span[] => [...a, ...b].sort((x, y) => x.from - y.from);
 
-const rangeOf = (mesh: TriangleMesh): [number, number] => extentOf(mesh, 2);
-const reachOf = (mesh: TriangleMesh): [number, number] => extentOf(mesh, 0);
+const rangeOf = (mesh: TriangleMesh): Range => extentOf(mesh, 2);
 
-function extentOf({ positions, indices }: TriangleMesh, axis: number): [number, number] {
+function extentOf({ positions, indices }: TriangleMesh, axis: number): Range {
   let [low, high] = [Infinity, -Infinity];
   for (let i = 0; i < indices.length; i++) {
     const z = positions[indices[i]! * 3 + axis]!;

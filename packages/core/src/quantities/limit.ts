@@ -18,15 +18,17 @@ export interface Limit {
   readonly outline?: readonly number[];
 }
 
+/** Height of a level in the model's world, m; undefined if its storey is not there, or no height of it is known. */
+export function readLevelM({ storey, offsetM }: LimitLevel, storeys: ElementTable['storeys']): number | undefined {
+  if (storey === null) return offsetM;
+  const wanted = foldText(storey);
+  const elevation = storeys.find((s) => foldText(s.name) === wanted)?.elevation;
+  return elevation == null ? undefined : elevation + offsetM;
+}
+
 /** A limit in the world of one model; null if a storey it names is not there. */
 export function placeLimit({ above, below, outline }: Limit, table: ElementTable): Region | null {
-  const levelOf = (level: LimitLevel | undefined): number | null | undefined => {
-    if (!level) return null;
-    if (level.storey === null) return level.offsetM;
-    const wanted = foldText(level.storey);
-    const elevation = table.storeys.find((s) => foldText(s.name) === wanted)?.elevation;
-    return elevation == null ? undefined : elevation + level.offsetM;
-  };
+  const levelOf = (level: LimitLevel | undefined) => (level ? readLevelM(level, table.storeys) : null);
   const [fromM, toM] = [levelOf(above), levelOf(below)];
   if (fromM === undefined || toM === undefined) return null;
   return { fromM, toM, outline: outline ? ringToPoints(outline) : null };

@@ -11,6 +11,28 @@ export class PreviewDropped extends HttpProblem {
   }
 }
 
+/** Times that something which gives way to changes begins at most. */
+const MOST_TURNS = 8;
+
+/**
+ * Does something that gives way to changes again when one came first. Errors: its own; PreviewDropped when nobody waits any more, or after too
+ * many turns. @param between awaited before it begins again
+ */
+export async function runUndisturbed<T>(
+  run: () => Promise<T>,
+  signal?: AbortSignal,
+  between: () => Promise<unknown> = async () => undefined,
+): Promise<T> {
+  for (let turn = 1; ; turn++) {
+    try {
+      return await run();
+    } catch (error) {
+      if (!(error instanceof PreviewDropped) || signal?.aborted || turn >= MOST_TURNS) throw error;
+      await between();
+    }
+  }
+}
+
 const [UPDATES, DROPPED] = [0, 1];
 
 /** What the thread of a plan looks at while it works out a preview; shared with the one that asks. */

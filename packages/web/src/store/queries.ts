@@ -23,7 +23,7 @@ import {
   type PurchaseDto,
   type TablePartsDto,
 } from '@tally/core';
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { hashKey, keepPreviousData, useQuery } from '@tanstack/react-query';
 import { getBytes, getJson, postJson } from './client.ts';
 import { changesKey, findingsKey, planKey, projectKey } from './slices.ts';
 
@@ -191,15 +191,20 @@ export const useElementCost = (id: string, key: number | null) =>
 /** The name under which a comparison is held. */
 export const comparisonKey = (id: string, from: string | null, to: string | null, by: string) => [...planKey(id), 'compare', from, to, by] as const; // biome-ignore format: one key
 
+/** The reading of a comparison, by its name. */
+export const comparisonOf = (id: string, from: string, to: string, by: string) => ({
+  queryKey: comparisonKey(id, from, to, by),
+  queryFn: ({ signal }: { readonly signal: AbortSignal }) => getJson<ComparisonDto>(`/projects/${id}/compare?${comparisonQuery(from, to)}&by=${encodeURIComponent(by)}`, signal), // biome-ignore format: one question
+});
+
 /** How two states of a project differ; nothing is asked while one of them is not chosen. @param from @param to as the server names states */
 export const useComparison = (id: string, from: string | null, to: string | null, by = 'section') =>
   useQuery({
-    queryKey: comparisonKey(id, from, to, by),
-    queryFn: ({ signal }) => getJson<ComparisonDto>(`/projects/${id}/compare?${comparisonQuery(from!, to!)}&by=${encodeURIComponent(by)}`, signal), // biome-ignore format: one question
+    ...comparisonOf(id, from!, to!, by),
     enabled: from !== null && to !== null,
     // Until it is there by another field the one of the same two stays; that of two others would be taken for theirs.
     placeholderData: (held: ComparisonDto | undefined, before) =>
-      before?.queryKey[1] === id && before.queryKey[4] === from && before.queryKey[5] === to ? held : undefined,
+      before && hashKey(before.queryKey) === hashKey([...comparisonKey(id, from, to, by).slice(0, -1), before.queryKey.at(-1)]) ? held : undefined, // biome-ignore format: one test
     retry: false,
     meta: { isTold: true },
   });

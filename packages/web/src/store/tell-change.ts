@@ -25,14 +25,11 @@ export function tellChange(
   known.set(client, told);
   const name = `${change.projectId}/${change.seq}`;
   const before = told.get(name);
-  const isMoved = change.move !== null;
-  const isNews = before === undefined || (isMoved && !before.isMoved);
+  const isMoved = change.move !== null || before?.isMoved === true;
+  const isNews = before?.isMoved !== isMoved;
   const missed = isNews ? slices : slices.filter((slice) => !before.slices.has(slice));
   if (!isNews && missed.length === 0) return Promise.resolve();
-  told.set(name, {
-    isMoved: isMoved || (before?.isMoved ?? false),
-    slices: new Set([...(before?.slices ?? []), ...slices]),
-  });
+  told.set(name, { isMoved, slices: new Set([...(before?.slices ?? []), ...slices]) });
   if (told.size > MOST_KNOWN) told.delete(told.keys().next().value!);
   return refreshSlices(client, change.projectId, missed);
 }

@@ -18,7 +18,7 @@ const isUnread = (query: Query): boolean =>
   !isUnreachable(query.state.error);
 
 /** Why things on screen could not be read, each reason once. */
-export const listUnread = (client: QueryClient): string[] => [
+const listUnread = (client: QueryClient): string[] => [
   ...new Set(
     client
       .getQueryCache()

@@ -29,7 +29,7 @@ import type { DbClient } from '../../db/db-client.ts';
 import type { EnginePool, PlanEngine } from '../../engine/engine-pool.ts';
 import { writePlanManifest } from '../../engine/plan-manifest.ts';
 import type { CheckedFindings } from '../../engine/plan-messages.ts';
-import { PreviewDropped } from '../../engine/preview-gate.ts';
+import { PreviewDropped, runUndisturbed } from '../../engine/preview-gate.ts';
 import { FILE_DAMAGED } from '../../engine/table-files.ts';
 import { HttpProblem, notFound } from '../../http/http-problem.ts';
 import { isFileWhole } from '../../importers/file-store.ts';
@@ -61,8 +61,6 @@ interface CalculatedPlan {
 
 /** Changes that a page that was away is told one by one. */
 const MOST_MISSED = 500;
-/** Times that a preview begins at most. */
-const MOST_TURNS = 8;
 /** Changes without a move that are gone through one by one; older ones stay without. */
 const MOST_UNMOVED = 20;
 
@@ -340,15 +338,12 @@ export class ChangeService {
    */
   async preview(projectId: string, diff: EntryDiff, signal?: AbortSignal): Promise<MoveDto> {
     await checkEntries(diff);
-    for (let turn = 1; ; turn++) {
-      try {
-        return await this.previewOnce(projectId, diff, signal);
-      } catch (error) {
-        if (!(error instanceof PreviewDropped) || signal?.aborted || turn >= MOST_TURNS) throw error;
-        // Until the change that came first is in the plan.
-        await this.queue.run(projectOf(projectId), () => this.engines.withEngine(projectId, async () => undefined));
-      }
-    }
+    return runUndisturbed(
+      () => this.previewOnce(projectId, diff, signal),
+      signal,
+      // Until the change that came first is in the plan.
+      () => this.queue.run(projectOf(projectId), () => this.engines.withEngine(projectId, async () => undefined)),
+    );
   }
 
   private async previewOnce(projectId: string, diff: EntryDiff, signal?: AbortSignal): Promise<MoveDto> {

@@ -15,7 +15,7 @@ import {
 import type { DbClient } from '../../db/db-client.ts';
 import type { EnginePool } from '../../engine/engine-pool.ts';
 import type { StateOrder } from '../../engine/plan-messages.ts';
-import { PreviewDropped } from '../../engine/preview-gate.ts';
+import { runUndisturbed } from '../../engine/preview-gate.ts';
 import { HttpProblem, notFound } from '../../http/http-problem.ts';
 import { isFileWhole } from '../../importers/file-store.ts';
 import type { FileStorePaths } from '../../importers/file-store-paths.ts';
@@ -23,9 +23,6 @@ import type { BookShelf } from '../books/book-shelf.ts';
 import type { ProjectRow } from '../projects/project-repository.ts';
 import { requireProject } from '../projects/require-project.ts';
 import { orderState } from './order-state.ts';
-
-/** Times that a comparison begins at most. */
-const MOST_TURNS = 8;
 
 /** States of a project beside the plan of now, and how any two differ. */
 export class CompareService {
@@ -49,17 +46,13 @@ export class CompareService {
     by: GroupField,
     signal?: AbortSignal,
   ): Promise<ComparisonDto> {
-    for (let turn = 1; ; turn++) {
-      try {
-        const project = await requireProject(this.db, projectId);
-        const [a, b] = [await this.order(project, from), await this.order(project, to)];
-        const found = await this.engines.withEngine(projectId, (engine) => engine.compare([a, b, by], signal));
-        if (!found.ok) throw new HttpProblem(422, found.problem);
-        return found.value;
-      } catch (error) {
-        if (!(error instanceof PreviewDropped) || signal?.aborted || turn >= MOST_TURNS) throw error;
-      }
-    }
+    const found = await runUndisturbed(async () => {
+      const project = await requireProject(this.db, projectId);
+      const [a, b] = [await this.order(project, from), await this.order(project, to)];
+      return this.engines.withEngine(projectId, (engine) => engine.compare([a, b, by], signal));
+    }, signal);
+    if (!found.ok) throw new HttpProblem(422, found.problem);
+    return found.value;
   }
 
   /** What an element costs in two states. Errors: as of `compare` */

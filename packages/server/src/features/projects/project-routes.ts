@@ -74,15 +74,14 @@ export function projectRoutes(services: ProjectServices): Router {
       } = readBody(createProjectSchema, req);
       const author = readAuthor(req.headers['x-author']);
       const template =
-        own !== undefined && own !== null
-          ? own
-          : templateOf !== undefined
-            ? await projects.readTemplate(templateOf)
-            : withTemplate
-              ? projects.readShipped('template')
-              : withStarter
-                ? projects.readShipped('starter')
-                : null;
+        own ??
+        (templateOf !== undefined
+          ? await projects.readTemplate(templateOf)
+          : withTemplate
+            ? projects.readShipped('template')
+            : withStarter
+              ? projects.readShipped('starter')
+              : null);
       return toProjectDto(await projects.create(randomUUID(), name, currency, author, template));
     }),
   );

@@ -69,16 +69,16 @@ export class ImportRun<W extends keyof Workers = keyof Workers> {
         );
       };
       watch();
-      const onExit = () => handled.then(resolve, reject);
+      const end = () => handled.then(resolve, reject);
       const onMessage = (message: Workers[W]['message']) => {
         watch();
         handled = handled.then(() => handle(message));
         handled.catch(reject);
         // A thread that reads goes on living after its last word.
-        if (message.kind === 'read' || message.kind === 'failed') handled.then(resolve, reject);
+        if (message.kind === 'read' || message.kind === 'failed') end();
       };
-      this.worker.on('message', onMessage).on('error', reject).on('exit', onExit);
-      this.unlisten = () => void this.worker.off('message', onMessage).off('error', reject).off('exit', onExit);
+      this.worker.on('message', onMessage).on('error', reject).on('exit', end);
+      this.unlisten = () => void this.worker.off('message', onMessage).off('error', reject).off('exit', end);
     });
   }
 

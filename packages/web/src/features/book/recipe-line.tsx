@@ -286,13 +286,13 @@ function FigureField({
   readonly onChange: (value: number | undefined) => void;
 }) {
   const [text, setText] = useState(value === undefined ? '' : editFigure(value));
-  const figure = readFigure(text);
+  const isUnread = text.trim() !== '' && readFigure(text) === null;
   return (
     <TextField
       label={label}
       value={text}
-      error={text.trim() !== '' && figure === null}
-      helperText={askFigure(text) ?? (text.trim() !== '' && figure === null ? 'No figure.' : echoFigure(text))}
+      error={isUnread}
+      helperText={askFigure(text) ?? (isUnread ? 'No figure.' : echoFigure(text))}
       slotProps={{ inputLabel: { shrink: true } }}
       onChange={(e) => {
         setText(e.target.value);

@@ -36,6 +36,7 @@ import { ElementChanges } from './element-changes.tsx';
 import { FrozenPlans } from './frozen-plans.tsx';
 import { GroupMoves } from './group-moves.tsx';
 import { KnownAgain, useIdentified } from './known-again.tsx';
+import { isAsked } from './list-identified.ts';
 import { MoveWaterfall } from './move-waterfall.tsx';
 import { listActing, listCostedGroups } from './moved-groups.ts';
 import { chooseFirst, listStates } from './name-states.ts';
@@ -108,7 +109,7 @@ export function ChangesPage() {
     () => listStates(project.id, options, baselines, sources, changes),
     [project.id, options, baselines, sources, changes],
   );
-  const open = identified.filter((p) => !p.isSure && p.said === null).length;
+  const open = identified.filter(isAsked).length;
   const acting = cause !== null && data && data.move.causes[cause] === 0 ? null : cause;
   const hasOptions = Object.values(options).some((o) => !o.isAway);
   const words: Record<View, string> = {

@@ -28,14 +28,16 @@ export function ChangesPrint({
   const minor = (m: number) => showMinor(m, minorDigits);
   const change = (m: number) => (m === 0 ? '' : showMove(m, minorDigits));
   const acting = listActing(groups);
-  const minors = shareShownMoves(comparison, null);
-  const moved = elements.filter((e) => minors.get(e.key) !== 0);
-  const printed = moved.slice(0, MOST_PRINTED);
-  const others = moved.length - printed.length + rest.count;
-  const left = move.move - printed.reduce((sum, e) => sum + minors.get(e.key)!, 0);
-  return (
-    <PrintSheet>
-      {() => (
+  const listPrinted = () => {
+    const minors = shareShownMoves(comparison, null);
+    const moved = elements.filter((e) => minors.get(e.key) !== 0);
+    const printed = moved.slice(0, MOST_PRINTED).map((e) => ({ e, minor: minors.get(e.key)! }));
+    const left = move.move - printed.reduce((sum, p) => sum + p.minor, 0);
+    return { printed, others: moved.length - printed.length + rest.count, left };
+  };
+  const draw = () => {
+    const { printed, others, left } = listPrinted();
+    return (
         <section>
           <h2>{project.name}</h2>
           <p>
@@ -74,12 +76,12 @@ export function ChangesPrint({
           <h2>Elements</h2>
           <table>
             <tbody>
-              {printed.map((e) => (
+              {printed.map(({ e, minor: own }) => (
                 <tr key={e.key}>
                   <td>{e.label}</td>
                   <td>{CHANGE_WORDS[e.isIdentified ? 'identified' : e.what]}</td>
                   <td>{sayChange(e, settings.units)}</td>
-                  <td className="figure">{change(minors.get(e.key)!)}</td>
+                  <td className="figure">{change(own)}</td>
                 </tr>
               ))}
               {left !== 0 && (
@@ -97,7 +99,7 @@ export function ChangesPrint({
             </tbody>
           </table>
         </section>
-      )}
-    </PrintSheet>
-  );
+    );
+  };
+  return <PrintSheet>{draw}</PrintSheet>;
 } // biome-ignore format: tables in a line each

@@ -8,7 +8,7 @@ import { useCommit } from '../../store/use-commit.ts';
 import { useElements } from '../../store/use-elements.ts';
 import { showFigure } from '../../ui/format.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
-import { findClashes, type IdentifiedPair, isTaken, listIdentified } from './list-identified.ts';
+import { findClashes, type IdentifiedPair, isAsked, isTaken, listIdentified } from './list-identified.ts';
 
 /** Pairs of elements that came under other ids, of all counting revisions. */
 export function useIdentified(): readonly IdentifiedPair[] {
@@ -27,6 +27,7 @@ export function KnownAgain({ elements }: { readonly elements: readonly ElementCh
   const { select } = useSelection();
   const commit = useCommit(project.id);
   const clashes = findClashes(pairs);
+  const isClash = (p: IdentifiedPair) => isTaken(p) && clashes.has(p.own);
   const say = (of: readonly IdentifiedPair[], isSame: boolean) => {
     const who = { by: readAuthorName(), at: new Date().toISOString() };
     const told = new Map(of.map((p) => [p.own, p]));
@@ -42,9 +43,9 @@ export function KnownAgain({ elements }: { readonly elements: readonly ElementCh
       },
     });
   };
-  const asked = pairs.filter((p) => !p.isSure && p.said === null);
+  const asked = pairs.filter(isAsked);
   const stateOf = (p: IdentifiedPair): string =>
-    isTaken(p) && clashes.has(p.own)
+    isClash(p)
       ? 'Two are said to be one element'
       : p.said === 'same'
         ? 'The same, as was said'
@@ -130,7 +131,7 @@ export function KnownAgain({ elements }: { readonly elements: readonly ElementCh
         rows={pairs}
         columns={columns}
         rowId={(p) => `${p.own}/${p.was}`}
-        isMarked={(p) => (!p.isSure && p.said === null) || (isTaken(p) && clashes.has(p.own))}
+        isMarked={(p) => isAsked(p) || isClash(p)}
         onSelect={(p) => select([p.was, p.own])}
       />
       {byHand}

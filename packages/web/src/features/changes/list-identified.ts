@@ -32,22 +32,25 @@ export function listIdentified(
     const found = [...(identified?.rows ?? [])].map((row, i) =>
       toPair(row, identified!.own[i]!, identified!.was[i]!, identified!.score[i]!, identified!.sure[i] === 1),
     );
-    const rowOf = new Map([...plain.keys].map((key, row) => [key, row]));
-    for (const { own, row } of found.map(({ own }, i) => ({ own, row: identified!.rows[i]! }))) rowOf.set(own, row);
     const isListed = new Set(found.map((p) => `${p.own}/${p.was}`));
+    const findRow = (own: number) => {
+      const at = identified?.own.indexOf(own) ?? -1;
+      return at < 0 ? plain.keys.indexOf(own) : identified!.rows[at]!;
+    };
     const byHand = [...said].flatMap(([own, was]) => {
-      const row = rowOf.get(own);
-      return row === undefined || was === null || isListed.has(`${own}/${was}`)
-        ? []
-        : [toPair(row, own, was, null, false)];
+      if (was === null || isListed.has(`${own}/${was}`)) return [];
+      const row = findRow(own);
+      return row < 0 ? [] : [toPair(row, own, was, null, false)];
     });
     return [...found, ...byHand];
   });
-  const isOpen = (p: IdentifiedPair) => !p.isSure && p.said === null;
   return pairs.sort(
-    (a, b) => Number(isOpen(b)) - Number(isOpen(a)) || (a.score ?? 1) - (b.score ?? 1) || a.own - b.own,
+    (a, b) => Number(isAsked(b)) - Number(isAsked(a)) || (a.score ?? 1) - (b.score ?? 1) || a.own - b.own,
   );
 }
+
+/** Whether somebody has to say what a pair is. */
+export const isAsked = ({ said, isSure }: IdentifiedPair): boolean => !isSure && said === null;
 
 /** Whether a pair counts as one element. */
 export const isTaken = ({ said, isSure }: IdentifiedPair): boolean => said === 'same' || (said === null && isSure);

@@ -2,9 +2,8 @@ import { Box } from '@mui/material';
 import type { ComparisonDto, GroupField } from '@tally/core';
 import { nameGroup, readWorkspaceId } from '@tally/core';
 import { useQueries } from '@tanstack/react-query';
-import { getJson } from '../../store/client.ts';
 import { useProjectState } from '../../store/project-store.tsx';
-import { comparisonKey } from '../../store/queries.ts';
+import { comparisonOf } from '../../store/queries.ts';
 import { showMinor, showMove, widthOfMoney } from '../../ui/format.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { listOptions } from './name-states.ts';
@@ -48,13 +47,7 @@ export function OptionsBeside({ by }: { readonly by: GroupField }) {
   const live = listOptions(options).filter(([, o]) => !o.isAway);
   const shown = live.slice(0, MOST_BESIDE);
   const comparisons = useQueries({
-    queries: shown.map(([id]) => {
-      const to = id === own ? 'live' : `option:${id}`;
-      return {
-        queryKey: comparisonKey(project.id, 'base', to, by),
-        queryFn: ({ signal }: { signal: AbortSignal }) => getJson<ComparisonDto>(`/projects/${project.id}/compare?from=base&to=${encodeURIComponent(to)}&by=${encodeURIComponent(by)}`, signal), // biome-ignore format: one question
-      };
-    }),
+    queries: shown.map(([id]) => comparisonOf(project.id, 'base', id === own ? 'live' : `option:${id}`, by)),
     combine: (all) => all.map((q) => q.data),
   });
   const digits = money.minorDigits;

@@ -17,7 +17,7 @@ export default function ModelPicture({ isByState = false }: PictureProps) {
   const { models, find } = useElements();
   const { keys, frame } = useSelection();
   const placed = listBoxes([...keys].flatMap((key) => find(key) ?? [])).length;
-  const isNone = placed === 0 && keys.size > 0;
+  const marked = placed === 0 ? 'Nothing of it has a shape' : placed === 1 ? 'One element' : `${placed} elements`;
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', height: '100%' }}>
       <Box sx={{ flex: 1, position: 'relative', minHeight: 0 }}>
@@ -34,15 +34,7 @@ export default function ModelPicture({ isByState = false }: PictureProps) {
         />
       </Box>
       <Box sx={{ px: 1.5, py: 0.75, fontSize: 13, borderTop: 1, borderColor: 'divider', display: 'flex', gap: 1 }}>
-        <Box sx={{ flex: 1, color: 'text.secondary' }}>
-          {isNone
-            ? 'Nothing of it has a shape'
-            : placed === 0
-              ? 'The whole model'
-              : placed === 1
-                ? 'One element'
-                : `${placed} elements`}
-        </Box>
+        <Box sx={{ flex: 1, color: 'text.secondary' }}>{keys.size === 0 ? 'The whole model' : marked}</Box>
         <Box component={Link} to={`/projects/${project.id}/model`} onClick={frame} sx={{ color: 'primary.main' }}>
           Open the model
         </Box>

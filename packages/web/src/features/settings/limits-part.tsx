@@ -1,5 +1,5 @@
 import { Box, Button, MenuItem, TextField } from '@mui/material';
-import { foldText, type Limit, type LimitLevel, readLength } from '@tally/core';
+import { foldText, type Limit, type LimitLevel, readLength, readLevelM } from '@tally/core';
 import { useState } from 'react';
 import { keepLimit, removeLimit } from '../../store/change-limits.ts';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
@@ -93,13 +93,15 @@ function LimitForm({
   const [from, to] = [read(above), read(below)];
   // A bound that cannot be read is no missing one.
   const isUnread = (above.storey !== NONE && !from) || (below.storey !== NONE && !to);
-  const levelOf = ({ storey, offsetM }: LimitLevel): number | null => {
-    if (storey === null) return offsetM;
-    const elevation = models.flatMap((m) => m.table.storeys).find((s) => s.name === storey)?.elevation ?? null;
-    return elevation === null ? null : elevation + offsetM;
-  };
-  const [low, high] = [from && levelOf(from), to && levelOf(to)];
-  const isEmpty = low !== null && high !== null && low >= high;
+  const [low, high] = [from, to].map(
+    (level) =>
+      level &&
+      readLevelM(
+        level,
+        models.flatMap((m) => m.table.storeys),
+      ),
+  );
+  const isEmpty = low != null && high != null && low >= high;
   return (
     <Box sx={{ display: 'grid', gap: 1, borderTop: 1, borderColor: 'divider', pt: 1.5 }}>
       <TextField
