@@ -7,7 +7,7 @@ const only = process.argv[2];
 const run = (command, args) => execFileSync(command, args, { stdio: 'inherit' });
 
 /** Bundles for Node: our own packages inside, everything installed outside. */
-const bundle = (outdir, entryPoints) =>
+const bundle = (outdir, entryPoints, { splitting = false, inside = [] } = {}) =>
   build({
     entryPoints,
     outdir,
@@ -15,6 +15,7 @@ const bundle = (outdir, entryPoints) =>
     platform: 'node',
     format: 'esm',
     target: 'node20',
+    splitting,
     sourcemap: true,
     logLevel: 'warning',
     plugins: [
@@ -22,7 +23,7 @@ const bundle = (outdir, entryPoints) =>
         name: 'packages-stay-outside',
         setup: (b) =>
           void b.onResolve({ filter: /^[^./]/ }, ({ path }) =>
-            path.startsWith('@tally/') ? null : { path, external: true },
+            path.startsWith('@tally/') || inside.includes(path) ? null : { path, external: true },
           ),
       },
     ],
@@ -49,11 +50,30 @@ if (!only || only === 'server') {
     run(process.execPath, [`${out}/make-seed.js`]);
   }
 }
-if (!only || only === 'cli')
-  await bundle('packages/cli/dist', {
-    tally: 'packages/cli/src/main.ts',
-    'mesh-worker': 'packages/ifc/src/mesh/mesh-worker.ts',
-  });
+if (!only || only === 'cli') {
+  // A command starts once for each question: what it always needs is one file, what it seldom needs is loaded when asked for. Chunks are
+  // named by their content: those of before would stay.
+  rmSync('packages/cli/dist', { recursive: true, force: true });
+  await bundle(
+    'packages/cli/dist',
+    { tally: 'packages/cli/src/main.ts', 'mesh-worker': 'packages/ifc/src/mesh/mesh-worker.ts' },
+    {
+      splitting: true,
+      inside: [
+        'zod',
+        'polyclip-ts',
+        'flatbush',
+        'earcut',
+        'currency-codes',
+        'first-match',
+        'nub',
+        'splaytree-ts',
+        'bignumber.js',
+        'flatqueue',
+      ],
+    },
+  );
+}
 if (!only || only === 'demo') run(process.execPath, ['--import', 'tsx', 'demo/src/write-revisions.ts']);
 if (!only || only === 'web')
   run(process.execPath, ['node_modules/vite/bin/vite.js', 'build', 'packages/web', '--logLevel', 'warn']);

@@ -8,7 +8,6 @@ import { cut } from './commands/cut.ts';
 import { derive } from './commands/derive.ts';
 import { explain } from './commands/explain.ts';
 import { formula } from './commands/formula.ts';
-import { price } from './commands/price.ts';
 import { purchases } from './commands/purchases.ts';
 import { suggestCodes } from './commands/suggest-codes.ts';
 import { takeoff } from './commands/takeoff.ts';
@@ -71,6 +70,8 @@ async function run(args: readonly string[]): Promise<{ json: unknown; isOk: bool
     }
     case 'price': {
       const { positional, options } = take(['template', 'out', 'book', 'group-by', 'rows'], 1);
+      // What reads and writes spreadsheets is loaded where it is needed: it takes longer than a small model.
+      const { price } = await import('./commands/price.ts');
       return settle(
         await price(need(positional[0], 'MODEL.ifc'), need(options.get('template'), '--template'), {
           book: options.get('book'),

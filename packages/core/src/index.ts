@@ -354,6 +354,7 @@ export {
 export { type LayerDefinition, measureLayers, type Weighing, weighElement } from './quantities/layer-quantities.ts';
 export { type Limit, type LimitLevel, placeLimit, readLevelM } from './quantities/limit.ts';
 export { findLimit, LIMITABLE_QUANTITIES, shareWithin } from './quantities/limited-quantity.ts';
+export { AlikeMeasurer } from './quantities/measure-alike.ts';
 export {
   classToMeasureGroup,
   type MeasureInput,

@@ -53,15 +53,25 @@ export class SurfaceSum {
 
   private addTriangle(p: Vector3, q: Vector3, r: Vector3, weight: number): this {
     this.origin ??= p;
-    const [ox, oy, oz] = this.origin;
-    const [px, py, pz] = [p[0] - ox, p[1] - oy, p[2] - oz];
-    const [qx, qy, qz] = [q[0] - ox, q[1] - oy, q[2] - oz];
-    const [rx, ry, rz] = [r[0] - ox, r[1] - oy, r[2] - oz];
-    const [ux, uy, uz] = [qx - px, qy - py, qz - pz];
-    const [vx, vy, vz] = [rx - px, ry - py, rz - pz];
-    const [nx, ny, nz] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+    const ox = this.origin[0];
+    const oy = this.origin[1];
+    const oz = this.origin[2];
+    const px = p[0] - ox;
+    const py = p[1] - oy;
+    const pz = p[2] - oz;
+    const qx = q[0] - ox;
+    const qy = q[1] - oy;
+    const qz = q[2] - oz;
+    const rx = r[0] - ox;
+    const ry = r[1] - oy;
+    const rz = r[2] - oz;
+    const nx = (qy - py) * (rz - pz) - (qz - pz) * (ry - py);
+    const ny = (qz - pz) * (rx - px) - (qx - px) * (rz - pz);
+    const nz = (qx - px) * (ry - py) - (qy - py) * (rx - px);
     const area = (weight * Math.sqrt(nx * nx + ny * ny + nz * nz)) / 2;
-    const [sx, sy, sz] = [px + qx + rx, py + qy + ry, pz + qz + rz];
+    const sx = px + qx + rx;
+    const sy = py + qy + ry;
+    const sz = pz + qz + rz;
     const { first, second } = this;
     this.areaM2 += area;
     first[0]! += (area * sx) / 3;

@@ -84,7 +84,20 @@ export interface AlignedBox {
   readonly max: Vector3;
 }
 
+/** The usual case at once: a rectangle drawn square to itself, its edges along the axes to the last digit. Null for all others. */
+function findPlainBox(solid: SweptSolid): AlignedBox | null {
+  const { profile, placement: m, direction: d } = solid;
+  if (profile.kind !== 'rectangle' || profile.radius > 0 || d[0] !== 0 || d[1] !== 0 || !(solid.depth > 0)) return null;
+  for (let row = 0; row < 12; row += 4) {
+    const other = (m[row] === 0 ? 1 : 0) + (m[row + 1] === 0 ? 1 : 0) + (m[row + 2] === 0 ? 1 : 0);
+    if (other !== 2 || Math.abs(m[row]! + m[row + 1]! + m[row + 2]!) !== 1) return null;
+  }
+  return boundSweptSolid(solid);
+}
+
 function findAlignedBox(solid: SweptSolid): AlignedBox | null {
+  const plain = findPlainBox(solid);
+  if (plain) return plain;
   const polygon = profileToPolygon(solid.profile);
   if (polygon.length !== 4 || profileToOutlines(solid.profile).holes.length > 0) return null;
   if (solid.profile.kind === 'rectangle' && solid.profile.radius > 0) return null;
@@ -115,20 +128,19 @@ function edgeLength(polygon: readonly Vector2[], i: number): number {
 
 /** Exact extents of a swept solid after a map, arcs included. */
 export function boundSweptSolid({ profile, placement, direction: d, depth }: SweptSolid): AlignedBox {
-  const half = profile.kind === 'rectangle' && profile.radius === 0 ? ([profile.x / 2, profile.y / 2] as const) : null;
-  const outer = half ? [] : profileToOutlines(profile).outer;
+  const isBox = profile.kind === 'rectangle' && profile.radius === 0;
+  const halfX = isBox ? profile.x / 2 : 0;
+  const halfY = isBox ? profile.y / 2 : 0;
+  const outer = isBox ? null : profileToOutlines(profile).outer;
   const min: [number, number, number] = [0, 0, 0];
   const max: [number, number, number] = [0, 0, 0];
   for (let k = 0; k < 3; k++) {
-    const [ax, ay, az, shift] = [
-      placement[k * 4]!,
-      placement[k * 4 + 1]!,
-      placement[k * 4 + 2]!,
-      placement[k * 4 + 3]!,
-    ];
-    const reach = half ? Math.abs(ax) * half[0] + Math.abs(ay) * half[1] : 0;
-    const [low, high] = half ? [-reach, reach] : reachOf(outer, ax, ay);
-    const rise = (ax * d[0] + ay * d[1] + az * d[2]) * depth;
+    const ax = placement[k * 4]!;
+    const ay = placement[k * 4 + 1]!;
+    const rise = (ax * d[0] + ay * d[1] + placement[k * 4 + 2]! * d[2]) * depth;
+    const reach = outer === null ? Math.abs(ax) * halfX + Math.abs(ay) * halfY : 0;
+    const [low, high] = outer === null ? [-reach, reach] : reachOf(outer, ax, ay);
+    const shift = placement[k * 4 + 3]!;
     min[k] = shift + low + Math.min(0, rise);
     max[k] = shift + high + Math.max(0, rise);
   }

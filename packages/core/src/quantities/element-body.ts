@@ -76,8 +76,8 @@ export function boundBody(body: ElementBody, matrix: Matrix, mesh: TriangleMesh 
   const max: [number, number, number] = [-Infinity, -Infinity, -Infinity];
   const note = (box: Extents | null) => {
     for (let k = 0; box && k < 3; k++) {
-      min[k] = Math.min(min[k]!, box.min[k]!);
-      max[k] = Math.max(max[k]!, box.max[k]!);
+      if (box.min[k]! < min[k]!) min[k] = box.min[k]!;
+      if (box.max[k]! > max[k]!) max[k] = box.max[k]!;
     }
   };
   if ((body.hasOther || body.isClipped) && mesh) note(boundMesh(mesh, matrix));

@@ -18,7 +18,6 @@ import {
   orientMesh,
   type SweptSolid,
   type TriangleMesh,
-  transformDirection,
   transformPoint,
   type Vector2,
   type Vector3,
@@ -26,69 +25,28 @@ import {
 import { asEnum, asNumber, asRef, asRefs, asText, type StepFile } from '../step/step-file.ts';
 import type { StepValue } from '../step/step-value.ts';
 import { CurveReader } from './curves.ts';
-import { type DrawnFace, readDrawnFaces } from './drawn-faces.ts';
+import { readDrawnFaces } from './drawn-faces.ts';
 import { FACE_BODIES, readFaceBody } from './face-bodies.ts';
 import type { FileUnits } from './file-units.ts';
 import { PlacementReader } from './placements.ts';
 import { type PlacedProfile, ProfileReader } from './profiles.ts';
+import {
+  DAMAGED,
+  type Gathering,
+  hasShape,
+  joinBodies,
+  type MappedBody,
+  merge,
+  nothing,
+  placeMapped,
+  type ReadBody,
+} from './read-body.ts';
 import { revolve } from './revolved.ts';
 import { SpaceCurveReader } from './space-curves.ts';
 import type { SurfaceStyleReader } from './surface-styles.ts';
 
-/** One drawn item of a body: its record, its surface style, and its faces where the file styles them one by one. */
-export interface BodyItem {
-  readonly id: number;
-  readonly style: string | null;
-  /** Null for bodies other than straight solids. */
-  readonly solid: SweptSolid | null;
-  /** Its triangles if it is drawn by its faces. */
-  readonly drawn?: TriangleMesh | null;
-  readonly faces: readonly DrawnFace[] | null;
-}
-
-/** What a representation holds: solids of each kind, whether something is cut off, whether there are bodies that must be meshed. */
-export interface ReadBody {
-  readonly solids: readonly SweptSolid[];
-  readonly formed: readonly FormedSolid[];
-  readonly drawn: readonly TriangleMesh[];
-  /** Record numbers of the straight solids, in their order. */
-  readonly sweeps: readonly number[];
-  /** The one straight solid that the one drawn body was cut from; null if there is none, or more. */
-  readonly base: SweptSolid | null;
-  readonly isClipped: boolean;
-  readonly hasOther: boolean;
-  /** A reference circle or a damaged record was met; the mesh reader must not be given this one. */
-  readonly isDamaged: boolean;
-  readonly items: readonly BodyItem[];
-}
-
 const DEEPEST = 40;
 const NO_BODY = ['axis', 'footprint', 'box', 'profile', 'survey', 'lighting', 'clearance', 'cog', 'reference'];
-
-interface Gathering {
-  readonly solids: SweptSolid[];
-  readonly formed: FormedSolid[];
-  readonly drawn: TriangleMesh[];
-  readonly sweeps: number[];
-  base: SweptSolid | null;
-  items: BodyItem[];
-  isClipped: boolean;
-  hasOther: boolean;
-  isDamaged: boolean;
-}
-
-const nothing = (): Gathering => ({
-  solids: [],
-  formed: [],
-  drawn: [],
-  sweeps: [],
-  base: null,
-  items: [],
-  isClipped: false,
-  hasOther: false,
-  isDamaged: false,
-});
-const hasShape = (b: ReadBody) => b.solids.length + b.formed.length + b.drawn.length > 0 || b.hasOther || b.isDamaged;
 
 /** Items that are no bodies. */
 const NO_ITEMS: ReadonlySet<string> = new Set([
@@ -104,7 +62,7 @@ export class BodyReader {
   private readonly profiles: ProfileReader;
   private readonly angleFactor: number;
   private readonly items = new Map<number, ReadBody>();
-  private readonly mapped = new Map<number, ReadBody>();
+  private readonly mapped = new Map<number, MappedBody>();
 
   constructor(
     private readonly file: StepFile,
@@ -124,10 +82,9 @@ export class BodyReader {
     const representations = asRefs(this.file.attributes(shape)[2]).filter((r) => this.isBody(r));
     const main = representations.filter((r) => foldText(asText(this.file.attributes(r)[1]) ?? '') === 'body');
     const chosen = main.length > 0 ? main : representations.slice(0, 1);
-    if (chosen.length === 0) return this.file.isDamaged(shape) ? { ...nothing(), isDamaged: true } : null;
-    const into: Gathering = nothing();
-    for (const r of chosen) this.gatherRepresentation(r, IDENTITY, into, []);
-    return hasShape(into) ? into : null;
+    if (chosen.length === 0) return this.file.isDamaged(shape) ? DAMAGED : null;
+    const body = joinBodies(chosen.map((r) => this.readRepresentation(r, IDENTITY, [])));
+    return hasShape(body) ? body : null;
   }
 
   /** Middle line of a wall on plan from its Axis representation, in the element's frame, metres; null if there is none. */
@@ -154,27 +111,58 @@ export class BodyReader {
     );
   }
 
-  private gatherRepresentation(id: number, matrix: Matrix, into: Gathering, trail: readonly number[]): void {
-    const a = this.file.attributes(id);
-    if (this.file.isDamaged(id)) into.isDamaged = true;
-    for (const item of asRefs(a[3])) this.gatherItem(item, matrix, into, trail);
+  private readRepresentation(id: number, matrix: Matrix, trail: readonly number[]): ReadBody {
+    const items = asRefs(this.file.attributes(id)[3]);
+    const body = joinBodies(items.map((item) => this.readItem(item, matrix, trail)));
+    return this.file.isDamaged(id) && !body.isDamaged ? { ...body, isDamaged: true } : body;
+  }
+
+  /** One item; of a map that is shown alike many times the very same body. */
+  private readItem(id: number, matrix: Matrix, trail: readonly number[]): ReadBody {
+    if (trail.includes(id) || trail.length > DEEPEST) {
+      this.file.noteDamage(id, 'it refers to itself through its operands');
+      return DAMAGED;
+    }
+    const kept = matrix === IDENTITY ? this.items.get(id) : undefined;
+    if (kept) return kept;
+    const isMapped = this.file.typeOf(id) === 'IFCMAPPEDITEM';
+    const read = isMapped ? this.readMappedItem(id, matrix, [...trail, id]) : this.gather(id, matrix, [...trail, id]);
+    const style = this.styles.styleOf(id);
+    const isPlain = style === null || read.items.every((item) => item.style !== null);
+    const styled = isPlain
+      ? read
+      : { ...read, items: read.items.map((item) => ({ ...item, style: item.style ?? style })) };
+    const body = this.file.isDamaged(id) && !styled.isDamaged ? { ...styled, isDamaged: true } : styled;
+    if (matrix === IDENTITY) this.items.set(id, body);
+    return body;
+  }
+
+  private gather(id: number, matrix: Matrix, trail: readonly number[]): ReadBody {
+    const own = nothing();
+    this.gatherKind(id, matrix, own, trail);
+    return own;
   }
 
   private gatherItem(id: number, matrix: Matrix, into: Gathering, trail: readonly number[]): void {
-    if (trail.includes(id) || trail.length > DEEPEST) {
-      this.file.noteDamage(id, 'it refers to itself through its operands');
-      into.isDamaged = true;
-      return;
+    merge(into, this.readItem(id, matrix, trail));
+  }
+
+  private readMappedItem(id: number, matrix: Matrix, trail: readonly number[]): ReadBody {
+    const a = this.file.attributes(id);
+    const [map, target] = [asRef(a[0] ?? null), asRef(a[1] ?? null)];
+    if (map === null || target === null) return DAMAGED;
+    const [origin, shown] = this.file.attributes(map);
+    const operator = this.placements.readOperator(target);
+    const representation = asRef(shown ?? null);
+    if (representation === null) return DAMAGED;
+    if (operator.isScaled) {
+      const own = nothing();
+      this.addOther(id, matrix, own);
+      return own;
     }
-    const kept = matrix === IDENTITY ? this.items.get(id) : undefined;
-    if (kept) return merge(into, kept);
-    const own: Gathering = nothing();
-    this.gatherKind(id, matrix, own, [...trail, id]);
-    if (this.file.isDamaged(id)) own.isDamaged = true;
-    const style = this.styles.styleOf(id);
-    if (style !== null) own.items = own.items.map((item) => ({ ...item, style: item.style ?? style }));
-    if (matrix === IDENTITY) this.items.set(id, own);
-    merge(into, own);
+    const from = this.placements.readAxis(asRef(origin ?? null));
+    const placed = multiplyMatrices(matrix, multiplyMatrices(operator.matrix, invertRigid(from)));
+    return placeMapped(this.readMapped(representation, trail), placed);
   }
 
   private gatherKind(id: number, matrix: Matrix, into: Gathering, trail: readonly number[]): void {
@@ -225,23 +213,6 @@ export class BodyReader {
         if (asRef(a[0]) === null) into.isDamaged = true;
         else this.gatherItem(asRef(a[0])!, matrix, into, trail);
         return;
-      case 'IFCMAPPEDITEM': {
-        const [map, target] = [asRef(a[0]), asRef(a[1])];
-        if (map === null || target === null) {
-          into.isDamaged = true;
-          return;
-        }
-        const [origin, representation] = this.file.attributes(map);
-        const operator = this.placements.readOperator(target);
-        if (asRef(representation) === null) into.isDamaged = true;
-        else if (operator.isScaled) this.addOther(id, matrix, into);
-        else {
-          const from = this.placements.readAxis(asRef(origin));
-          const placed = multiplyMatrices(matrix, multiplyMatrices(operator.matrix, invertRigid(from)));
-          merge(into, moveBody(this.readMapped(asRef(representation)!, trail), placed));
-        }
-        return;
-      }
       case '':
         into.isDamaged = true;
         return;
@@ -289,13 +260,12 @@ export class BodyReader {
   }
 
   /** What a representation map shows, in its own frame: read once however many elements show it. */
-  private readMapped(representation: number, trail: readonly number[]): ReadBody {
+  private readMapped(representation: number, trail: readonly number[]): MappedBody {
     const known = this.mapped.get(representation);
     if (known) return known;
-    const own: Gathering = nothing();
-    this.gatherRepresentation(representation, IDENTITY, own, trail);
-    this.mapped.set(representation, own);
-    return own;
+    const mapped: MappedBody = { own: this.readRepresentation(representation, IDENTITY, trail), placed: [] };
+    this.mapped.set(representation, mapped);
+    return mapped;
   }
 
   private readDirectrix(
@@ -314,13 +284,13 @@ export class BodyReader {
   private addFormed(id: number, matrix: Matrix, into: Gathering, solid: FormedSolid | null): void {
     if (!solid) return this.addOther(id, matrix, into);
     into.formed.push(matrix === IDENTITY ? solid : moveFormed(solid, matrix));
-    into.items.push({ id, style: null, solid: null, faces: null });
+    into.items.push({ id, style: this.styles.styleOf(id), solid: null, faces: null });
   }
 
   private addSolid(id: number, into: Gathering, solid: SweptSolid): void {
     into.solids.push(solid);
     into.sweeps.push(id);
-    into.items.push({ id, style: null, solid, faces: null });
+    into.items.push({ id, style: this.styles.styleOf(id), solid, faces: null });
   }
 
   private gatherRevolved(id: number, matrix: Matrix, into: Gathering): void {
@@ -390,9 +360,7 @@ export class BodyReader {
 
   /** Looks through the operand of a boolean for circles and damage; its shape itself is left to the mesh. */
   private checkOperand(id: number, into: Gathering, trail: readonly number[]): void {
-    const aside: Gathering = nothing();
-    this.gatherItem(id, IDENTITY, aside, trail);
-    if (aside.isDamaged) into.isDamaged = true;
+    if (this.readItem(id, IDENTITY, trail).isDamaged) into.isDamaged = true;
   }
 
   private gatherExtrusion(id: number, matrix: Matrix, into: Gathering): void {
@@ -429,47 +397,4 @@ const asParameter = (value: StepValue): number | null => asNumber(value);
 function drawPyramid(frame: Matrix, x: number, y: number, z: number): TriangleMesh {
   const [a, b, c, d, top] = ([[0, 0, 0], [x, 0, 0], [x, y, 0], [0, y, 0], [x / 2, y / 2, z]] as Vector3[]).map((p) => transformPoint(frame, p)) as [Vector3, Vector3, Vector3, Vector3, Vector3]; // biome-ignore format: five corners
   return meshPolygons([[[d, c, b, a]], [[a, b, top]], [[b, c, top]], [[c, d, top]], [[d, a, top]]]);
-}
-
-/** The same body somewhere else. */
-function moveBody(body: ReadBody, matrix: Matrix): ReadBody {
-  const moved = new Map(
-    body.solids.map((s): [SweptSolid, SweptSolid] => [s, { ...s, placement: multiplyMatrices(matrix, s.placement) }]),
-  );
-  const drawn = new Map(body.drawn.map((mesh): [TriangleMesh, TriangleMesh] => [mesh, moveTriangles(mesh, matrix)]));
-  const items = body.items.map((item) => ({
-    ...item,
-    solid: item.solid && moved.get(item.solid)!,
-    ...(item.drawn ? { drawn: drawn.get(item.drawn)! } : {}),
-    faces: item.faces?.map((f) => ({ ...f, normal: transformDirection(matrix, f.normal) })) ?? null,
-  }));
-  const formed = body.formed.map((f) => moveFormed(f, matrix));
-  const base = body.base && { ...body.base, placement: multiplyMatrices(matrix, body.base.placement) };
-  return { ...body, solids: [...moved.values()], formed, drawn: [...drawn.values()], base, items };
-}
-
-/** A mesh after a map; one that mirrors turns its faces, so that they still look outward. */
-export function moveTriangles({ positions, indices }: TriangleMesh, m: Matrix): TriangleMesh {
-  const out = new Float64Array(positions.length);
-  for (let i = 0; i < out.length; i += 3)
-    out.set(transformPoint(m, [positions[i]!, positions[i + 1]!, positions[i + 2]!]), i);
-  const isMirrored = m[0] * (m[5] * m[10] - m[6] * m[9]) - m[1] * (m[4] * m[10] - m[6] * m[8]) + m[2] * (m[4] * m[9] - m[5] * m[8]) < 0; // biome-ignore format: one determinant
-  if (!isMirrored) return { positions: out, indices };
-  const turned = Uint32Array.from(indices);
-  for (let i = 0; i < turned.length; i += 3) [turned[i + 1], turned[i + 2]] = [indices[i + 2]!, indices[i + 1]!];
-  return { positions: out, indices: turned };
-}
-
-function merge(into: Gathering, from: ReadBody): void {
-  // A body of several items was not cut from one solid.
-  const isFirst = into.solids.length + into.drawn.length + into.formed.length === 0 && !into.hasOther;
-  into.base = isFirst ? from.base : from.items.length === 0 ? into.base : null;
-  for (const s of from.solids) into.solids.push(s);
-  for (const s of from.formed) into.formed.push(s);
-  for (const d of from.drawn) into.drawn.push(d);
-  for (const s of from.sweeps) into.sweeps.push(s);
-  into.items.push(...from.items);
-  into.isClipped ||= from.isClipped;
-  into.hasOther ||= from.hasOther;
-  into.isDamaged ||= from.isDamaged;
 }

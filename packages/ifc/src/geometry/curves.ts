@@ -1,5 +1,5 @@
 import { type Outline, type OutlineVertex, outlineToPolygon, type Vector2 } from '@tally/core';
-import { asEnum, asNumber, asNumbers, asRef, asRefs, type StepFile } from '../step/step-file.ts';
+import { asCoordinates, asEnum, asNumber, asNumbers, asRef, asRefs, type StepFile } from '../step/step-file.ts';
 import { StepEnum, StepRef, StepTyped, type StepValue } from '../step/step-value.ts';
 import type { PlacementReader } from './placements.ts';
 
@@ -136,7 +136,7 @@ export class CurveReader {
     if (!Array.isArray(rows)) return null;
     const f = this.placements.lengthFactor;
     const all = rows.map((row): Vector2 => {
-      const [x = 0, y = 0] = asNumbers(row);
+      const [x, y] = asCoordinates(row);
       return [x * f, y * f];
     });
     if (!Array.isArray(a[1])) return { points: all, sweeps: all.slice(1).map(() => 0) };

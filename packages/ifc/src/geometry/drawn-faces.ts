@@ -1,5 +1,5 @@
 import { areaVector, lengthOf, type Matrix, normalize, transformDirection, type Vector3 } from '@tally/core';
-import { asNumber, asNumbers, asRef, asRefs, type StepFile } from '../step/step-file.ts';
+import { asCoordinates, asNumber, asNumbers, asRef, asRefs, type StepFile } from '../step/step-file.ts';
 import type { StepValue } from '../step/step-value.ts';
 import type { SurfaceStyleReader } from './surface-styles.ts';
 
@@ -60,7 +60,7 @@ function measureFace(file: StepFile, face: number): Vector3 {
 }
 
 function readPoint(value: StepValue | undefined): Vector3 {
-  const [x = 0, y = 0, z = 0] = asNumbers(value ?? null);
+  const [x, y, z] = asCoordinates(value ?? null);
   return [x, y, z];
 }
 

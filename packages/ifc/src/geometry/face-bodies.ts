@@ -8,7 +8,7 @@ import {
   transformPoint,
   type Vector3,
 } from '@tally/core';
-import { asEnum, asNumbers, asRef, asRefs, type StepFile } from '../step/step-file.ts';
+import { asCoordinates, asEnum, asNumbers, asRef, asRefs, type StepFile } from '../step/step-file.ts';
 import type { StepValue } from '../step/step-value.ts';
 
 /** Kinds of bodies that are drawn by flat faces. */
@@ -61,7 +61,7 @@ class PointReader {
   }
 
   toPoint(value: StepValue): Vector3 {
-    const [x = 0, y = 0, z = 0] = asNumbers(value);
+    const [x, y, z] = asCoordinates(value);
     return [x * this.factor, y * this.factor, z * this.factor];
   }
 }

@@ -1,5 +1,5 @@
 import { frameToMatrix, IDENTITY, type Matrix, multiplyMatrices, type Vector3 } from '@tally/core';
-import { asNumber, asNumbers, asRef, type StepFile } from '../step/step-file.ts';
+import { asCoordinates, asNumber, asRef, type StepFile } from '../step/step-file.ts';
 import type { StepValue } from '../step/step-value.ts';
 
 /** Reads coordinate systems; lengths come out in metres. */
@@ -57,16 +57,18 @@ export class PlacementReader {
   /** A point in metres; missing coordinates are 0. */
   point(value: StepValue): Vector3 {
     const ref = asRef(value);
-    const [x = 0, y = 0, z = 0] = ref === null ? [] : asNumbers(this.file.attributes(ref)[0]);
-    return [x * this.lengthFactor, y * this.lengthFactor, z * this.lengthFactor];
+    if (ref === null) return [0, 0, 0];
+    const p = asCoordinates(this.file.attributes(ref)[0]);
+    const f = this.lengthFactor;
+    return [p[0] * f, p[1] * f, p[2] * f];
   }
 
   /** A direction, of any length; undefined if there is none. One without length is noted as damage. */
   direction(value: StepValue): Vector3 | undefined {
     const ref = asRef(value);
     if (ref === null) return undefined;
-    const [x = 0, y = 0, z = 0] = asNumbers(this.file.attributes(ref)[0]);
-    if (x * x + y * y + z * z > 1e-24) return [x, y, z];
+    const d = asCoordinates(this.file.attributes(ref)[0]);
+    if (d[0] * d[0] + d[1] * d[1] + d[2] * d[2] > 1e-24) return d;
     if (this.file.is(ref, 'IFCDIRECTION')) this.file.noteDamage(ref, 'it is a direction without length');
     return undefined;
   }

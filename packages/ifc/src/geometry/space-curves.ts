@@ -13,7 +13,7 @@ import {
   transformPoint,
   type Vector3,
 } from '@tally/core';
-import { asEnum, asNumber, asNumbers, asRef, asRefs, type StepFile } from '../step/step-file.ts';
+import { asCoordinates, asEnum, asNumber, asNumbers, asRef, asRefs, type StepFile } from '../step/step-file.ts';
 import { StepEnum, StepRef, StepTyped, type StepValue } from '../step/step-value.ts';
 import type { PlacementReader } from './placements.ts';
 
@@ -66,7 +66,7 @@ export class SpaceCurveReader {
     if (!Array.isArray(rows)) return null;
     const f = this.placements.lengthFactor;
     return rows.map((row): Vector3 => {
-      const [x = 0, y = 0, z = 0] = asNumbers(row);
+      const [x, y, z] = asCoordinates(row);
       return [x * f, y * f, z * f];
     });
   }

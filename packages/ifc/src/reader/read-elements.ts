@@ -16,8 +16,9 @@ import {
   type SweptSolid,
   type Vector2,
 } from '@tally/core';
-import { type BodyItem, BodyReader, moveTriangles, type ReadBody } from '../geometry/bodies.ts';
+import { BodyReader } from '../geometry/bodies.ts';
 import { type FileUnits, readFileUnits } from '../geometry/file-units.ts';
+import { type BodyItem, moveTriangles, type ReadBody } from '../geometry/read-body.ts';
 import { SurfaceStyleReader } from '../geometry/surface-styles.ts';
 import { entityName, isEntity, isKnownEntity, listSubtypes } from '../schema/entities.ts';
 import { asEnum, asNumber, asRef, asRefs, asText, type StepFile } from '../step/step-file.ts';
@@ -123,6 +124,8 @@ class ElementReader {
   private readonly materials: MaterialReader;
   private readonly globalIds = new Map<number, string>();
   private readonly shapes = new Map<number, ReadBody | null>();
+  /** Bodies without openings, one for all elements that show it. */
+  private readonly whole = new Map<ReadBody, ElementBody>();
   private readonly finishes: FinishReader;
   private readonly materialSets: ReadonlyMap<string, readonly ReadSet[]>;
   private readonly storeyNames: ReadonlyMap<number, string>;
@@ -303,7 +306,7 @@ class ElementReader {
         stated: sets.quantities,
         unusable: sets.unusable,
         placement,
-        body: shape && !shape.isDamaged ? { ...shape, openings: this.readOpenings(id, placement) } : null,
+        body: shape && !shape.isDamaged ? this.openBody(shape, this.readOpenings(id, placement)) : null,
         items: shape?.items ?? [],
         sweeps: shape?.sweeps ?? [],
         isDamaged: shape?.isDamaged ?? false,
@@ -325,6 +328,14 @@ class ElementReader {
       this.shapes.set(ref, shape);
     }
     return shape;
+  }
+
+  private openBody(shape: ReadBody, openings: readonly OpeningBody[]): ElementBody {
+    const known = openings.length === 0 ? this.whole.get(shape) : undefined;
+    if (known) return known;
+    const body = { ...shape, openings };
+    if (openings.length === 0) this.whole.set(shape, body);
+    return body;
   }
 
   /** Storey and room of an element: its own, else those of its whole or its host. */
@@ -416,10 +427,10 @@ class ElementReader {
   }
 
   private readCodes(id: number, type: number | null): string[] {
-    const refs = [
-      ...(this.relations.classifications.get(id) ?? []),
-      ...(type === null ? [] : (this.relations.classifications.get(type) ?? [])),
-    ];
+    const own = this.relations.classifications.get(id);
+    const ofType = type === null ? undefined : this.relations.classifications.get(type);
+    if (!own && !ofType) return [];
+    const refs = [...(own ?? []), ...(ofType ?? [])];
     const codes = refs.map((ref) => this.readCode(ref));
     return [...new Set(codes.filter((c) => c !== null))];
   }
@@ -440,10 +451,10 @@ class ElementReader {
   }
 
   private readZones(id: number): string[] {
-    const groups = (this.relations.groups.get(id) ?? []).filter(
-      (g) => this.file.is(g, 'IFCZONE') || this.file.is(g, 'IFCSPATIALZONE'),
-    );
-    return groups.map((g) => asText(this.file.attributes(g, true)[2])).filter((n) => n !== null);
+    const groups = this.relations.groups.get(id);
+    if (!groups) return [];
+    const zones = groups.filter((g) => this.file.is(g, 'IFCZONE') || this.file.is(g, 'IFCSPATIALZONE'));
+    return zones.map((g) => asText(this.file.attributes(g, true)[2])).filter((n) => n !== null);
   }
 }
 

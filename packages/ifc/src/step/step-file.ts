@@ -140,8 +140,11 @@ export function asRef(value: StepValue): number | null {
 /** Numbers of the references in a list, or of a single one. */
 export function asRefs(value: StepValue): number[] {
   if (value instanceof StepRef) return [value.id];
+  if (!Array.isArray(value)) return [];
+  const [first] = value;
+  if (value.length === 1) return first instanceof StepRef ? [first.id] : [];
   const out: number[] = [];
-  if (Array.isArray(value)) for (const v of value) if (v instanceof StepRef) out.push(v.id);
+  for (const v of value) if (v instanceof StepRef) out.push(v.id);
   return out;
 }
 
@@ -175,4 +178,19 @@ export function asNumbers(value: StepValue): number[] {
     if (typeof plain === 'number') out.push(isSane(plain) ? plain : Number.NaN);
   }
   return out;
+}
+
+/** The first three figures of a list, those that are missing 0; out of all range as with `asNumbers`. */
+export function asCoordinates(value: StepValue): [number, number, number] {
+  if (Array.isArray(value)) {
+    const list: readonly StepValue[] = value;
+    const x = list[0];
+    const y = list[1];
+    const z = list.length > 2 ? list[2] : 0;
+    // Points and directions are most of the lists of a file.
+    if (typeof x === 'number' && typeof y === 'number' && typeof z === 'number' && isSane(x) && isSane(y) && isSane(z))
+      return [x, y, z];
+  }
+  const [x = 0, y = 0, z = 0] = asNumbers(value);
+  return [x, y, z];
 }

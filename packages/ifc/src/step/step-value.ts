@@ -29,8 +29,17 @@ export class StepSyntaxError extends Error {}
  * record would be the greater part of the work.
  */
 export function parseAttributes(bytes: Uint8Array, from = 0, to = bytes.length): StepValue[] {
-  return new AttributeParser(bytes, from, to).list(0);
+  top = 0;
+  const values = new AttributeParser(bytes, from, to).list(0);
+  if (scratch.length > MOST_SCRATCH) scratch.length = 0;
+  return values;
 }
+
+/** Values of lists that are not closed yet: a list that grows by itself takes room for three times the attributes of most records. */
+const scratch: StepValue[] = [];
+let top = 0;
+/** Room that is kept from one record to the next. */
+const MOST_SCRATCH = 4096;
 
 const CODE = {
   quote: 39, doubleQuote: 34, open: 40, close: 41, star: 42, plus: 43, comma: 44, minus: 45, dot: 46, slash: 47, backslash: 92,
@@ -61,16 +70,19 @@ class AttributeParser {
 
   list(depth: number): StepValue[] {
     if (depth > DEEPEST) throw new StepSyntaxError('lists nest too deep');
-    const out: StepValue[] = [];
     this.skip();
-    if (this.isEnd()) return out;
+    if (this.isEnd()) return [];
+    const first = top;
     for (;;) {
-      out.push(this.value(depth));
+      const value = this.value(depth);
+      scratch[top++] = value;
       this.skip();
       if (this.code() !== CODE.comma) break;
       this.at++;
     }
     if (!this.isEnd()) throw this.unexpected();
+    const out = scratch.slice(first, top);
+    top = first;
     return out;
   }
 

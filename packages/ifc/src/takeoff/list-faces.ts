@@ -34,8 +34,9 @@ const stylesOf = (e: FileElement): ReadonlySet<string | null> =>
 
 /** True if an element's faces differ in style and only the mesh of each of its items can tell their areas. */
 export function isStyledByItem(e: FileElement): boolean {
-  if (e.items.length < 2 || e.group === 'space' || !e.body || stylesOf(e).size < 2) return false;
-  return e.body.openings.length > 0 || e.items.some((i) => i.solid === null && i.faces === null && !i.drawn);
+  if (e.items.length < 2 || e.group === 'space' || !e.body) return false;
+  const isHidden = e.body.openings.length > 0 || e.items.some((i) => i.solid === null && i.faces === null && !i.drawn);
+  return isHidden && stylesOf(e).size > 1;
 }
 
 /**
@@ -80,4 +81,22 @@ export function listFaces(e: FileElement, outcome: MeasureOutcome, meshes: FileM
       if (areas) add(style, look, areas[key]);
   }
   return [...sums.values()];
+}
+
+/** Faces of elements; of those that share their figures (one body, one size, one way up) and what stands for a style, listed once. */
+export class FaceMemory {
+  private readonly byFigures = new Map<
+    MeasureOutcome['quantities'],
+    { readonly plain: string | null; readonly faces: Face[] }
+  >();
+
+  list(e: FileElement, outcome: MeasureOutcome, meshes: FileMeshes | null): Face[] {
+    if (meshes || !e.body || e.body.openings.length > 0) return listFaces(e, outcome, meshes);
+    const plain = e.material.names.length === 1 ? e.material.names[0]! : null;
+    const known = this.byFigures.get(outcome.quantities);
+    if (known?.plain === plain) return known.faces;
+    const faces = listFaces(e, outcome, null);
+    this.byFigures.set(outcome.quantities, { plain, faces });
+    return faces;
+  }
 }

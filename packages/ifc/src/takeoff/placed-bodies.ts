@@ -1,5 +1,7 @@
 import {
   type CutBody,
+  type ElementBody,
+  IDENTITY,
   measureCommonVolume,
   meshOwnBody,
   meshSweptSolid,
@@ -10,6 +12,7 @@ import {
   type SurfaceSketch,
   SurfaceSum,
   type TriangleMesh,
+  transformPoint,
 } from '@tally/core';
 import type { MeasuredElement } from './site-figures.ts';
 
@@ -61,14 +64,31 @@ function shapeOf({ element: e, meshes }: MeasuredElement): CutBody | null {
   return { mesh: place(own), cuts: cuts.map(place) };
 }
 
-/** The surface of an element in the model's world, openings of what is drawn here filled; null without a shape that can be meshed. */
-export function sketchElement({ element: e, meshes }: MeasuredElement): SurfaceSketch | null {
+/** Surfaces of elements, openings of what is drawn here filled; of those that show one body found once. */
+export class SketchMemory {
+  /** Of bodies without openings, in their own frame. */
+  private readonly byBody = new Map<ElementBody, SurfaceSketch | null>();
+
+  /** The surface of an element in the model's world; null without a shape that can be meshed. */
+  sketch({ element: e, meshes }: MeasuredElement): SurfaceSketch | null {
+    if (meshes?.net) return new SurfaceSum().addMesh(meshes.net).sketch(e.placement);
+    const { body } = e;
+    if (!body || body.isClipped || body.hasOther || (body.formed?.length ?? 0) > 0) return null;
+    if (body.openings.length > 0) return sumBody(body).sketch(e.placement);
+    let own = this.byBody.get(body);
+    if (own === undefined) {
+      own = sumBody(body).sketch(IDENTITY);
+      this.byBody.set(body, own);
+    }
+    return own && { ...own, centre: transformPoint(e.placement, own.centre) };
+  }
+}
+
+function sumBody(body: ElementBody): SurfaceSum {
   const sum = new SurfaceSum();
-  if (meshes?.net) return sum.addMesh(meshes.net).sketch(e.placement);
-  if (!e.body || e.body.isClipped || e.body.hasOther || (e.body.formed?.length ?? 0) > 0) return null;
-  for (const solid of e.body.solids) sum.addSwept(solid, ROUGH_CHORDS);
-  for (const drawn of e.body.drawn ?? []) sum.addMesh(drawn);
-  return sum.sketch(e.placement);
+  for (const solid of body.solids) sum.addSwept(solid, ROUGH_CHORDS);
+  for (const drawn of body.drawn ?? []) sum.addMesh(drawn);
+  return sum;
 }
 
 /** True if two elements fill the same room: by what they share, or where neither can be meshed here by the places they reach. */

@@ -1,4 +1,5 @@
 import {
+  AlikeMeasurer,
   appendToList,
   checkElements,
   checkFloors,
@@ -7,6 +8,7 @@ import {
   type Finding,
   findSamePlaces,
   type JunctionsAmong,
+  type MeasureInput,
   type MeasureOutcome,
   type ModelElement,
   type ModelStorey,
@@ -23,8 +25,8 @@ import {
   weighElement,
 } from '@tally/core';
 import type { FileElement, FileModel } from '../reader/read-elements.ts';
-import { type FileMeshes, isStyledByItem, listFaces } from './list-faces.ts';
-import { fillSameRoom, labelBody, placeBodies, sketchElement } from './placed-bodies.ts';
+import { FaceMemory, type FileMeshes, isStyledByItem } from './list-faces.ts';
+import { fillSameRoom, labelBody, placeBodies, SketchMemory } from './placed-bodies.ts';
 import { listWallOpenings } from './plan-shapes.ts';
 import { measureRooms } from './room-figures.ts';
 import {
@@ -67,8 +69,9 @@ export function listMeshNeeds(model: FileModel): MeshNeeds {
   const gross: number[] = [];
   const uncut = new Map<number, number>();
   const measured = new Map<number, MeasureOutcome>();
+  const alike = new AlikeMeasurer();
   for (const e of model.elements) {
-    const outcome = measure(e, null);
+    const outcome = alike.measure(toMeasure(e, null));
     measured.set(e.id, outcome);
     if (!e.body || !(outcome.needs || isStyledByItem(e))) continue;
     net.push(e.id);
@@ -78,9 +81,9 @@ export function listMeshNeeds(model: FileModel): MeshNeeds {
   return { net, gross, uncut, measured };
 }
 
-function measure(e: FileElement, meshes: ElementMeshes | null): MeasureOutcome {
+function toMeasure(e: FileElement, meshes: ElementMeshes | null): MeasureInput {
   const layers = e.material.layers.reduce((sum, l) => sum + (l.thicknessM ?? 0), 0);
-  return measureElement({
+  return {
     group: e.group,
     body: e.body,
     meshes,
@@ -88,7 +91,7 @@ function measure(e: FileElement, meshes: ElementMeshes | null): MeasureOutcome {
     overall: e.overall,
     up: normalize([e.placement[8], e.placement[9], e.placement[10]]),
     placement: e.placement,
-  });
+  };
 }
 
 /** Measures every element and checks the model. Meshes are in each element's own frame, by record number. */
@@ -115,7 +118,7 @@ export function takeOff(
     const mesh = meshes.get(element.id) ?? null;
     // What could be measured exactly without a mesh stays so.
     const known = measured.get(element.id);
-    const outcome = known && !(mesh && known.needs) ? known : measure(element, mesh);
+    const outcome = known && !(mesh && known.needs) ? known : measureElement(toMeasure(element, mesh));
     return { element, outcome, meshes: mesh };
   });
   const junctions = measureJunctions(all);
@@ -126,11 +129,14 @@ export function takeOff(
   });
   const rooms = measureRooms(all, wallOpenings, junctions.axes);
   const roofs = measureRoofs(all);
+  const sketches = new SketchMemory();
+  const faces = new FaceMemory();
   const elements = all.map((measuredElement, row): ModelElement => {
     const { element: e, outcome } = measuredElement;
     const layers = measureLayers(e.material.layers, outcome.quantities, model.densities);
     const weighing = weighElement(e.material.names, layers, outcome.quantities, model.densities);
-    for (const material of new Set(weighing.missing)) appendToList(missing, material, e.globalId);
+    // Where layers share a material it is missed once.
+    for (const material of listOnce(weighing.missing)) appendToList(missing, material, e.globalId);
     const weight: Quantity[] =
       weighing.weightKg === null
         ? []
@@ -176,11 +182,11 @@ export function takeOff(
       ],
       layers,
       openings: outcome.openings,
-      faces: listFaces(e, outcome, measuredElement.meshes),
+      faces: faces.list(e, outcome, measuredElement.meshes),
       properties: e.properties,
       finishes: e.finishes,
       box: outcome.worldExtents ? [...outcome.worldExtents.min, ...outcome.worldExtents.max] : null,
-      sketch: outcome.worldExtents ? sketchElement(measuredElement) : null,
+      sketch: outcome.worldExtents ? sketches.sketch(measuredElement) : null,
     };
   });
   for (const [code, list] of Object.entries(faults) as [keyof typeof faults, FileElement[]][]) {
@@ -232,6 +238,8 @@ export function takeOff(
   };
   return { elements: whole, findings, storeys, site, junctions, measured: all };
 }
+
+const listOnce = (texts: readonly string[]): Iterable<string> => (texts.length > 1 ? new Set(texts) : texts);
 
 const FAULT_WORDS = {
   'no-geometry': 'has no shape; only what the file states about it is known.',
