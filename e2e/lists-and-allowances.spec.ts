@@ -57,10 +57,10 @@ test('a list whose columns nobody knows asks for them, and keeps them', async ({
     await page.getByRole('combobox', { name: column }).click();
     await page.getByRole('option', { name: holds, exact: true }).click();
   }
-  await page.getByRole('button', { name: 'Take 1 lines' }).click();
+  await page.getByRole('button', { name: 'Take 1 line' }).click();
   await expect(total(page)).toHaveText('384.00');
   await bringList(page, 'odd.csv', 'A;B;C\nM-LOCK;5;pcs\n');
-  await page.getByRole('button', { name: 'Take 1 lines' }).click();
+  await page.getByRole('button', { name: 'Take 1 line' }).click();
   await expect(total(page)).toHaveText('640.00');
 });
 

@@ -4,6 +4,7 @@ import { FIGURES } from './fonts.ts';
 import type { TableColumn } from './table-column.ts';
 import type { CellRange } from './table-cursor.ts';
 import { CellEditor } from './table-parts.tsx';
+import type { UnsavedCell } from './use-cell-saving.ts';
 
 /** Height of a row, px. */
 export const ROW = 30;
@@ -16,6 +17,8 @@ export interface EditedCell {
   readonly text: string;
   /** What stood in the cell when it was begun, or when one was last told. */
   readonly start: string;
+  /** One's own text for this cell was on its way when it was begun: what the cell comes to meanwhile is that. */
+  readonly isAfterOwn: boolean;
   readonly problem: string | null;
 }
 
@@ -51,6 +54,8 @@ export interface TableRowProps<R> {
   readonly toColumn: number;
   readonly isDrawing: boolean;
   readonly editing: EditedCell | null;
+  /** What was typed into its cells and is not saved yet. */
+  readonly unsaved: readonly UnsavedCell[] | null;
   readonly acts: TableActs<R>;
 }
 
@@ -75,16 +80,18 @@ function DrawnRow<R>(props: TableRowProps<R>) {
     >
       {columns.map((c, at) => {
         const isEdited = editing?.column === c.key;
+        const unsaved = props.unsaved?.findLast((cell) => cell.column === c.key);
         const isChosen = at >= props.fromColumn && at <= props.toColumn;
         return (
           <Cell
             key={c.key}
             role="gridcell"
-            title={isEdited ? (editing.problem ?? undefined) : undefined}
+            title={isEdited ? (editing.problem ?? undefined) : (unsaved?.problem ?? undefined)}
             id={`${props.tableId}-${index}-${at}`}
             aria-selected={isChosen || undefined}
             data-figure={c.isFigure || undefined}
             data-faint={c.isFaint || undefined}
+            data-unsaved={unsaved && (unsaved.problem === null ? 'waits' : 'refused')}
             data-cursor={at === cursorColumn || undefined}
             // The name of a group may run over the empty cells beside it.
             data-over={(isGroup && at === 0) || undefined}
@@ -104,7 +111,7 @@ function DrawnRow<R>(props: TableRowProps<R>) {
                 onCancel={acts.giveUp}
               />
             ) : (
-              c.cell(row)
+              (unsaved?.text ?? c.cell(row))
             )}
           </Cell>
         );
@@ -154,6 +161,9 @@ const Cell = styled('div')(({ theme }) => {
     '&[data-figure]': { display: 'block', lineHeight: `${ROW - 1}px`, textAlign: 'right', fontFamily: FIGURES },
     '&[data-faint]': { color: palette.text.secondary },
     '&[data-over]': { overflow: 'visible' },
+    // What one typed stands at once; the figures that follow from it come with the answer.
+    '&[data-unsaved="waits"]': { color: palette.text.secondary },
+    '&[data-unsaved="refused"]': { color: palette.error.main },
     '&[aria-selected="true"]': { backgroundColor: palette.tally.selectionSoft },
     '&[data-cursor]': { boxShadow: `inset 0 0 0 1px ${palette.tally.selection}` },
   };

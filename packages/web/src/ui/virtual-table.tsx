@@ -1,4 +1,5 @@
 import { Box } from '@mui/material';
+import { appendToList } from '@tally/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import {
   type ClipboardEvent,
@@ -28,6 +29,7 @@ import {
 } from './table-cursor.ts';
 import { TableFoot, TableHead } from './table-parts.tsx';
 import { columnsInRow, type EditedCell, ROW, type TableActs, TableRow } from './table-row.tsx';
+import { type UnsavedCell, useCellSaving } from './use-cell-saving.ts';
 import { useColumnLayout } from './use-column-layout.ts';
 import { useLatest } from './use-latest.ts';
 
@@ -113,40 +115,58 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
     virtual.scrollToIndex(at);
   }, [chosen]);
 
-  const startEdit = (row: R, column: TableColumn<R>, text?: string) => {
+  const saving = useCellSaving(
+    rows,
+    rowId,
+    columns,
+    useLatest((cell: UnsavedCell) => {
+      // Whoever has gone on is not called back: what one types now would go into the wrong cell. It stays marked where it was typed.
+      const row = rows[cursor.row];
+      const { activeElement } = document;
+      const isHere = activeElement === document.body || scroller.current?.contains(activeElement);
+      const isStillOn = row !== undefined && rowId(row) === cell.id && columns[cursor.column]?.key === cell.column;
+      if (!editing && isHere && isStillOn) startEdit(row, columns[cursor.column]!, undefined, cell);
+    }),
+  );
+  const startEdit = (row: R, column: TableColumn<R>, text?: string, refused?: UnsavedCell) => {
     const start = column.edit?.(row) ?? null;
     if (start === null) return false;
+    const held = refused ?? saving.find(rowId(row), column.key);
     setEditing({
       session: ++sessions.current,
       id: rowId(row),
       column: column.key,
-      text: text ?? start,
+      text: text ?? held?.text ?? start,
       start,
-      problem: null,
+      isAfterOwn: held !== undefined && held.problem === null,
+      problem: text === undefined ? (held?.problem ?? null) : null,
     });
     return true;
   };
-  const finishEdit = async (row: R, column: TableColumn<R>) => {
-    // Leaving the cell while its text is being saved, or as its field goes, must not save it again.
+  const finishEdit = (row: R, column: TableColumn<R>) => {
+    // Leaving the cell as its field goes must not save it again.
     if (!editing || !column.save) return;
-    const { session, text } = editing;
+    const { session, text, id: rowKey } = editing;
     if (settled.current.has(session)) return;
     const now = column.edit?.(row) ?? editing.start;
-    if (now !== editing.start && now !== text) {
+    if (now !== editing.start && now !== text && !editing.isAfterOwn) {
       // Both texts stay: the other's is told beside one's own.
       const problem = `Somebody else made it "${now}" meanwhile. Enter keeps yours, Escape theirs.`;
       setEditing({ ...editing, start: now, problem });
       return;
     }
     settled.current.add(session);
-    const problem = text === column.edit?.(row) ? null : await Promise.resolve(column.save(row, text)).catch(String);
-    if (problem) settled.current.delete(session);
-    // By now another cell may be typed in, or something else on the page.
-    setEditing((now) => (now?.session !== session ? now : problem ? { ...now, problem } : null));
-    const { activeElement } = document;
-    const isHere = activeElement === document.body || scroller.current?.contains(activeElement);
-    if (!problem && isHere && !(activeElement instanceof HTMLInputElement && activeElement.value !== text))
-      scroller.current?.focus();
+    const isAsItIs = text === now && !editing.isAfterOwn;
+    const problem = isAsItIs ? null : saving.save({ session, id: rowKey, column: column.key, text }, row, column);
+    if (problem !== null) {
+      settled.current.delete(session);
+      setEditing({ ...editing, problem });
+      return;
+    }
+    if (isAsItIs) saving.forget(rowKey, column.key);
+    setEditing(null);
+    // By a key one goes on in the table; who has left the field is somewhere else already.
+    if (scroller.current?.contains(document.activeElement)) scroller.current.focus();
   };
   const put = async (edits: readonly TableEdit<R>[]) => {
     if (edits.length > 0) setRefused(await props.onPaste!(edits));
@@ -186,9 +206,8 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
     } else if (props.onPaste && event.key === 'd' && isCommand) {
       event.preventDefault();
       void put(toEdits(fillDown(cursor, readCell)));
-    } else if (props.onPaste && row !== undefined && isTyped(event)) {
+    } else if (row !== undefined && isTyped(event) && startEdit(row, columns[cursor.column]!, event.key)) {
       event.preventDefault();
-      startEdit(row, columns[cursor.column]!, event.key);
     } else if (event.key === 'c' && isCommand && !window.getSelection()?.toString()) {
       const heading = columns.map((c) => c.heading).join('\t');
       const all = { row: rows.length - 1, column: columns.length - 1, fromRow: 0, fromColumn: 0 };
@@ -211,10 +230,13 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
     if (!startEdit(row, column)) onOpen?.(row);
   });
   const type = useLatest((text: string) => setEditing((now) => now && { ...now, text, problem: null }));
-  const finish = useLatest((row: R, column: TableColumn<R>) => void finishEdit(row, column));
+  const finish = useLatest((row: R, column: TableColumn<R>) => finishEdit(row, column));
   const giveUp = useLatest(() => {
-    // The field is left by it: that must not save what was given up.
-    if (editing) settled.current.add(editing.session);
+    if (editing) {
+      // The field is left by it: that must not save what was given up.
+      settled.current.add(editing.session);
+      saving.forget(editing.id, editing.column);
+    }
     setEditing(null);
     scroller.current?.focus();
   });
@@ -222,6 +244,12 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
     (): TableActs<R> => ({ chooseRow, press, drawOver, open, type, finish, giveUp }),
     [chooseRow, press, drawOver, open, type, finish, giveUp],
   );
+  const unsavedOf = useMemo(() => {
+    const byRow = new Map<string, UnsavedCell[]>();
+    for (const cell of saving.unsaved) appendToList(byRow, cell.id, cell);
+    return byRow;
+  }, [saving.unsaved]);
+  const problem = editing?.problem ?? refused ?? saving.unsaved.find((cell) => cell.problem !== null)?.problem;
   const range = isRange(cursor) ? rangeOf(cursor) : null;
 
   return (
@@ -294,6 +322,7 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
                 toColumn={toColumn}
                 isDrawing={range !== null}
                 editing={editing?.id === rowKey ? editing : null}
+                unsaved={unsavedOf.get(rowKey) ?? null}
                 acts={acts}
               />
             );
@@ -301,12 +330,12 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
         </Box>
         {props.footerCells && <TableFoot columns={columns} template={template} cell={props.footerCells} />}
       </Box>
-      {(editing?.problem ?? refused) && (
+      {problem && (
         <Box
           role="alert"
           sx={{ px: 1, py: 0.5, fontSize: 13, color: 'error.main', borderTop: 1, borderColor: 'divider' }}
         >
-          {editing?.problem ?? refused}
+          {problem}
         </Box>
       )}
       {props.footer}

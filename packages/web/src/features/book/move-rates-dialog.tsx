@@ -1,11 +1,16 @@
-import { Box, Dialog, DialogContent, DialogTitle, TextField } from '@mui/material';
+import { zodResolver } from '@hookform/resolvers/zod';
+import { Box, Dialog, DialogContent, DialogTitle } from '@mui/material';
 import { type CostItem, currencyToMinorDigits, type EntryDiff, moveItemByPercent } from '@tally/core';
-import { useDeferredValue, useMemo, useState } from 'react';
+import { useDeferredValue, useMemo } from 'react';
+import { useForm, useWatch } from 'react-hook-form';
+import { z } from 'zod';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { useCommit } from '../../store/use-commit.ts';
 import { usePreview } from '../../store/use-preview.ts';
 import { DialogFoot } from '../../ui/dialog-foot.tsx';
-import { readFigure, showFigure } from '../../ui/format.ts';
+import { figureText } from '../../ui/figure-text.ts';
+import { FormText } from '../../ui/form-text.tsx';
+import { showFigure } from '../../ui/format.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { Effect } from './effect.tsx';
 
@@ -13,6 +18,14 @@ interface MovedItem {
   readonly item: CostItem;
   readonly moved: CostItem;
 }
+
+/** By how much rates move: a sign before the figure is usual. */
+const schema = z.object({
+  percent: z
+    .string()
+    .transform((text) => text.trim().replace(/^\+/, ''))
+    .pipe(figureText('per cent from −100 to 1000', (percent) => percent >= -100 && percent <= 1000)),
+});
 
 /** Moves the rates of items by a per cent at once; the effect on the total is shown before it is kept. */
 export function MoveRatesDialog({
@@ -25,19 +38,23 @@ export function MoveRatesDialog({
   const { project } = useProjectState('project');
   const basis = useBasis('settings');
   const change = useCommit(project.id);
-  const [text, setText] = useState('');
-  const percent = useDeferredValue(readFigure(text.replace(/^\+/, '')));
-  const isWrong = text.trim() !== '' && (percent === null || percent < -100 || percent > 1000);
+  const { control, handleSubmit } = useForm({
+    defaultValues: { percent: '' },
+    resolver: zodResolver(schema),
+    mode: 'onChange',
+  });
+  const read = schema.safeParse({ percent: useWatch({ control, name: 'percent' }) });
+  const percent = useDeferredValue(read.success && read.data.percent !== null ? Number(read.data.percent) : null);
   const digits = currencyToMinorDigits(basis.settings.currency);
   const moved = useMemo(
     (): MovedItem[] =>
-      percent === null || percent === 0 || isWrong
+      percent === null || percent === 0
         ? []
         : items.flatMap((item) => {
             const to = moveItemByPercent(item, percent, digits);
             return to ? [{ item, moved: to }] : [];
           }),
-    [items, percent, isWrong, digits],
+    [items, percent, digits],
   );
   const diff: EntryDiff = {
     added: [],
@@ -52,24 +69,22 @@ export function MoveRatesDialog({
     { key: 'now', heading: 'Rate now', width: 96, isFigure: true, cell: ({ item }) => showRate(item) },
     { key: 'then', heading: 'Rate then', width: 96, isFigure: true, cell: ({ moved: to }) => showRate(to) },
   ];
-  const keep = () => {
+  const keep = handleSubmit(() => {
     const cause = `Rates of ${moved.length === 1 ? 'one item' : `${moved.length} items`} ${percent! > 0 ? '+' : ''}${percent} %`;
     change.mutate({ cause, diff }, { onSuccess: onClose });
-  };
+  });
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm">
       <DialogTitle>Move rates</DialogTitle>
       <DialogContent sx={{ display: 'grid', gap: 1.5, pt: '8px !important' }}>
         <Box sx={{ display: 'flex', gap: 2, alignItems: 'center' }}>
-          <TextField
+          <FormText
+            control={control}
+            name="percent"
             autoFocus
             label="By per cent"
             placeholder="+3.5"
-            value={text}
-            error={isWrong}
-            helperText={isWrong ? 'A figure from −100 to 1000.' : undefined}
-            onChange={(e) => setText(e.target.value)}
-            sx={{ width: 140 }}
+            sx={{ width: 180 }}
           />
           <Box role="status" aria-label="Effect" sx={{ fontSize: 13, flex: 1 }}>
             {moved.length === 0 ? (
@@ -92,7 +107,7 @@ export function MoveRatesDialog({
       <DialogFoot
         label="Keep the new rates"
         isOff={moved.length === 0 || !move || change.isPending}
-        onAct={keep}
+        onAct={() => void keep()}
         onCancel={onClose}
       />
     </Dialog>

@@ -1,6 +1,6 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { Box, Button, MenuItem } from '@mui/material';
-import { listEffectiveQuantities } from '@tally/core';
+import { listEffectiveQuantities, type SiUnit } from '@tally/core';
 import { useForm } from 'react-hook-form';
 import { z } from 'zod';
 import { useProjectState } from '../../store/project-store.tsx';
@@ -24,16 +24,38 @@ type PricedBy = z.infer<typeof formSchema>;
 
 /** A rate typed on an element that nothing prices: an item of this project and the decision for it, in one step. */
 export function PriceForm({ elementKey, name }: { readonly elementKey: number; readonly name: string }) {
-  const { project, basis, money } = useProjectState('project', 'basis', 'money');
+  const { basis } = useProjectState('basis');
   const { find } = useElements();
-  const change = useCommit(project.id);
   const place = find(elementKey);
-  const drivers = DRIVERS.flatMap((driver) => {
+  const drivers = DRIVERS.flatMap((driver): Driver[] => {
     const column = place && listEffectiveQuantities(place.model.table).get(driver.toLowerCase());
     const value = column?.values[place!.row];
     return column && value !== undefined && value > 0 ? [{ driver, unit: column.unit, value }] : [];
   });
-  const { control, watch, handleSubmit, formState } = useForm<
+  // The form begins with what the element has: before its model is read there is nothing to begin with.
+  if (drivers.length === 0 || basis.sections.length === 0) return null;
+  return <PriceFields elementKey={elementKey} name={name} drivers={drivers} />;
+}
+
+/** A figure that an element can be priced by. */
+interface Driver {
+  readonly driver: string;
+  readonly unit: SiUnit;
+  readonly value: number;
+}
+
+function PriceFields({
+  elementKey,
+  name,
+  drivers,
+}: {
+  readonly elementKey: number;
+  readonly name: string;
+  readonly drivers: readonly Driver[];
+}) {
+  const { project, basis, money } = useProjectState('project', 'basis', 'money');
+  const change = useCommit(project.id);
+  const { control, watch, handleSubmit } = useForm<
     { rate: string; driver: string; section: string },
     unknown,
     PricedBy
@@ -53,7 +75,6 @@ export function PriceForm({ elementKey, name }: { readonly elementKey: number; r
     if (priced) change.mutate(priced);
   });
   const move = usePreview(project.id, made?.diff ?? null);
-  if (drivers.length === 0 || basis.sections.length === 0) return null;
   return (
     <Box role="group" aria-label="Price this element" sx={{ display: 'grid', gap: 1, pt: 1 }}>
       <Box sx={{ display: 'grid', gridTemplateColumns: '90px 1fr', gap: 1 }}>
@@ -79,11 +100,7 @@ export function PriceForm({ elementKey, name }: { readonly elementKey: number; r
             </MenuItem>
           ))}
         </FormText>
-        <Button
-          variant="contained"
-          disabled={!made || !formState.isValid || change.isPending}
-          onClick={() => void save()}
-        >
+        <Button variant="contained" disabled={!made || change.isPending} onClick={() => void save()}>
           {made && move ? `Price it, ${showMove(move.move, money.minorDigits)}` : 'Price it'}
         </Button>
       </Box>

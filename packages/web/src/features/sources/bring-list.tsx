@@ -1,3 +1,4 @@
+import { zodResolver } from '@hookform/resolvers/zod';
 import { Box, Button, Checkbox, Dialog, FormControlLabel, MenuItem, TextField, Typography } from '@mui/material';
 import {
   type JobDto,
@@ -6,18 +7,19 @@ import {
   type ListFileDto,
   type ListKey,
   type ListPreviewDto,
-  type ListProfile,
-  makeListProfile,
 } from '@tally/core';
 import { useEffect, useRef, useState } from 'react';
+import { Controller, useForm, useWatch } from 'react-hook-form';
 import { postJson, uploadFile } from '../../store/client.ts';
 import { useProjectState } from '../../store/project-store.tsx';
 import { describeError, useProblemNotice } from '../../store/use-commit.ts';
 import { DecimalSignField } from '../../ui/decimal-sign-field.tsx';
 import { FileInput } from '../../ui/file-input.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
+import { FormText } from '../../ui/form-text.tsx';
 import { showFigure } from '../../ui/format.ts';
-import { type ChosenColumns, SheetColumns } from '../../ui/sheet-columns.tsx';
+import { SheetColumns } from '../../ui/sheet-columns.tsx';
+import { fillListForm, type ListForm, type ListOrder, listFormSchema, readProfile } from './list-form.ts';
 
 /** Brings a list made elsewhere: its columns are said once, its lines are seen before they count. */
 export function BringList() {
@@ -62,7 +64,13 @@ export function BringList() {
         {isReading ? 'Reading the list' : 'Choose a list'}
       </Button>
       {brought && (
-        <Dialog open fullWidth maxWidth="lg" aria-label="Bring a list" onClose={() => setBrought(null)}>
+        <Dialog
+          open
+          fullWidth
+          maxWidth="lg"
+          slotProps={{ paper: { 'aria-label': 'Bring a list' } }}
+          onClose={() => setBrought(null)}
+        >
           <ListSheet key={brought.fileHash} brought={brought} onDone={() => setBrought(null)} />
         </Dialog>
       )}
@@ -88,23 +96,23 @@ const KEY_WORDS: Readonly<Record<ListKey, string>> = {
 function ListSheet({ brought, onDone }: { readonly brought: ListFileDto; readonly onDone: () => void }) {
   const { project, sources, money } = useProjectState('project', 'sources', 'money');
   const lists = sources.filter((s) => s.kind === 'list');
-  const [sourceId, setSourceId] = useState(brought.sourceId ?? '');
-  const [name, setName] = useState(brought.name);
-  const [chosen, setChosen] = useState<ChosenColumns<ListColumn>>(
-    brought.profile ?? { sheet: brought.sheets[0]!.name, headerRow: 0, columns: {} },
-  );
-  const [profile, setProfile] = useState<ListProfile | null>(brought.profile);
+  const schema = listFormSchema(brought, (id) => lists.find((s) => s.id === id)?.name);
+  const { control, handleSubmit, formState } = useForm<ListForm, unknown, ListOrder>({
+    defaultValues: fillListForm(brought),
+    resolver: zodResolver(schema) as never,
+    mode: 'onChange',
+  });
+  // Read at once, whether or not it is needed: what is not read is not followed.
+  const { errors, isValid, isSubmitting } = formState;
+  const form = useWatch({ control }) as ListForm;
+  const profile = readProfile(brought.sheets, form);
   const [preview, setPreview] = useState<ListPreviewDto | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
-  const [isTaking, setTaking] = useState(false);
   const path = `/projects/${project.id}/lists/${brought.fileHash}`;
-  const order = profile && {
-    profile,
-    sourceId: sourceId === '' ? null : sourceId,
-    name: sourceId === '' ? name : (lists.find((s) => s.id === sourceId)?.name ?? name),
-    fileName: brought.fileName,
-  };
-  const asked = JSON.stringify(order && { ...order, name: 'list' });
+  const isNext = form.sourceId !== '';
+  const order = profile && { profile, sourceId: isNext ? form.sourceId : null, fileName: brought.fileName };
+  const asked = JSON.stringify(order);
+  const unclear = errors.chosen?.message ?? (profile ? null : 'Say which column holds the quantity.');
   // biome-ignore lint/correctness/useExhaustiveDependencies: asked stands for all that the preview goes by
   useEffect(() => {
     setPreview(null);
@@ -112,6 +120,7 @@ function ListSheet({ brought, onDone }: { readonly brought: ListFileDto; readonl
     if (!order) return;
     let isOld = false;
     const timer = setTimeout(() => {
+      // What it will be called changes nothing of what would be taken.
       postJson<ListPreviewDto>(`${path}/preview`, { ...order, name: 'list' }).then(
         (seen) => !isOld && setPreview(seen),
         (error: unknown) => !isOld && setProblem(describeError(error)),
@@ -122,17 +131,14 @@ function ListSheet({ brought, onDone }: { readonly brought: ListFileDto; readonl
       clearTimeout(timer);
     };
   }, [asked]);
-  const set = (change: Partial<ListProfile>) => profile && setProfile({ ...profile, ...change });
-  const take = async () => {
-    setTaking(true);
+  const take = handleSubmit(async (made) => {
     try {
-      await postJson<JobDto>(`${path}/take`, order);
+      await postJson<JobDto>(`${path}/take`, made);
       onDone();
     } catch (error) {
       setProblem(describeError(error));
-      setTaking(false);
     }
-  };
+  });
   return (
     <Box
       sx={{
@@ -144,11 +150,11 @@ function ListSheet({ brought, onDone }: { readonly brought: ListFileDto; readonl
       }}
     >
       <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', flexWrap: 'wrap' }}>
-        <TextField
+        <FormText
+          control={control}
+          name="sourceId"
           select
           label="It is"
-          value={sourceId}
-          onChange={(e) => setSourceId(e.target.value)}
           sx={{ width: 220 }}
           slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
         >
@@ -158,73 +164,77 @@ function ListSheet({ brought, onDone }: { readonly brought: ListFileDto; readonl
               the next version of {s.name}
             </MenuItem>
           ))}
-        </TextField>
-        {sourceId === '' && (
-          <TextField
-            label="Name of the list"
-            value={name}
-            onChange={(e) => setName(e.target.value)}
-            sx={{ width: 200 }}
-          />
-        )}
-        <TextField
-          select
-          label="Lines are known by"
-          value={profile?.key ?? ''}
-          disabled={!profile}
-          onChange={(e) => set({ key: e.target.value as ListKey })}
-          sx={{ width: 190 }}
-        >
-          {LIST_KEYS.filter((k) => k === 'row' || profile?.columns[k] !== undefined).map((k) => (
-            <MenuItem key={k} value={k}>
-              {KEY_WORDS[k]}
-            </MenuItem>
-          ))}
-        </TextField>
-        <DecimalSignField
-          value={profile?.decimal}
-          found="As found"
-          disabled={!profile}
-          sx={{ width: 180 }}
-          onChange={(decimal) => set({ decimal })}
+        </FormText>
+        {!isNext && <FormText control={control} name="name" label="Name of the list" sx={{ width: 200 }} />}
+        <Controller
+          control={control}
+          name="key"
+          render={({ field: { ref, ...field } }) => (
+            <TextField
+              {...field}
+              select
+              inputRef={ref}
+              label="Lines are known by"
+              // What the columns do not allow any more gives way to what they do.
+              value={profile?.key ?? ''}
+              disabled={!profile}
+              sx={{ width: 190 }}
+            >
+              {LIST_KEYS.filter((k) => k === 'row' || profile?.columns[k] !== undefined).map((k) => (
+                <MenuItem key={k} value={k}>
+                  {KEY_WORDS[k]}
+                </MenuItem>
+              ))}
+            </TextField>
+          )}
+        />
+        <Controller
+          control={control}
+          name="decimal"
+          render={({ field }) => (
+            <DecimalSignField
+              value={field.value}
+              found="As found"
+              disabled={!profile}
+              sx={{ width: 180 }}
+              onChange={field.onChange}
+            />
+          )}
         />
         {profile && profile.columns.unit === undefined && (
-          <TextField
-            label="Unit of all lines"
-            value={profile.unit ?? ''}
-            onChange={(e) => set({ unit: e.target.value === '' ? undefined : e.target.value })}
-            sx={{ width: 130 }}
-          />
+          <FormText control={control} name="unit" label="Unit of all lines" sx={{ width: 130 }} />
         )}
       </Box>
-      <FormControlLabel
-        control={
-          <Checkbox
-            size="small"
-            checked={profile?.pricesCount ?? false}
-            disabled={profile?.columns.price === undefined}
-            onChange={(e) => set({ pricesCount: e.target.checked })}
+      <Controller
+        control={control}
+        name="pricesCount"
+        render={({ field }) => (
+          <FormControlLabel
+            control={
+              <Checkbox
+                size="small"
+                checked={profile?.pricesCount ?? false}
+                disabled={profile?.columns.price === undefined}
+                onChange={(e) => field.onChange(e.target.checked)}
+              />
+            }
+            label={`Prices of the list count, in ${money.currency}; without this the book prices the codes it knows`}
+            sx={{ '& .MuiFormControlLabel-label': { fontSize: 13 } }}
           />
-        }
-        label={`Prices of the list count, in ${money.currency}; without this the book prices the codes it knows`}
-        sx={{ '& .MuiFormControlLabel-label': { fontSize: 13 } }}
+        )}
       />
-      <SheetColumns
-        sheets={brought.sheets}
-        words={WORDS}
-        hint="Say above the columns what they hold; click the row that has the headings."
-        chosen={chosen}
-        onChange={(next, header) => {
-          setChosen(next);
-          const { quantity } = next.columns;
-          const { key, unit, pricesCount, decimal } = profile ?? {};
-          const more = { key, unit, decimal, pricesCount: pricesCount ?? false };
-          setProfile(
-            quantity === undefined
-              ? null
-              : makeListProfile(next.sheet, next.headerRow, { ...next.columns, quantity }, header, more),
-          );
-        }}
+      <Controller
+        control={control}
+        name="chosen"
+        render={({ field }) => (
+          <SheetColumns
+            sheets={brought.sheets}
+            words={WORDS}
+            hint="Say above the columns what they hold; click the row that has the headings."
+            chosen={field.value}
+            onChange={field.onChange}
+          />
+        )}
       />
       <Box
         sx={{ overflow: 'auto', minHeight: 0, border: 1, borderColor: 'divider', borderRadius: 1, p: 1 }}
@@ -235,20 +245,18 @@ function ListSheet({ brought, onDone }: { readonly brought: ListFileDto; readonl
           <Box role="alert" sx={{ color: 'error.main', fontSize: 13 }}>
             {problem}
           </Box>
-        ) : preview ? (
-          <Preview preview={preview} isNext={sourceId !== ''} />
+        ) : preview && !unclear ? (
+          <Preview preview={preview} isNext={isNext} />
         ) : (
-          <Box sx={{ color: 'text.secondary', fontSize: 13 }}>
-            {profile ? 'Reading the lines' : 'Say which column holds the quantity.'}
-          </Box>
+          <Box sx={{ color: 'text.secondary', fontSize: 13 }}>{unclear ?? 'Reading the lines'}</Box>
         )}
       </Box>
       <Box sx={{ display: 'flex', justifyContent: 'flex-end', gap: 1 }}>
         <Button color="inherit" onClick={onDone}>
           Put away
         </Button>
-        <Button variant="contained" disabled={!preview || isTaking || name.trim() === ''} onClick={() => void take()}>
-          Take {preview ? `${preview.lines} lines` : 'the list'}
+        <Button variant="contained" disabled={!preview || !isValid || isSubmitting} onClick={() => void take()}>
+          Take {preview ? `${preview.lines} ${preview.lines === 1 ? 'line' : 'lines'}` : 'the list'}
         </Button>
       </Box>
     </Box>
@@ -269,7 +277,8 @@ function Preview({ preview: p, isNext }: { readonly preview: ListPreviewDto; rea
   return (
     <Box sx={{ fontSize: 13, display: 'grid', gap: 1 }}>
       <Box data-testid="list-summary">
-        {p.lines} lines; the book knows the codes of {p.known}, {p.priced} have a price.
+        {p.lines === 1 ? 'One line' : `${p.lines} lines`}; the book knows the codes of {p.known}, {p.priced} have a
+        price.
         {isNext && ` Against the version before: ${p.came} came, ${p.went} went, ${p.changed} changed.`}
         {p.alike > 0 && ` ${p.alike} share their key with another line; they are told apart by their order.`}
       </Box>
