@@ -114,6 +114,11 @@ export class ScenePicture {
     this.edges.visible = material === this.materials.draw;
   }
 
+  /** Leaves the hairlines out of what is drawn, or draws them again. */
+  hideEdges(areHidden: boolean): void {
+    this.edges.visible = !areHidden;
+  }
+
   private place(object: THREE.Object3D, { origin }: PictureChunk): void {
     object.position.set(...origin).sub(this.origin);
     object.frustumCulled = false;

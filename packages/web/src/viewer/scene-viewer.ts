@@ -4,6 +4,7 @@ import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { type CameraPlace, dropFarBoxes, fitCamera, type ViewBox } from './camera-fit.ts';
 import type { ElementLook } from './element-shader.ts';
 import { FaceMarks, findNearestTriangle, type MarkedFace } from './face-marks.ts';
+import { FramePacer } from './frame-pacer.ts';
 import { ScenePicture, UNCUT } from './scene-picture.ts';
 
 /** A plane square to an axis of the model's world (0 east, 1 north, 2 up) at a place along it, m; what lies beyond is left out. */
@@ -37,6 +38,12 @@ export class SceneViewer {
   private cutPlane: CutPlane | null = null;
   private readonly marks = new FaceMarks();
   private frame = 0;
+  private readonly pacer = new FramePacer();
+  /** Calls back when the page can do something again. */
+  private readonly after = new MessageChannel();
+  private pause: ReturnType<typeof setTimeout> | undefined;
+  /** While the camera moves a slow picture is drawn without its edges. */
+  private stillness: ReturnType<typeof setTimeout> | undefined;
   /** What fills the view, until somebody moves it: when its room changes it is fitted anew. */
   private fitted: { readonly boxes: readonly ViewBox[]; readonly margin: number } | null = null;
   private isSeen = true;
@@ -56,7 +63,10 @@ export class SceneViewer {
     this.camera.up.set(0, 0, 1);
     this.camera.position.set(-20, -30, 20);
     this.controls = new OrbitControls(this.camera, this.renderer.domElement);
-    this.controls.addEventListener('change', () => this.wake());
+    this.controls.addEventListener('change', () => {
+      this.noteMove();
+      this.wake();
+    });
     this.controls.addEventListener('start', () => {
       this.fitted = null;
     });
@@ -91,9 +101,9 @@ export class SceneViewer {
       if (!edges) return;
       this.picture.addEdges(edges, chunk);
       this.counters.bufferBytes = this.picture.bufferBytes;
-      this.wake();
+      this.wakeSoon();
     });
-    this.wake();
+    this.wakeSoon();
   }
 
   /** Does what may change the place that the scene counts from: the camera stays where it is in the world, and so does the cut. */
@@ -302,6 +312,9 @@ export class SceneViewer {
 
   dispose(): void {
     cancelAnimationFrame(this.frame);
+    clearTimeout(this.pause);
+    clearTimeout(this.stillness);
+    this.after.port1.close();
     this.resizer.disconnect();
     this.watcher.disconnect();
     this.controls.dispose();
@@ -326,14 +339,48 @@ export class SceneViewer {
   /** Asks for one frame; none is drawn while nothing moves or the view is hidden. */
   private wake(): void {
     if (this.frame !== 0 || !this.isSeen) return;
+    clearTimeout(this.pause);
+    this.pause = undefined;
     this.frame = requestAnimationFrame(() => {
       this.frame = 0;
-      this.limitDepth();
-      this.renderer.render(this.picture.scene, this.camera);
-      this.counters.frames++;
-      this.counters.drawCalls = this.renderer.info.render.calls;
-      this.marks.draw(this.renderer, this.camera);
-      for (const listener of this.listeners) listener();
+      this.draw();
     });
   }
+
+  /** Asks for a frame for what has come by itself: when frames are slow, not for each part of it. */
+  private wakeSoon(): void {
+    const pauseMs = this.pacer.pauseAt(performance.now());
+    if (pauseMs === 0) this.wake();
+    else this.pause ??= setTimeout(() => this.wake(), pauseMs);
+  }
+
+  private draw(): void {
+    const began = performance.now();
+    this.limitDepth();
+    this.picture.hideEdges(this.stillness !== undefined && this.pacer.isSlow);
+    this.renderer.render(this.picture.scene, this.camera);
+    this.counters.frames++;
+    this.counters.drawCalls = this.renderer.info.render.calls;
+    this.marks.draw(this.renderer, this.camera);
+    for (const listener of this.listeners) listener();
+    // What the graphics card is given to do holds up the page only after this.
+    this.after.port1.onmessage = () => {
+      this.pacer.note(began, performance.now());
+      // What one did meanwhile is only heard of now.
+      if (this.stillness !== undefined) this.noteMove();
+    };
+    this.after.port2.postMessage(null);
+  }
+
+  /** The camera moves: once it has stood still for a moment everything is drawn. */
+  private noteMove(): void {
+    clearTimeout(this.stillness);
+    this.stillness = setTimeout(() => {
+      this.stillness = undefined;
+      if (this.pacer.isSlow) this.wake();
+    }, STILL_MS);
+  }
 }
+
+/** A camera that has not moved for so long stands still, ms. */
+const STILL_MS = 400;
