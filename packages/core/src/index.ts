@@ -227,7 +227,13 @@ export type { ExpectedSections } from './mapping/expected-sections.ts';
 export { explainDecisions } from './mapping/explain-decisions.ts';
 export { type Caught, caughtBy } from './mapping/list-candidates.ts';
 export { countRows, type MappedRows, type Mapping, MappingMemory, mapElements } from './mapping/map-elements.ts';
-export { type CodeTarget, type MatchedCode, matchCodes } from './mapping/match-codes.ts';
+export {
+  type CodeTarget,
+  type MatchedCode,
+  matchCodes,
+  type NamedBook,
+  type NamedThing,
+} from './mapping/match-codes.ts';
 export {
   PracticeIndex,
   type PracticeRow,

@@ -1,4 +1,3 @@
-import type { Assembly } from '../book/assembly.ts';
 import type { CostItem } from '../book/cost-item.ts';
 import { readTextList } from '../elements/columns.ts';
 import type { ElementTable, PropertyColumn } from '../elements/element-table.ts';
@@ -39,15 +38,20 @@ interface CodeIndex {
   readonly byClass: ReadonlyMap<string, readonly CodeTarget[]>;
 }
 
+/** What of an item or an assembly it is found by; its rate is none of it. */
+export type NamedThing = Pick<CostItem, 'code' | 'description' | 'unit' | 'classes'>;
+
+/** A book as things are found in it. */
+export interface NamedBook {
+  readonly items: readonly NamedThing[];
+  readonly assemblies: readonly NamedThing[];
+}
+
 /**
  * The codes that the designers put into a model, with what of the book each means. Case and blanks around do not matter.
  * @param property name of the property that holds the codes ("Set.Name", or "Name" in any set); the references to classifications if null
  */
-export function matchCodes(
-  table: ElementTable,
-  book: { readonly items: readonly CostItem[]; readonly assemblies: readonly Assembly[] },
-  property: string | null = null,
-): MatchedCode[] {
+export function matchCodes(table: ElementTable, book: NamedBook, property: string | null = null): MatchedCode[] {
   const index = indexBook(book);
   const rows = property === null ? gatherCodes(table) : gatherValues(findPropertyColumns(table, property));
   return [...rows]
@@ -59,9 +63,9 @@ export function matchCodes(
     .sort((a, b) => b.rows.length - a.rows.length || (a.code < b.code ? -1 : 1));
 }
 
-function indexBook({ items, assemblies }: Parameters<typeof matchCodes>[1]): CodeIndex {
+function indexBook({ items, assemblies }: NamedBook): CodeIndex {
   const [byCode, byClass] = [new Map<string, CodeTarget[]>(), new Map<string, CodeTarget[]>()];
-  const add = (kind: CodeTarget['kind'], { code, description, unit, classes }: CostItem | Assembly) => {
+  const add = (kind: CodeTarget['kind'], { code, description, unit, classes }: NamedThing) => {
     appendToList(byCode, codeKey(code), { kind, code, description, unit, by: 'code' });
     for (const own of new Set(Object.values(classes ?? {}).map(codeKey)))
       if (own !== '') appendToList(byClass, own, { kind, code, description, unit, by: 'class' });

@@ -25,6 +25,7 @@ import {
 } from '@tally/core';
 import { hashKey, keepPreviousData, useQuery } from '@tanstack/react-query';
 import { getBytes, getJson, postJson } from './client.ts';
+import { keepStates } from './keep-states.ts';
 import { changesKey, findingsKey, planKey, projectKey } from './slices.ts';
 
 /** Price lists that lie in the price folder. */
@@ -138,6 +139,8 @@ export const useChanges = (id: string, limit: number, isAsked = true) =>
 export const statesQuery = (id: string) => ({
   queryKey: [...planKey(id), 'states'],
   queryFn: () => getJson<ElementStatesDto[]>(`/projects/${id}/elements/states`),
+  structuralSharing: (held: unknown, read: unknown) =>
+    keepStates(held as readonly ElementStatesDto[] | undefined, read as readonly ElementStatesDto[]),
 });
 
 export const useStates = (id: string, isAsked = true) =>

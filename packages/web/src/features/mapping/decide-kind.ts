@@ -1,12 +1,11 @@
 import {
-  type Assembly,
   type Condition,
-  type CostItem,
   type DecidedPart,
   type Dimension,
   type ElementKind,
   fitsDimension,
   type KindQuantity,
+  type NamedThing,
   type PricingRule,
   parseUnit,
   sayClass,
@@ -64,8 +63,8 @@ export const listDrivers = ({ quantities }: Pick<ElementKind, 'quantities'>, uni
 /** Assemblies and items of the book, those whose unit the kind has a quantity of before the others. */
 export function listOptions(
   kind: Pick<ElementKind, 'quantities'>,
-  assemblies: readonly Assembly[],
-  items: readonly CostItem[],
+  assemblies: readonly NamedThing[],
+  items: readonly NamedThing[],
 ): PricedOption[] {
   const units = new Map<string, boolean>();
   const isFitting = (unit: string) => {
@@ -73,12 +72,11 @@ export function listOptions(
     units.set(unit, known);
     return known;
   };
-  const options = [
-    ...assemblies.map((a) => ({ ...a, kind: 'assembly' as const })),
-    ...items.map((i) => ({ ...i, kind: 'item' as const })),
-  ].map(
-    ({ kind: what, code, description, unit }): PricedOption => ({ kind: what, code, description, unit, isFitting: isFitting(unit) }),
-  ); // biome-ignore format: one step
+  const offer = (kind: PricedOption['kind'], things: readonly NamedThing[]) =>
+    things.map(
+      ({ code, description, unit }): PricedOption => ({ kind, code, description, unit, isFitting: isFitting(unit) }),
+    );
+  const options = [...offer('assembly', assemblies), ...offer('item', items)];
   return [...options.filter((o) => o.isFitting), ...options.filter((o) => !o.isFitting)];
 }
 

@@ -37,6 +37,7 @@ import { sectionOf, suggestForKind } from './practice-rules.ts';
 import { addRule, DEFAULT_SECTION, newRuleId } from './rule-changes.ts';
 import { namesFor } from './rule-form.ts';
 import { RuleParameters, useParameterCheck } from './rule-parameters.tsx';
+import { useNamedBook } from './use-named-book.ts';
 
 /** Quantities that are offered as drivers, at most. */
 const MOST_DRIVERS = 4;
@@ -64,14 +65,14 @@ export function KindDecisionPane({
   readonly onNext: () => void;
 }) {
   const { project, orders, money } = useProjectState('project', 'orders', 'money');
-  const { rules, sections, items, assemblies, settings, scopes } = useBasis(
+  const { rules, sections, assemblies, settings, scopes } = useBasis(
     'rules',
     'sections',
-    'items',
     'assemblies',
     'settings',
     'scopes',
   );
+  const named = useNamedBook();
   const { tables, models } = useElements();
   const ownNames = useFormulaNames();
   const sample = useSample();
@@ -96,18 +97,15 @@ export function KindDecisionPane({
   const names = useMemo(() => namesFor(ownNames, part?.about), [ownNames, part]);
   // The same list while the plan moves: what is marked in it with the keys stays marked.
   const { quantities } = subject;
-  const options = useMemo(() => listOptions({ quantities }, assemblies, items), [quantities, assemblies, items]);
-  const coded = useMemo(
-    () => listCoded(keys, models, { items, assemblies }).slice(0, MOST_LIKES),
-    [keys, models, items, assemblies],
-  );
+  const options = useMemo(() => listOptions({ quantities }, named.assemblies, named.items), [quantities, named]);
+  const coded = useMemo(() => listCoded(keys, models, named).slice(0, MOST_LIKES), [keys, models, named]);
   // The first rule of a project makes its first section.
   const offered = sections.length > 0 ? sections : [DEFAULT_SECTION];
   const likes = useMemo(() => listLikes(kind, kinds, rules, decided), [kind, kinds, rules, decided]);
   const suggested = useMemo(() => {
     const materials = new Set(tables.flatMap((t) => listMaterialsOf(t, keys)));
-    return suggestForKind(kind, [...materials], practice, { items, assemblies }).slice(0, MOST_LIKES);
-  }, [kind, keys, tables, practice, items, assemblies]);
+    return suggestForKind(kind, [...materials], practice, named).slice(0, MOST_LIKES);
+  }, [kind, keys, tables, practice, named]);
   const form = useForm<KindForm>({
     defaultValues: {
       scope: scopeOfKind(kind),

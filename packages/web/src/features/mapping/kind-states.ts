@@ -10,6 +10,7 @@ import {
   listElementKinds,
   type MatchedCode,
   matchCodes,
+  type NamedBook,
   type PricingRule,
   readText,
 } from '@tally/core';
@@ -105,11 +106,10 @@ export function nextOpenKind(kinds: readonly ElementKind[], after: string | null
   return kinds.slice(at + 1).find(isOpen) ?? kinds.find((k) => isOpen(k) && k.id !== after) ?? null;
 }
 
-type CodedBook = Parameters<typeof matchCodes>[1];
-const codesOf = new WeakMap<ElementTable, { readonly book: CodedBook; readonly matched: readonly MatchedCode[] }>();
+const codesOf = new WeakMap<ElementTable, { readonly book: NamedBook; readonly matched: readonly MatchedCode[] }>();
 
 /** The codes of a table; looked up once for the same table and book. */
-function readCodes(table: ElementTable, book: CodedBook): readonly MatchedCode[] {
+function readCodes(table: ElementTable, book: NamedBook): readonly MatchedCode[] {
   const known = codesOf.get(table);
   if (known?.book.items === book.items && known.book.assemblies === book.assemblies) return known.matched;
   const matched = matchCodes(table, book);
@@ -121,7 +121,7 @@ function readCodes(table: ElementTable, book: CodedBook): readonly MatchedCode[]
 export function listCoded(
   keys: ReadonlySet<number>,
   models: readonly LoadedModel[],
-  book: CodedBook,
+  book: NamedBook,
 ): { readonly code: string; readonly target: CodeTarget }[] {
   const carried = new Map<string, { elements: number; readonly targets: readonly CodeTarget[] }>();
   for (const { table } of models)

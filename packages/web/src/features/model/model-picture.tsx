@@ -1,4 +1,5 @@
 import { Box } from '@mui/material';
+import { useMemo } from 'react';
 import { Link } from 'react-router';
 import { useProjectState } from '../../store/project-store.tsx';
 import { useStates } from '../../store/queries.ts';
@@ -16,7 +17,7 @@ export default function ModelPicture({ isByState = false }: PictureProps) {
   const { data: states } = useStates(project.id, isByState);
   const { models, find } = useElements();
   const { keys, frame } = useSelection();
-  const placed = listBoxes([...keys].flatMap((key) => find(key) ?? [])).length;
+  const placed = useMemo(() => listBoxes([...keys].flatMap((key) => find(key) ?? [])).length, [keys, find]);
   const marked = placed === 0 ? 'Nothing of it has a shape' : placed === 1 ? 'One element' : `${placed} elements`;
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', height: '100%' }}>
