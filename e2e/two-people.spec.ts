@@ -67,9 +67,12 @@ test('what is typed while the server does not answer waits, and is sent when it 
   await page.keyboard.type('130');
   await page.keyboard.press('Enter');
   await expect(page.getByText('The server does not answer. What you type waits')).toBeVisible();
-  await expect(grid.getByRole('textbox')).toHaveValue('130');
+  // It stands where it was typed, and one goes on.
+  await expect(rate).toHaveText('130');
+  await expect(rate).toHaveAttribute('data-unsaved', 'waits');
   await page.unroute('**/api/**');
   await expect(page.getByTestId('tape-total')).toHaveText(demo(48));
   await expect(page.getByText('The server does not answer.')).toBeHidden();
   await expect(rate).toHaveText('130.00');
+  await expect(rate).not.toHaveAttribute('data-unsaved');
 });

@@ -108,6 +108,17 @@ export function listTestsLike(table: ElementTable, row: number): ConditionRow[] 
   return tests.map((test) => ({ test, isNot: false }));
 }
 
+/** Fields that figures stand in: of others no range catches anything. */
+const FIGURE_FIELDS: readonly ConditionField[] = ['quantity', 'layer', 'property'];
+
+/** A test of another field, asked as before where that can be asked of it; what was asked for is of the field before. */
+export function askAnew({ op }: FieldCondition, field: ConditionField): FieldCondition {
+  if (ASKED_FOR.includes(field)) return { field, op: 'present' };
+  if (op === 'oneOf') return { field, op, values: [] };
+  if (op === 'missing' || op === 'present' || (op === 'range' && FIGURE_FIELDS.includes(field))) return { field, op };
+  return { field, op: op === 'range' ? 'is' : op, value: '' };
+}
+
 /** What may stand in a field, from the models at hand. */
 function listValues(tables: readonly ElementTable[], field: ConditionField, of?: string): string[] {
   const texts = tables.flatMap((t): readonly string[] => {
@@ -219,14 +230,7 @@ export function ConditionEditor({
           <Box key={i} sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, alignItems: 'center' }}>
             <Select
               value={row.field}
-              onChange={(e) =>
-                set(i, {
-                  field: e.target.value as ConditionField,
-                  of: undefined,
-                  value: '',
-                  ...(ASKED_FOR.includes(e.target.value as ConditionField) ? { op: 'present' as const } : {}),
-                })
-              }
+              onChange={(e) => put({ test: askAnew(row, e.target.value as ConditionField), isNot })}
               inputProps={{ 'aria-label': 'Field' }}
               sx={{ width: 124, fontSize: 13 }}
             >

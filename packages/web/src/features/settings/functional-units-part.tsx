@@ -3,6 +3,7 @@ import { type Condition, evaluateScope } from '@tally/core';
 import { useState } from 'react';
 import { useElements, useSample } from '../../store/use-elements.ts';
 import { ConditionEditor } from '../../ui/condition-editor.tsx';
+import { useOneAtATime } from '../../ui/use-one-at-a-time.ts';
 import { ScopeRow } from './scope-row.tsx';
 import { Part, useSettings } from './settings-part.tsx';
 
@@ -16,6 +17,12 @@ export function FunctionalUnitsPart() {
   const count = (scope: Condition) =>
     tables.reduce((n, t) => n + evaluateScope(scope, t).reduce((sum, hit) => sum + hit, 0), 0);
   const set = (list: typeof units, cause: string) => save({ ...settings, functionalUnits: list }, cause);
+  const keep = useOneAtATime(async ({ at, name, scope }: NonNullable<typeof draft>) => {
+    const unit = { name: name.trim(), scope: JSON.parse(JSON.stringify(scope)) as Condition };
+    const next = [...units.slice(0, at), unit, ...units.slice(at + 1)];
+    // What is refused stays as it was typed.
+    if ((await set(next, `Functional unit: ${unit.name}`)) === null) setDraft(null);
+  });
   return (
     <Part title="Functional units" note="What is counted for costs per unit: rooms of a use, seats, boat racks.">
       {units.map((unit, i) => (
@@ -26,7 +33,7 @@ export function FunctionalUnitsPart() {
           count={count(unit.scope)}
           onChange={() => setDraft({ at: i, ...unit })}
           onRemove={() =>
-            set(
+            void set(
               units.filter((_, n) => n !== i),
               `Functional unit removed: ${unit.name}`,
             )
@@ -56,11 +63,7 @@ export function FunctionalUnitsPart() {
               disabled={
                 draft.name.trim() === '' || units.some((u, i) => i !== draft.at && u.name === draft.name.trim())
               }
-              onClick={() => {
-                const unit = { name: draft.name.trim(), scope: JSON.parse(JSON.stringify(draft.scope)) as Condition };
-                set([...units.slice(0, draft.at), unit, ...units.slice(draft.at + 1)], `Functional unit: ${unit.name}`);
-                setDraft(null);
-              }}
+              onClick={() => keep(draft)}
             >
               Keep the unit
             </Button>

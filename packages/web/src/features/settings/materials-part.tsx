@@ -4,7 +4,7 @@ import { useMemo, useState } from 'react';
 import { useProjectState } from '../../store/project-store.tsx';
 import { refusalOf, useCommit } from '../../store/use-commit.ts';
 import { useElements } from '../../store/use-elements.ts';
-import { editFigure, readFigure, showFigure } from '../../ui/format.ts';
+import { askFigure, editFigure, readFigure, showFigure } from '../../ui/format.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { Part } from './settings-part.tsx';
 
@@ -67,6 +67,8 @@ export function MaterialsPart() {
         if (text.trim() === '') {
           return save(r, rest.synonyms ? rest : null, `Density of ${r.name} as in the file`);
         }
+        const unclear = askFigure(text);
+        if (unclear) return unclear;
         const density = readFigure(text);
         if (density === null || density <= 0 || density > 30000) return 'A density lies between 0 and 30,000 kg/m³.';
         return save(r, { ...rest, density }, `Density of ${r.name}: ${density} kg/m³`);

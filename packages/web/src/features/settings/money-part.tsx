@@ -1,19 +1,31 @@
+import { zodResolver } from '@hookform/resolvers/zod';
 import DeleteOutlineIcon from '@mui/icons-material/DeleteOutlined';
-import { Box, Button, IconButton, MenuItem, TextField } from '@mui/material';
-import { ITEM_KINDS, type ItemKind, type PriceFactor, settingsSchema, toFactor } from '@tally/core';
+import { Box, Button, IconButton, MenuItem } from '@mui/material';
+import { ITEM_KINDS, type PriceFactor, toFactor } from '@tally/core';
 import { useState } from 'react';
+import { useForm, useWatch } from 'react-hook-form';
 import { useProjectState } from '../../store/project-store.tsx';
 import { usePreview } from '../../store/use-preview.ts';
 import { FIGURES } from '../../ui/fonts.ts';
-import { readFigure, showEffect, showFigure } from '../../ui/format.ts';
+import { FormText } from '../../ui/form-text.tsx';
+import { editFigure, showEffect, showFigure } from '../../ui/format.ts';
+import { useOneAtATime } from '../../ui/use-one-at-a-time.ts';
+import {
+  ALL_KINDS,
+  EMPTY_FACTOR,
+  type ExchangeForm,
+  exchangeFormSchema,
+  type FactorForm,
+  factorFormSchema,
+} from './money-form.ts';
 import { Part, type Settings, useSettings } from './settings-part.tsx';
 
 const kindsOf = ({ kinds }: PriceFactor) => kinds?.join(', ') ?? 'all kinds of cost';
 
 function describeFactor(factor: PriceFactor): string {
   return 'percent' in factor
-    ? `${factor.percent > 0 ? '+' : ''}${factor.percent} % on ${kindsOf(factor)}`
-    : `${factor.percentPerYear} % a year from ${factor.from} to ${factor.to} on ${kindsOf(factor)}`;
+    ? `${factor.percent > 0 ? '+' : ''}${editFigure(factor.percent)} % on ${kindsOf(factor)}`
+    : `${editFigure(factor.percentPerYear)} % a year from ${factor.from} to ${factor.to} on ${kindsOf(factor)}`;
 }
 
 /** What rates are multiplied by, and what other currencies are worth: the steps from the book to what is paid. */
@@ -22,10 +34,10 @@ export function MoneyPart() {
   const [draft, setDraft] = useState<'factor' | 'exchange' | null>(null);
   const factors = settings.factors ?? [];
   const exchange = settings.exchange ?? [];
-  const keep = (next: Settings, cause: string) => {
-    setSettings(next, cause);
-    setDraft(null);
-  };
+  // What is refused stays as it was typed.
+  const keep = useOneAtATime(async (next: Settings, cause: string) => {
+    if ((await setSettings(next, cause)) === null) setDraft(null);
+  });
   return (
     <Part
       title="Prices of this project"
@@ -47,7 +59,7 @@ export function MoneyPart() {
           key={e.currency}
           name={e.currency}
           words={`of ${e.date}`}
-          figure={`${e.rate} ${settings.currency}`}
+          figure={`${showFigure(Number(e.rate), e.rate.split('.')[1]?.length ?? 0)} ${settings.currency}`}
           onRemove={() =>
             keep(
               { ...settings, exchange: exchange.filter((x) => x.currency !== e.currency) },
@@ -56,8 +68,8 @@ export function MoneyPart() {
           }
         />
       ))}
-      {draft === 'factor' && <FactorForm settings={settings} onClose={() => setDraft(null)} onKeep={keep} />}
-      {draft === 'exchange' && <ExchangeForm settings={settings} onClose={() => setDraft(null)} onKeep={keep} />}
+      {draft === 'factor' && <FactorFields settings={settings} onClose={() => setDraft(null)} onKeep={keep} />}
+      {draft === 'exchange' && <ExchangeFields settings={settings} onClose={() => setDraft(null)} onKeep={keep} />}
       {draft === null && (
         <Box sx={{ display: 'flex', gap: 1 }}>
           <Button onClick={() => setDraft('factor')}>Add a factor</Button>
@@ -129,124 +141,82 @@ function FormFoot({
   );
 }
 
-const ALL = 'all';
-
-function FactorForm({ settings, onKeep, onClose }: FormProps) {
-  const [name, setName] = useState('');
-  const [percent, setPercent] = useState('');
-  const [kind, setKind] = useState<ItemKind | typeof ALL>(ALL);
-  const [isYearly, setYearly] = useState(false);
-  const [from, setFrom] = useState('');
-  const [to, setTo] = useState('');
-  const figure = readFigure(percent.replace(/^\+/, '').replace(/ ?%$/, ''));
-  const head = { name: name.trim(), ...(kind === ALL ? {} : { kinds: [kind] }) };
-  const factor: PriceFactor | null =
-    figure === null ? null : isYearly ? { ...head, percentPerYear: figure, from, to } : { ...head, percent: figure };
-  const next = factor && { ...settings, factors: [...(settings.factors ?? []), factor] };
-  const isReady = next !== null && settingsSchema.safeParse(next).success;
+function FactorFields({ settings, onKeep, onClose }: FormProps) {
+  const { control, handleSubmit } = useForm<FactorForm, unknown, PriceFactor>({
+    defaultValues: EMPTY_FACTOR,
+    resolver: zodResolver(factorFormSchema) as never,
+    mode: 'onChange',
+  });
+  const typed = useWatch({ control }) as FactorForm;
+  const read = factorFormSchema.safeParse(typed);
+  const withFactor = (factor: PriceFactor): Settings => ({
+    ...settings,
+    factors: [...(settings.factors ?? []), factor],
+  });
+  const isYearly = typed.holds === 'yearly';
   return (
     <Box sx={{ display: 'grid', gap: 1, borderTop: 1, borderColor: 'divider', pt: 1.5 }}>
-      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 120px 150px 170px', gap: 1 }}>
-        <TextField label="Name of the factor" value={name} autoFocus onChange={(e) => setName(e.target.value)} />
-        <TextField
-          label={isYearly ? '% a year' : 'Per cent'}
-          value={percent}
-          error={percent.trim() !== '' && figure === null}
-          onChange={(e) => setPercent(e.target.value)}
-        />
-        <TextField select label="On" value={kind} onChange={(e) => setKind(e.target.value as ItemKind)}>
-          <MenuItem value={ALL}>all kinds of cost</MenuItem>
+      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 120px 150px 170px', gap: 1, alignItems: 'start' }}>
+        <FormText control={control} name="name" label="Name of the factor" autoFocus />
+        <FormText control={control} name="percent" label={isYearly ? '% a year' : 'Per cent'} />
+        <FormText control={control} name="kind" label="On" select>
+          <MenuItem value={ALL_KINDS}>all kinds of cost</MenuItem>
           {ITEM_KINDS.map((k) => (
             <MenuItem key={k} value={k}>
               {k}
             </MenuItem>
           ))}
-        </TextField>
-        <TextField
-          select
-          label="Holds"
-          value={isYearly ? 'yearly' : 'plain'}
-          onChange={(e) => setYearly(e.target.value === 'yearly')}
-        >
+        </FormText>
+        <FormText control={control} name="holds" label="Holds" select>
           <MenuItem value="plain">as it is</MenuItem>
           <MenuItem value="yearly">by the year, to a date</MenuItem>
-        </TextField>
+        </FormText>
       </Box>
       {isYearly && (
-        <Box sx={{ display: 'grid', gridTemplateColumns: '180px 180px', gap: 1 }}>
-          <DateField label="Prices are of" value={from} onChange={setFrom} />
-          <DateField label="Work is done by" value={to} onChange={setTo} />
+        <Box sx={{ display: 'grid', gridTemplateColumns: '180px 180px', gap: 1, alignItems: 'start' }}>
+          <FormText control={control} name="from" label="Prices are of" {...DATE} />
+          <FormText control={control} name="to" label="Work is done by" {...DATE} />
         </Box>
       )}
       <FormFoot
         label="factor"
         from={settings}
-        to={isReady ? next : null}
-        onKeep={() => onKeep(next!, `Factor added: ${head.name}`)}
+        to={read.success ? withFactor(read.data) : null}
+        onKeep={() => void handleSubmit((factor) => onKeep(withFactor(factor), `Factor added: ${factor.name}`))()}
         onClose={onClose}
       />
     </Box>
   );
 }
 
-function ExchangeForm({ settings, onKeep, onClose }: FormProps) {
-  const [currency, setCurrency] = useState('');
-  const [rate, setRate] = useState('');
-  const [date, setDate] = useState('');
-  const figure = readFigure(rate);
-  const made = { currency: currency.trim().toUpperCase(), rate: String(figure ?? ''), date };
-  const next = {
-    ...settings,
-    exchange: [...(settings.exchange ?? []).filter((e) => e.currency !== made.currency), made],
+function ExchangeFields({ settings, onKeep, onClose }: FormProps) {
+  const schema = exchangeFormSchema(settings);
+  const { control, handleSubmit } = useForm<ExchangeForm, unknown, Settings>({
+    defaultValues: { currency: '', rate: '', date: '' },
+    resolver: zodResolver(schema) as never,
+    mode: 'onChange',
+  });
+  const read = schema.safeParse(useWatch({ control }));
+  const keep = (next: Settings) => {
+    const { currency, rate } = next.exchange!.at(-1)!;
+    onKeep(next, `Exchange of ${currency}: ${rate} ${settings.currency}`);
   };
-  const isOwn = made.currency === settings.currency;
-  const isReady = figure !== null && !isOwn && settingsSchema.safeParse(next).success;
   return (
     <Box sx={{ display: 'grid', gap: 1, borderTop: 1, borderColor: 'divider', pt: 1.5 }}>
-      <Box sx={{ display: 'grid', gridTemplateColumns: '140px 180px 180px', gap: 1 }}>
-        <TextField
-          label="Currency"
-          value={currency}
-          autoFocus
-          error={isOwn}
-          helperText={isOwn ? 'That is the one of the project.' : undefined}
-          onChange={(e) => setCurrency(e.target.value)}
-        />
-        <TextField
-          label={`One is, in ${settings.currency}`}
-          value={rate}
-          error={rate.trim() !== '' && !(figure! > 0)}
-          onChange={(e) => setRate(e.target.value)}
-        />
-        <DateField label="Of" value={date} onChange={setDate} />
+      <Box sx={{ display: 'grid', gridTemplateColumns: '180px 180px 180px', gap: 1, alignItems: 'start' }}>
+        <FormText control={control} name="currency" label="Currency" autoFocus />
+        <FormText control={control} name="rate" label={`One is, in ${settings.currency}`} />
+        <FormText control={control} name="date" label="Of" {...DATE} />
       </Box>
       <FormFoot
         label="rate"
         from={settings}
-        to={isReady ? next : null}
-        onKeep={() => onKeep(next, `Exchange of ${made.currency}: ${made.rate} ${settings.currency}`)}
+        to={read.success ? read.data : null}
+        onKeep={() => void handleSubmit(keep)()}
         onClose={onClose}
       />
     </Box>
   );
 }
 
-function DateField({
-  label,
-  value,
-  onChange,
-}: {
-  readonly label: string;
-  readonly value: string;
-  readonly onChange: (value: string) => void;
-}) {
-  return (
-    <TextField
-      type="date"
-      label={label}
-      value={value}
-      onChange={(e) => onChange(e.target.value)}
-      slotProps={{ inputLabel: { shrink: true } }}
-    />
-  );
-}
+const DATE = { type: 'date', slotProps: { inputLabel: { shrink: true } } } as const;

@@ -3,6 +3,7 @@ import { describeCondition, nameQuantity, type QuantityOverride, sayInWords } fr
 import { useState } from 'react';
 import { useElements, useSample } from '../../store/use-elements.ts';
 import { ConditionEditor } from '../../ui/condition-editor.tsx';
+import { useOneAtATime } from '../../ui/use-one-at-a-time.ts';
 import { ChoiceField } from './choice-field.tsx';
 import { CHOICE_WORDS } from './choice-words.ts';
 import { useSettings } from './settings-part.tsx';
@@ -16,6 +17,11 @@ export function OverrideList({ names }: { readonly names: readonly string[] }) {
   const [draft, setDraft] = useState<QuantityOverride | null>(null);
   const set = (quantityOverrides: readonly QuantityOverride[], cause: string) =>
     save(JSON.parse(JSON.stringify({ ...settings, quantityOverrides })), cause);
+  const keep = useOneAtATime(async (made: QuantityOverride) => {
+    const cause = `${made.quantity}: ${CHOICE_WORDS[made.choice].toLowerCase()}, for some elements`;
+    // What is refused stays as it was typed.
+    if ((await set([...list, made], cause)) === null) setDraft(null);
+  });
   return (
     <Box sx={{ display: 'grid', gap: 1 }}>
       {list.map((o, i) => (
@@ -27,7 +33,7 @@ export function OverrideList({ names }: { readonly names: readonly string[] }) {
           <Button
             color="inherit"
             onClick={() =>
-              set(
+              void set(
                 list.filter((_, n) => n !== i),
                 `${o.quantity}: exception removed`,
               )
@@ -62,17 +68,7 @@ export function OverrideList({ names }: { readonly names: readonly string[] }) {
             <Button color="inherit" onClick={() => setDraft(null)}>
               Cancel
             </Button>
-            <Button
-              variant="contained"
-              disabled={draft.quantity === ''}
-              onClick={() => {
-                set(
-                  [...list, draft],
-                  `${draft.quantity}: ${CHOICE_WORDS[draft.choice].toLowerCase()}, for some elements`,
-                );
-                setDraft(null);
-              }}
-            >
+            <Button variant="contained" disabled={draft.quantity === ''} onClick={() => keep(draft)}>
               Keep the exception
             </Button>
           </Box>

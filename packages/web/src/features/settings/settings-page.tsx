@@ -3,6 +3,7 @@ import type { QuantityChoice } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { useElements } from '../../store/use-elements.ts';
 import { editFigure, readFigure, showFigure } from '../../ui/format.ts';
+import { useOneAtATime } from '../../ui/use-one-at-a-time.ts';
 import { ChoiceField } from './choice-field.tsx';
 import { CHOICE_WORDS } from './choice-words.ts';
 import { FunctionalUnitsPart } from './functional-units-part.tsx';
@@ -62,7 +63,7 @@ function EarlierProjects() {
             checked={settings.keptOut === true}
             onChange={(_, keptOut) => {
               const { keptOut: _before, ...rest } = settings;
-              save(
+              void save(
                 keptOut ? { ...rest, keptOut } : rest,
                 keptOut ? 'Decisions kept from other projects' : 'Decisions suggested to other projects',
               );
@@ -87,7 +88,7 @@ function Units() {
         value={settings.units}
         onChange={(e) => {
           const units = e.target.value as Settings['units'];
-          save({ ...settings, units }, `Units: ${UNIT_WORDS[units]}`);
+          void save({ ...settings, units }, `Units: ${UNIT_WORDS[units]}`);
         }}
       >
         {Object.entries(UNIT_WORDS).map(([value, words]) => (
@@ -135,12 +136,12 @@ function ThresholdField({ threshold }: { readonly threshold: Threshold }) {
   const [text, setText] = useState<string | null>(null);
   const figure = readFigure(text ?? editFigure(shown));
   const isWrong = figure === null || figure < least || figure > most;
-  const keep = () => {
+  const keep = useOneAtATime(async () => {
     // A figure that is refused stays as it was typed.
     if (text === null || isWrong) return;
-    setText(null);
-    if (figure !== shown) save({ ...settings, [field]: Number((figure / factor).toPrecision(6)) }, cause(figure));
-  };
+    const to = { ...settings, [field]: Number((figure / factor).toPrecision(6)) };
+    if (figure === shown || (await save(to, cause(figure))) === null) setText(null);
+  });
   return (
     <TextField
       label={label}
@@ -162,7 +163,7 @@ function Choices() {
   const choices = settings.quantityChoices ?? {};
   const set = (quantity: string, choice: QuantityChoice) => {
     const { [quantity]: _, ...rest } = choices;
-    save(
+    void save(
       { ...settings, quantityChoices: choice === 'best' ? rest : { ...rest, [quantity]: choice } },
       `${quantity}: ${CHOICE_WORDS[choice].toLowerCase()}`,
     );

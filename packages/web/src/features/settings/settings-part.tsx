@@ -1,7 +1,7 @@
 import { Box, Typography } from '@mui/material';
 import type { ReactNode } from 'react';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
-import { useCommit } from '../../store/use-commit.ts';
+import { refusalOf, useCommit } from '../../store/use-commit.ts';
 
 export type Settings = ReturnType<typeof useProjectState>['basis']['settings'];
 
@@ -36,14 +36,14 @@ export function Part({
   );
 }
 
-/** The project's settings, and the way to change them. */
-export function useSettings(): [Settings, (to: Settings, cause: string) => void] {
+/** The project's settings, and the way to change them, which says why a change was refused. */
+export function useSettings(): [Settings, (to: Settings, cause: string) => Promise<string | null>] {
   const { project } = useProjectState('project');
-  const basis = useBasis('settings');
+  const { settings } = useBasis('settings');
   const change = useCommit(project.id);
-  return [
-    basis.settings,
-    (to, cause) =>
-      change.mutate({ cause, diff: { updated: [{ kind: 'settings', id: 'project', from: basis.settings, to }] } }),
-  ];
+  const save = (to: Settings, cause: string) =>
+    refusalOf(
+      change.mutateAsync({ cause, diff: { updated: [{ kind: 'settings', id: 'project', from: settings, to }] } }),
+    );
+  return [settings, save];
 }
