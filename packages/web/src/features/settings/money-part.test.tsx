@@ -57,7 +57,7 @@ describe('factors of a project', () => {
     await user.click(button('Add a factor'));
     await user.type(field('Name of the factor'), 'Escalation');
     await user.type(field('Per cent'), '4');
-    await choose('Holds', 'by the year, to a date');
+    await choose('Holds', 'by the year');
     expect(button('Keep the factor').disabled).toBe(true);
     fireEvent.change(field('Prices are of'), { target: { value: '2026-01-01' } });
     expect(button('Keep the factor').disabled).toBe(true);
@@ -65,6 +65,11 @@ describe('factors of a project', () => {
     await waitFor(() => expect(button('Keep the factor').disabled).toBe(false));
     await user.clear(field('% a year'));
     await user.type(field('% a year'), '101');
+    expect(await screen.findByText('From −50 to 100.')).toBeTruthy();
+    // As it is, 101 % are nothing unusual.
+    await choose('Holds', 'as it is');
+    await waitFor(() => expect(screen.queryByText('From −50 to 100.')).toBeNull());
+    await choose('Holds', 'by the year');
     expect(await screen.findByText('From −50 to 100.')).toBeTruthy();
     await user.clear(field('% a year'));
     await user.type(field('% a year'), '4');

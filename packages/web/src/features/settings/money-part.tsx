@@ -2,7 +2,7 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import DeleteOutlineIcon from '@mui/icons-material/DeleteOutlined';
 import { Box, Button, IconButton, MenuItem } from '@mui/material';
 import { ITEM_KINDS, type PriceFactor, toFactor } from '@tally/core';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useForm, useWatch } from 'react-hook-form';
 import { useProjectState } from '../../store/project-store.tsx';
 import { usePreview } from '../../store/use-preview.ts';
@@ -142,7 +142,7 @@ function FormFoot({
 }
 
 function FactorFields({ settings, onKeep, onClose }: FormProps) {
-  const { control, handleSubmit } = useForm<FactorForm, unknown, PriceFactor>({
+  const { control, handleSubmit, trigger } = useForm<FactorForm, unknown, PriceFactor>({
     defaultValues: EMPTY_FACTOR,
     resolver: zodResolver(factorFormSchema) as never,
     mode: 'onChange',
@@ -154,6 +154,9 @@ function FactorFields({ settings, onKeep, onClose }: FormProps) {
     factors: [...(settings.factors ?? []), factor],
   });
   const isYearly = typed.holds === 'yearly';
+  // How far a per cent may go depends on how it holds.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: looked at again when it holds otherwise
+  useEffect(() => void trigger('percent'), [trigger, isYearly]);
   return (
     <Box sx={{ display: 'grid', gap: 1, borderTop: 1, borderColor: 'divider', pt: 1.5 }}>
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 120px 150px 170px', gap: 1, alignItems: 'start' }}>
@@ -169,7 +172,7 @@ function FactorFields({ settings, onKeep, onClose }: FormProps) {
         </FormText>
         <FormText control={control} name="holds" label="Holds" select>
           <MenuItem value="plain">as it is</MenuItem>
-          <MenuItem value="yearly">by the year, to a date</MenuItem>
+          <MenuItem value="yearly">by the year</MenuItem>
         </FormText>
       </Box>
       {isYearly && (
