@@ -1,31 +1,45 @@
-import { useCallback, useEffect, useState } from 'react';
+import { isSameBody } from '@tally/core';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import type { FieldConflict } from '../ui/other-change.tsx';
 import { mergeFields } from './merge-fields.ts';
 
 const NOTHING = { taken: [], conflicts: [] };
+const isSame = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
 
 /**
  * Watches a record that a form is open on. What somebody else changes in it meanwhile is taken into the form where one has not written
  * oneself; where both wrote, it is asked.
  * @param opened the record as the form was opened on it
  * @param now the record as the project has it; null if it is gone
+ * @param isQuiet what comes while one has written nothing oneself is taken in without a word
  */
 export function useOtherChange<T extends object>(
   opened: T,
   now: T | null,
   draft: T,
   setDraft: (draft: T) => void,
+  isQuiet = false,
 ): {
   readonly taken: readonly string[];
   readonly conflicts: readonly FieldConflict[];
   readonly choose: (conflict: FieldConflict, isTheirs: boolean) => void;
+  /** What one sends oneself is no change of another's when it comes back, however one has gone on writing. */
+  readonly noteSent: (sent: T) => void;
 } {
   const [base, setBase] = useState(opened);
   const [told, setTold] = useState<{ taken: readonly string[]; conflicts: readonly FieldConflict[] }>(NOTHING);
-  const isMoved = now !== null && JSON.stringify(now) !== JSON.stringify(base);
+  const sent = useRef<T | null>(null);
+  const isMoved = now !== null && !isSame(now, base);
   // biome-ignore lint/correctness/useExhaustiveDependencies: once for each state that the project comes to
   useEffect(() => {
     if (!isMoved) return;
+    const isOwn = sent.current !== null && isSameBody(sent.current, now);
+    if (isOwn || (isQuiet && isSame(draft, base))) {
+      setBase(now);
+      if (isOwn) sent.current = null;
+      else setDraft(now);
+      return;
+    }
     const { merged, taken, conflicts } = mergeFields(base, now, draft);
     setBase(now);
     setDraft(merged);
@@ -44,5 +58,8 @@ export function useOtherChange<T extends object>(
     },
     [draft, setDraft],
   );
-  return { ...told, choose };
+  const noteSent = useCallback((own: T) => {
+    sent.current = own;
+  }, []);
+  return { ...told, choose, noteSent };
 }

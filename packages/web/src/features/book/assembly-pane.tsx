@@ -39,7 +39,7 @@ export function AssemblyPane({ code, onChoose }: { readonly code: string; readon
       />
       {chosen ? (
         <AssemblyRecipe
-          key={added ? `new ${added.code}` : JSON.stringify(chosen)}
+          key={added ? `new ${added.code}` : chosen.code}
           assembly={chosen}
           isNew={added !== null}
           onDuplicate={(draft) => setAdded({ ...draft, code: freeCode(draft.code, basis.assemblies) })}

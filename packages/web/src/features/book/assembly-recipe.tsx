@@ -25,8 +25,10 @@ import { useMemo, useState } from 'react';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { useCommit } from '../../store/use-commit.ts';
 import { useQuantityNames } from '../../store/use-elements.ts';
+import { useOtherChange } from '../../store/use-other-change.ts';
 import { usePreview } from '../../store/use-preview.ts';
 import { describeProblem } from '../../ui/formula-field.tsx';
+import { OtherChange } from '../../ui/other-change.tsx';
 import { useQuestion } from '../../ui/use-question.tsx';
 import { questionWaste } from './ask-waste.ts';
 import { BackToBook } from './back-to-book.tsx';
@@ -55,6 +57,16 @@ function toKept(unnamed: Assembly): Assembly {
   ) as Assembly;
 }
 
+const FIELD_WORDS = { description: 'Description', unit: 'Driver', group: 'Group', classes: 'Classes', parameters: 'Parameters', lines: 'Lines' } as const; // biome-ignore format: one list
+const showField = (_: string, value: unknown): string =>
+  Array.isArray(value)
+    ? value
+        .map((part: { item?: string; assembly?: string; name?: string }) => part.item ?? part.assembly ?? part.name)
+        .join(', ')
+    : typeof value === 'object' && value !== null
+      ? Object.values(value).join(', ')
+      : String(value ?? 'none');
+
 /** One assembly as a readable recipe: head, parameters, lines, and the trial on an element below. */
 export function AssemblyRecipe({
   assembly,
@@ -78,6 +90,7 @@ export function AssemblyRecipe({
   const [ids, setIds] = useState(() => assembly.lines.map((_, i) => i + 1));
   const check = useMemo(() => checkAssembly(draft, book, new FormulaNames(quantities)), [draft, book, quantities]);
   const kept = toKept(draft);
+  const asKept = useMemo(() => toKept(assembly), [assembly]);
   const parsed = assemblySchema.safeParse(kept);
   const isTaken = isNew && basis.assemblies.some((a) => codeKey(a.code) === codeKey(kept.code));
   const hasFault =
@@ -86,7 +99,7 @@ export function AssemblyRecipe({
     check.parameters.some((p) => p !== null) ||
     !parsed.success ||
     isTaken;
-  const isChanged = isNew || !isSameBody(kept, toKept(assembly));
+  const isChanged = isNew || !isSameBody(kept, asKept);
   const diff = isNew
     ? { added: [{ kind: 'assembly', id: kept.code, body: kept }] }
     : { updated: [{ kind: 'assembly', id: assembly.code, from: assembly, to: kept }] };
@@ -97,12 +110,19 @@ export function AssemblyRecipe({
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
+  /** Another state of it, with lines that are told apart anew. */
+  const takeUp = (state: Assembly) => {
+    setDraft(withLineIds(state));
+    setIds(state.lines.map((_, i) => i + 1));
+  };
+  const other = useOtherChange(asKept, isNew ? null : asKept, kept, takeUp, true);
   const setLines = (lines: readonly BuildUpLine[]) => setDraft({ ...draft, lines });
   const save = async () => {
     const wasteBefore = new Set(assembly.lines.map((l) => l.wastePercent));
     const unusual = kept.lines.find((l) => (l.wastePercent ?? 0) > UNUSUAL_WASTE && !wasteBefore.has(l.wastePercent));
     const of = unusual && `The line ${unusual.item ?? unusual.assembly}`;
     if (of && !(await ask(questionWaste(unusual.wastePercent!, of)))) return;
+    other.noteSent(kept);
     change.mutate(
       { cause: `Assembly ${isNew ? 'added' : 'changed'}: ${kept.code} ${kept.description}`, diff },
       { onSuccess: () => isNew && onKept(kept.code) },
@@ -143,13 +163,24 @@ export function AssemblyRecipe({
           <Button color="inherit" onClick={() => onDuplicate(kept)}>
             Duplicate
           </Button>
-          <Button disabled={!isChanged || isNew} color="inherit" onClick={() => setDraft(withLineIds(assembly))}>
+          <Button disabled={!isChanged || isNew} color="inherit" onClick={() => takeUp(assembly)}>
             Discard
           </Button>
-          <Button variant="contained" disabled={!isChanged || hasFault || change.isPending} onClick={() => void save()}>
+          <Button
+            variant="contained"
+            disabled={!isChanged || hasFault || other.conflicts.length > 0 || change.isPending}
+            onClick={() => void save()}
+          >
             Save the assembly
           </Button>
         </Box>
+        <OtherChange
+          taken={other.taken}
+          conflicts={other.conflicts}
+          words={FIELD_WORDS}
+          show={showField}
+          onChoose={other.choose}
+        />
         <Box sx={{ display: 'grid', gridTemplateColumns: '96px minmax(0, 1fr) 80px 110px 220px', gap: 1.5 }}>
           <TextField
             label="Code"

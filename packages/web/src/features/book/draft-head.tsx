@@ -9,6 +9,7 @@ export function DraftHead({
   label,
   draft,
   problem,
+  isAsked,
   uses,
   entry,
   onDiscard,
@@ -17,6 +18,8 @@ export function DraftHead({
   readonly draft: DraftActions;
   /** Why it cannot be kept; null if it can. */
   readonly problem: string | null;
+  /** Somebody else changed it too: one of both must be chosen first. */
+  readonly isAsked: boolean;
   readonly uses: readonly Use[];
   /** As it is kept; null for a new one. */
   readonly entry: { readonly kind: string; readonly id: string; readonly body: unknown } | null;
@@ -49,7 +52,7 @@ export function DraftHead({
       </Button>
       <Button
         variant="contained"
-        disabled={!draft.isChanged || problem !== null || draft.isPending}
+        disabled={!draft.isChanged || problem !== null || isAsked || draft.isPending}
         onClick={draft.keep}
       >
         Keep the {label}

@@ -46,7 +46,7 @@ export function NamedPane<T extends { readonly name: string }>({
         onAdd={() => setAdding(true)}
       />
       {chosen || isAdding ? (
-        <Fragment key={isAdding ? 'new' : JSON.stringify(chosen)}>{sheet(chosen, choose)}</Fragment>
+        <Fragment key={isAdding || !chosen ? 'new' : `of ${chosen.name}`}>{sheet(chosen, choose)}</Fragment>
       ) : (
         <Box sx={{ color: 'text.secondary', fontSize: 13 }}>{hint}</Box>
       )}

@@ -12,7 +12,7 @@ import {
   type SkippedRow,
   type WantedPrices,
 } from '@tally/core';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { hashKey, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { postJson } from '../../store/client.ts';
 import { useProjectState } from '../../store/project-store.tsx';
@@ -41,34 +41,43 @@ export function PriceComparisonView({
   readonly onDone: () => void;
 }) {
   const { project, manifest } = useProjectState('project', 'manifest');
-  const { data, error } = useQuery({
-    queryKey: [
-      // Known by the prices it is compared with: another change of the project asks nothing anew.
-      'price-comparison',
-      project.id,
-      fileHash,
-      source,
-      JSON.stringify(profile),
-      manifest.bookHash,
-    ],
+  const sheet = ['price-comparison', project.id, fileHash, source, JSON.stringify(profile)];
+  const { data, error, isPlaceholderData } = useQuery({
+    // Known by the prices it is compared with: another change of the project asks nothing anew.
+    queryKey: [...sheet, manifest.bookHash],
     queryFn: () =>
       postJson<PriceComparison>(`/projects/${project.id}/price-sheets/${fileHash}/compare`, { profile, source }),
+    // Where somebody changes the book meanwhile, what is ticked of the same sheet stays ticked.
+    placeholderData: (held: PriceComparison | undefined, before) =>
+      before && hashKey(before.queryKey.slice(0, -1)) === hashKey(sheet) ? held : undefined,
     retry: false,
     meta: { isTold: true },
   });
   if (error) return <Box sx={{ fontSize: 13, color: 'error.main' }}>{error.message}</Box>;
   if (!data) return <Box sx={{ fontSize: 13 }}>Comparing the prices</Box>;
-  return <Comparison comparison={data} fileHash={fileHash} profile={profile} source={source} onDone={onDone} />;
+  return (
+    <Comparison
+      comparison={data}
+      isBehind={isPlaceholderData}
+      fileHash={fileHash}
+      profile={profile}
+      source={source}
+      onDone={onDone}
+    />
+  );
 }
 
 function Comparison({
   comparison,
+  isBehind,
   fileHash,
   profile,
   source,
   onDone,
 }: {
   readonly comparison: PriceComparison;
+  /** The book has changed since: it is compared anew. */
+  readonly isBehind: boolean;
   readonly fileHash: string;
   readonly profile: SheetProfile;
   readonly source: string;
@@ -78,11 +87,28 @@ function Comparison({
   const client = useQueryClient();
   const notice = useProblemNotice();
   const [part, setPart] = useState<Part>('changed');
-  const [changed, setChanged] = useState<ReadonlySet<string>>(
+  const [ticked, setChanged] = useState<ReadonlySet<string>>(
     // A rate in place of a formula is a decision of its own.
     new Set(comparison.changed.filter((c) => !replacesFormula(c)).map((c) => c.key)),
   );
-  const [fresh, setFresh] = useState<ReadonlySet<string>>(new Set());
+  const [tickedFresh, setFresh] = useState<ReadonlySet<string>>(new Set());
+  // What is not in the comparison any more cannot be taken over.
+  const changed = useMemo(
+    () =>
+      keepListed(
+        ticked,
+        comparison.changed.map((c) => c.key),
+      ),
+    [ticked, comparison],
+  );
+  const fresh = useMemo(
+    () =>
+      keepListed(
+        tickedFresh,
+        comparison.fresh.map((f) => f.code),
+      ),
+    [tickedFresh, comparison],
+  );
   const date = new Date().toLocaleDateString('sv-SE');
   const count = changed.size + fresh.size;
   const chosen = useMemo(
@@ -117,13 +143,13 @@ function Comparison({
     },
   });
   const accept = async () => {
-    const ticked = effects?.filter((e) => others.has(e.projectId)) ?? [];
+    const chosenProjects = effects?.filter((e) => others.has(e.projectId)) ?? [];
     const done = await take.mutateAsync().catch(() => null);
     if (!done) return;
     // The comparison is over: what it asked is not asked anew.
     onDone();
     void client.invalidateQueries({ queryKey: projectKey(project.id) });
-    await takeOver(ticked, `Prices from ${source}`);
+    await takeOver(chosenProjects, `Prices from ${source}`);
   };
   return (
     <Box sx={{ minHeight: 0, display: 'flex', flexDirection: 'column', gap: 1 }}>
@@ -145,6 +171,8 @@ function Comparison({
         <Box role="status" aria-label="Effect" sx={{ fontSize: 13 }}>
           {take.isPending ? (
             'Taking the prices over'
+          ) : isBehind ? (
+            'Comparing with the book as it is now'
           ) : !comparison.isDecimalSure ? (
             'Asked first'
           ) : count === 0 ? (
@@ -153,7 +181,11 @@ function Comparison({
             <Effect move={move} />
           )}
         </Box>
-        <Button variant="contained" disabled={count === 0 || !move || take.isPending} onClick={() => void accept()}>
+        <Button
+          variant="contained"
+          disabled={count === 0 || !move || isBehind || take.isPending}
+          onClick={() => void accept()}
+        >
           Take {count} over
         </Button>
       </Box>
@@ -174,6 +206,9 @@ function Comparison({
     </Box>
   );
 }
+
+const keepListed = (ticked: ReadonlySet<string>, listed: readonly string[]): ReadonlySet<string> =>
+  new Set(listed.filter((key) => ticked.has(key)));
 
 /** A column of boxes to tick, with one for all in its heading. */
 function tickColumn<R>(

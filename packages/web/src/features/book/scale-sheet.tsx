@@ -11,7 +11,9 @@ import {
 } from '@tally/core';
 import { lazy, Suspense, useMemo, useState } from 'react';
 import { useBasis } from '../../store/project-store.tsx';
+import { useOtherChange } from '../../store/use-other-change.ts';
 import { editFigure, readFigure } from '../../ui/format.ts';
+import { OtherChange } from '../../ui/other-change.tsx';
 import { SHEET_SX } from './book-list.tsx';
 import { DraftHead } from './draft-head.tsx';
 import { draftToRows, emptyCells, type RowDraft, rowsToDraft } from './scale-draft.ts';
@@ -20,6 +22,16 @@ import { useBook } from './use-book.ts';
 import { findNameProblem, useDraft } from './use-draft.ts';
 
 const ScaleChart = lazy(() => import('./scale-chart.tsx').then((m) => ({ default: m.ScaleChart })));
+
+const FIELD_WORDS = { unit: 'Gives', keys: 'What it goes by', rows: 'Rows', isSliced: 'Slices', note: 'Comment' } as const; // biome-ignore format: one list
+const showField = (field: string, value: unknown): string =>
+  field === 'rows'
+    ? `${(value as Scale['rows']).length} rows, the last ${(value as Scale['rows']).at(-1)?.value ?? 'none'}`
+    : field === 'keys'
+      ? (value as Scale['keys']).map((k) => k.name).join(', ')
+      : typeof value === 'boolean'
+        ? 'on'
+        : String(value ?? 'none');
 
 /** One scale: what it gives, what it goes by, its rows, and its steps as a picture. */
 export function ScaleSheet({
@@ -61,7 +73,18 @@ export function ScaleSheet({
       : checked.success
         ? null
         : checked.error.issues[0]!.message);
-  const actions = useDraft('scale', 'Scale', scale, draft, problem === null, onKept);
+  const other = useOtherChange(
+    start,
+    scale,
+    draft,
+    ({ rows: merged, ...rest }) => {
+      setHead(rest);
+      // Rows that nobody else changed stay as they are typed, also those that cannot be read yet.
+      if (JSON.stringify(merged) !== JSON.stringify(draft.rows)) setCells(rowsToDraft(merged));
+    },
+    true,
+  );
+  const actions = useDraft('scale', 'Scale', scale, draft, problem === null && other.conflicts.length === 0, onKept);
   const setKey = (i: number, key: ScaleKey) => setHead({ ...head, keys: head.keys.map((k, n) => (n === i ? key : k)) });
   const addKey = () => {
     setHead({ ...head, isSliced: undefined, keys: [...head.keys, { name: 'Kind' }] });
@@ -75,8 +98,15 @@ export function ScaleSheet({
     <Box component="section" aria-label="Scale" sx={SHEET_SX}>
       <DraftHead
         label="scale"
-        draft={actions}
+        draft={{
+          ...actions,
+          keep: () => {
+            other.noteSent(draft);
+            actions.keep();
+          },
+        }}
         problem={actions.isChanged ? problem : null}
+        isAsked={other.conflicts.length > 0}
         uses={uses}
         entry={scale && { kind: 'scale', id: scale.name, body: scale }}
         onDiscard={() => {
@@ -84,6 +114,13 @@ export function ScaleSheet({
           setHead(scale);
           setCells(rowsToDraft(scale.rows));
         }}
+      />
+      <OtherChange
+        taken={other.taken}
+        conflicts={other.conflicts}
+        words={FIELD_WORDS}
+        show={showField}
+        onChoose={other.choose}
       />
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 140px', gap: 1.5 }}>
         <TextField

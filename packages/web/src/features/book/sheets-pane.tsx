@@ -8,7 +8,7 @@ import {
   type SheetColumn,
   type SheetProfile,
 } from '@tally/core';
-import { useRef, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { postJson, uploadFile } from '../../store/client.ts';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { usePriceFolder } from '../../store/queries.ts';
@@ -139,7 +139,10 @@ const COLUMN_WORDS: Readonly<Record<SheetColumn, string>> = {
 
 function BroughtSheet({ brought, onDone }: { readonly brought: PriceSheetDto; readonly onDone: () => void }) {
   const [source, setSource] = useState(brought.source);
-  const [profile, setProfile] = useState<SheetProfile | null>(brought.profile);
+  const [columns, setProfile] = useState<SheetProfile | null>(brought.profile);
+  /** What was said of it stays while columns are chosen anew. */
+  const [sign, setSign] = useState(brought.profile?.decimal);
+  const profile = useMemo(() => columns && withSign(columns, sign), [columns, sign]);
   const [isChosen, setChosen] = useState(brought.isKnown);
   const [chosen, setColumns] = useState<ChosenColumns<SheetColumn>>(
     brought.profile ?? { sheet: brought.sheets[0]!.name, headerRow: 0, columns: {} },
@@ -159,7 +162,7 @@ function BroughtSheet({ brought, onDone }: { readonly brought: PriceSheetDto; re
           onChange={(e) => setSource(e.target.value)}
           sx={{ width: 200, mt: 0.5 }}
         />
-        <DecimalSelect brought={brought} profile={profile} onChange={setProfile} />
+        <DecimalSelect brought={brought} profile={profile} onChange={setSign} />
         <Box
           sx={{
             flex: 1,
@@ -197,16 +200,20 @@ function BroughtSheet({ brought, onDone }: { readonly brought: PriceSheetDto; re
           onChange={(next, header) => {
             setColumns(next);
             const { code, rate } = next.columns;
-            const made =
+            setProfile(
               code === undefined || rate === undefined
                 ? null
-                : makeProfile(next.sheet, next.headerRow, { ...next.columns, code, rate }, header);
-            setProfile(made && profile?.decimal ? { ...made, decimal: profile.decimal } : made);
+                : makeProfile(next.sheet, next.headerRow, { ...next.columns, code, rate }, header),
+            );
           }}
         />
       )}
     </Box>
   );
+}
+
+function withSign({ decimal: _, ...profile }: SheetProfile, sign: SheetProfile['decimal']): SheetProfile {
+  return sign === undefined ? profile : { ...profile, decimal: sign };
 }
 
 /** The sign before the decimals of the prices: as the rows shown tell it, or as it is said here. */
@@ -217,7 +224,7 @@ function DecimalSelect({
 }: {
   readonly brought: PriceSheetDto;
   readonly profile: SheetProfile | null;
-  readonly onChange: (profile: SheetProfile) => void;
+  readonly onChange: (sign: SheetProfile['decimal']) => void;
 }) {
   if (!profile) return null;
   const rows = brought.sheets.find((s) => s.name === profile.sheet)?.rows.slice(profile.headerRow + 1) ?? [];
@@ -225,13 +232,12 @@ function DecimalSelect({
   // Cells that are figures have no sign to be read.
   if (texts.length === 0 && profile.decimal === undefined) return null;
   const found = isSignSure(texts) ? `As found: ${findDecimalSign(texts)}` : 'Not told by the sheet';
-  const { decimal, ...rest } = profile;
   return (
     <DecimalSignField
-      value={decimal}
+      value={profile.decimal}
       found={found}
       sx={{ width: 200, flexShrink: 0, mt: 0.5 }}
-      onChange={(sign) => onChange(sign === undefined ? rest : { ...rest, decimal: sign })}
+      onChange={onChange}
     />
   );
 }

@@ -13,15 +13,18 @@ import {
 } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { useBasis } from '../../store/project-store.tsx';
+import { useOtherChange } from '../../store/use-other-change.ts';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showUnit } from '../../ui/format.ts';
 import { describeProblem, FormulaText } from '../../ui/formula-field.tsx';
+import { OtherChange } from '../../ui/other-change.tsx';
 import { SHEET_SX } from './book-list.tsx';
 import { DraftHead } from './draft-head.tsx';
 import { NamedPane } from './named-pane.tsx';
 import { useBook } from './use-book.ts';
 import { findNameProblem, useDraft } from './use-draft.ts';
 
+const FIELD_WORDS = { unit: 'Unit', value: 'Value', note: 'Comment' } as const;
 const figure = (value: number) => String(Number(value.toPrecision(8)));
 
 /** Figures and prices with a name: the list with what each works out to, and the chosen one with its effect before it is kept. */
@@ -79,16 +82,32 @@ function ValueSheet({
         : checked.success
           ? null
           : checked.error.issues[0]!.message);
-  const actions = useDraft('value', 'Value', value, draft, problem === null, onKept);
+  // Compared as it is kept: without what is left empty.
+  const other = useOtherChange(start, value, JSON.parse(JSON.stringify(draft)) as NamedValue, setDraft, true);
+  const actions = useDraft('value', 'Value', value, draft, problem === null && other.conflicts.length === 0, onKept);
   return (
     <Box component="section" aria-label="Named value" sx={SHEET_SX}>
       <DraftHead
         label="value"
-        draft={actions}
+        draft={{
+          ...actions,
+          keep: () => {
+            other.noteSent(draft);
+            actions.keep();
+          },
+        }}
         problem={actions.isChanged ? problem : null}
+        isAsked={other.conflicts.length > 0}
         uses={uses}
         entry={value && { kind: 'value', id: value.name, body: value }}
         onDiscard={() => (value ? setDraft(value) : onKept(null))}
+      />
+      <OtherChange
+        taken={other.taken}
+        conflicts={other.conflicts}
+        words={FIELD_WORDS}
+        show={(_, text) => String(text ?? 'nothing')}
+        onChoose={other.choose}
       />
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 140px', gap: 1.5 }}>
         <TextField
