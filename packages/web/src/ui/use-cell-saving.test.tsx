@@ -184,5 +184,9 @@ describe('what is typed into a table', () => {
     await server.answer();
     expect(await screen.findByText('"22" was not saved: its row is not shown any more.')).toBeTruthy();
     expect(server.sent).toEqual(['A 12 0']);
+    // It was told; one goes on.
+    await user.click(cell('12.00'));
+    await user.keyboard('{ArrowDown}');
+    expect(screen.queryByRole('alert')).toBeNull();
   }, 20_000);
 });

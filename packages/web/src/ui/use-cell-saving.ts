@@ -21,6 +21,8 @@ export interface CellSaving<R> {
   readonly find: (id: string, column: string) => UnsavedCell | undefined;
   /** Lets go of what was refused in a cell. */
   readonly forget: (id: string, column: string) => void;
+  /** Lets go of what was refused in rows that are not shown any more: it was told, and there is no cell that it could stay in. */
+  readonly forgetLost: () => void;
 }
 
 /**
@@ -94,5 +96,11 @@ export function useCellSaving<R>(
     find: (id, column) => unsaved.findLast((c) => c.id === id && c.column === column),
     forget: (id, column) =>
       setUnsaved((now) => now.filter((c) => c.id !== id || c.column !== column || c.problem === null)),
+    forgetLost() {
+      if (unsaved.every((c) => c.problem === null)) return;
+      const shown = new Set(rows.map(rowId));
+      if (unsaved.some((c) => c.problem !== null && !shown.has(c.id)))
+        setUnsaved((now) => now.filter((c) => c.problem === null || shown.has(c.id)));
+    },
   };
 }

@@ -191,6 +191,7 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
   const onKeyDown = (event: KeyboardEvent) => {
     if (editing) return;
     setRefused(null);
+    saving.forgetLost();
     const isCommand = event.ctrlKey || event.metaKey;
     const next = moveCursor(cursor, { key: event.key, shift: event.shiftKey, command: isCommand }, size);
     const row = rows[cursor.row];

@@ -350,8 +350,11 @@ export class SceneViewer {
   /** Asks for a frame for what has come by itself: when frames are slow, not for each part of it. */
   private wakeSoon(): void {
     const pauseMs = this.pacer.pauseAt(performance.now());
-    if (pauseMs === 0) this.wake();
-    else this.pause ??= setTimeout(() => this.wake(), pauseMs);
+    if (pauseMs === 0) return this.wake();
+    this.pause ??= setTimeout(() => {
+      this.pause = undefined;
+      this.wake();
+    }, pauseMs);
   }
 
   private draw(): void {
