@@ -33,7 +33,9 @@ export function DraftHead({
         sx={{ flex: 1, fontSize: 13, color: problem ? 'error.main' : 'text.secondary' }}
       >
         {problem ??
-          (draft.isChanged ? (
+          (isAsked ? (
+            'Choose one of both first.'
+          ) : draft.isChanged ? (
             <Effect move={draft.move} />
           ) : uses.length === 0 ? (
             'Not used yet.'

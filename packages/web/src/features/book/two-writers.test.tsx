@@ -68,6 +68,7 @@ describe('a named value that two people write', () => {
     const told = await screen.findByText(/was changed by both/);
     expect(told.textContent).toBe('Comment was changed by both. Theirs: Theirs. Yours: Mine.');
     expect((screen.getByRole('button', { name: 'Keep the value' }) as HTMLButtonElement).disabled).toBe(true);
+    expect(screen.getByRole('status', { name: 'State of the value' }).textContent).toBe('Choose one of both first.');
     await user.click(screen.getByRole('button', { name: 'Take theirs' }));
     expect(field('Comment').value).toBe('Theirs');
     expect(screen.queryByText(/was changed by both/)).toBeNull();
