@@ -83,7 +83,7 @@ export class BodyReader {
     const main = representations.filter((r) => foldText(asText(this.file.attributes(r)[1]) ?? '') === 'body');
     const chosen = main.length > 0 ? main : representations.slice(0, 1);
     if (chosen.length === 0) return this.file.isDamaged(shape) ? DAMAGED : null;
-    const body = joinBodies(chosen.map((r) => this.readRepresentation(r, IDENTITY, [])));
+    const body = joinBodies(chosen.map((r) => this.readRepresentation(r, [])));
     return hasShape(body) ? body : null;
   }
 
@@ -111,9 +111,9 @@ export class BodyReader {
     );
   }
 
-  private readRepresentation(id: number, matrix: Matrix, trail: readonly number[]): ReadBody {
+  private readRepresentation(id: number, trail: readonly number[]): ReadBody {
     const items = asRefs(this.file.attributes(id)[3]);
-    const body = joinBodies(items.map((item) => this.readItem(item, matrix, trail)));
+    const body = joinBodies(items.map((item) => this.readItem(item, IDENTITY, trail)));
     return this.file.isDamaged(id) && !body.isDamaged ? { ...body, isDamaged: true } : body;
   }
 
@@ -263,7 +263,7 @@ export class BodyReader {
   private readMapped(representation: number, trail: readonly number[]): MappedBody {
     const known = this.mapped.get(representation);
     if (known) return known;
-    const mapped: MappedBody = { own: this.readRepresentation(representation, IDENTITY, trail), placed: [] };
+    const mapped: MappedBody = { own: this.readRepresentation(representation, trail), placed: [] };
     this.mapped.set(representation, mapped);
     return mapped;
   }

@@ -59,10 +59,7 @@ function measureFace(file: StepFile, face: number): Vector3 {
   return sum;
 }
 
-function readPoint(value: StepValue | undefined): Vector3 {
-  const [x, y, z] = asCoordinates(value ?? null);
-  return [x, y, z];
-}
+const readPoint = (value: StepValue | undefined): Vector3 => asCoordinates(value ?? null);
 
 function readPoints(file: StepFile, list: number | null): Vector3[] {
   const rows = list === null ? [] : file.attributes(list)[0];

@@ -1,6 +1,6 @@
 import { isSameBody } from '@tally/core';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import type { FieldConflict } from '../ui/other-change.tsx';
+import type { FieldConflict, OtherChanges } from '../ui/other-change.tsx';
 import { mergeFields } from './merge-fields.ts';
 
 const NOTHING = { taken: [], conflicts: [] };
@@ -19,10 +19,7 @@ export function useOtherChange<T extends object>(
   draft: T,
   setDraft: (draft: T) => void,
   isQuiet = false,
-): {
-  readonly taken: readonly string[];
-  readonly conflicts: readonly FieldConflict[];
-  readonly choose: (conflict: FieldConflict, isTheirs: boolean) => void;
+): OtherChanges & {
   /** What one sends oneself is no change of another's when it comes back, however one has gone on writing. */
   readonly noteSent: (sent: T) => void;
 } {

@@ -38,9 +38,12 @@ export function widthOfMoney(minors: Iterable<number>, minorDigits: number, leas
   return Math.max(leastPx, Math.ceil(showMinor(-most, minorDigits).length * DIGIT_PX + PADDING_PX));
 }
 
+/** A decimal as it is kept, with the decimals it has. @param least so many at least */
+export const showDecimal = (decimal: string, least = 0): string =>
+  showFigure(Number(decimal), Math.max(least, decimal.split('.')[1]?.length ?? 0));
+
 /** A rate with the decimals it has, at least two. */
-export const showRate = (rate: string): string =>
-  showFigure(Number(rate), Math.max(2, rate.split('.')[1]?.length ?? 0));
+export const showRate = (rate: string): string => showDecimal(rate, 2);
 
 /** An amount with its sign always shown. */
 export function showMove(minor: number, minorDigits: number): string {

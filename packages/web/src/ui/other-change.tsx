@@ -7,23 +7,26 @@ export interface FieldConflict {
   readonly mine: unknown;
 }
 
-/** What another person changed in what is being written here: both texts, and the choice. */
-export function OtherChange({
-  taken,
-  conflicts,
-  words,
-  show,
-  onChoose,
-}: {
+/** What another person did meanwhile to what is being written, and the choice where both did. */
+export interface OtherChanges {
   /** Fields that only the other changed: they are in the form already. */
   readonly taken: readonly string[];
   readonly conflicts: readonly FieldConflict[];
+  /** One of both is chosen. */
+  readonly choose: (conflict: FieldConflict, isTheirs: boolean) => void;
+}
+
+/** What another person changed in what is being written here: both texts, and the choice. */
+export function OtherChange({
+  other: { taken, conflicts, choose },
+  words,
+  show,
+}: {
+  readonly other: OtherChanges;
   /** What fields are called. */
   readonly words: Readonly<Record<string, string>>;
   /** A value of a field as a text. */
   readonly show: (field: string, value: unknown) => string;
-  /** One of both is chosen. */
-  readonly onChoose: (conflict: FieldConflict, isTheirs: boolean) => void;
 }) {
   if (taken.length === 0 && conflicts.length === 0) return null;
   const name = (field: string) => words[field] ?? field;
@@ -49,8 +52,8 @@ export function OtherChange({
             <b>{name(conflict.field)}</b> was changed by both. Theirs: {show(conflict.field, conflict.theirs)}. Yours:{' '}
             {show(conflict.field, conflict.mine)}.
           </Box>
-          <Button onClick={() => onChoose(conflict, true)}>Take theirs</Button>
-          <Button onClick={() => onChoose(conflict, false)}>Keep yours</Button>
+          <Button onClick={() => choose(conflict, true)}>Take theirs</Button>
+          <Button onClick={() => choose(conflict, false)}>Keep yours</Button>
         </Box>
       ))}
     </Box>

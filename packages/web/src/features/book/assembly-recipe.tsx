@@ -174,13 +174,7 @@ export function AssemblyRecipe({
             Save the assembly
           </Button>
         </Box>
-        <OtherChange
-          taken={other.taken}
-          conflicts={other.conflicts}
-          words={FIELD_WORDS}
-          show={showField}
-          onChoose={other.choose}
-        />
+        <OtherChange other={other} words={FIELD_WORDS} show={showField} />
         <Box sx={{ display: 'grid', gridTemplateColumns: '96px minmax(0, 1fr) 80px 110px 220px', gap: 1.5 }}>
           <TextField
             label="Code"

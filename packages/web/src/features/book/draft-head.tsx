@@ -9,7 +9,6 @@ export function DraftHead({
   label,
   draft,
   problem,
-  isAsked,
   uses,
   entry,
   onDiscard,
@@ -18,13 +17,12 @@ export function DraftHead({
   readonly draft: DraftActions;
   /** Why it cannot be kept; null if it can. */
   readonly problem: string | null;
-  /** Somebody else changed it too: one of both must be chosen first. */
-  readonly isAsked: boolean;
   readonly uses: readonly Use[];
   /** As it is kept; null for a new one. */
   readonly entry: { readonly kind: string; readonly id: string; readonly body: unknown } | null;
   readonly onDiscard: () => void;
 }) {
+  const isAsked = draft.other.conflicts.length > 0;
   return (
     <Box sx={{ display: 'flex', gap: 2, alignItems: 'center' }}>
       <Box

@@ -10,7 +10,7 @@ import { usePreview } from '../../store/use-preview.ts';
 import { DialogFoot } from '../../ui/dialog-foot.tsx';
 import { figureText } from '../../ui/figure-text.ts';
 import { FormText } from '../../ui/form-text.tsx';
-import { showFigure } from '../../ui/format.ts';
+import { showDecimal } from '../../ui/format.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { Effect } from './effect.tsx';
 
@@ -117,5 +117,5 @@ export function MoveRatesDialog({
 /** The price of an item that moves, with all its decimals; of a pack or the longest length where those have prices. */
 function showRate({ rate, soldAs }: CostItem): string {
   const price = soldAs?.packPrice ?? soldAs?.lengthPrices?.at(-1) ?? rate!;
-  return showFigure(Number(price), price.split('.')[1]?.length ?? 0);
+  return showDecimal(price);
 }

@@ -11,7 +11,6 @@ import {
 } from '@tally/core';
 import { lazy, Suspense, useMemo, useState } from 'react';
 import { useBasis } from '../../store/project-store.tsx';
-import { useOtherChange } from '../../store/use-other-change.ts';
 import { editFigure, readFigure } from '../../ui/format.ts';
 import { OtherChange } from '../../ui/other-change.tsx';
 import { SHEET_SX } from './book-list.tsx';
@@ -73,18 +72,12 @@ export function ScaleSheet({
       : checked.success
         ? null
         : checked.error.issues[0]!.message);
-  const other = useOtherChange(
-    start,
-    scale,
-    draft,
-    ({ rows: merged, ...rest }) => {
-      setHead(rest);
-      // Rows that nobody else changed stay as they are typed, also those that cannot be read yet.
-      if (JSON.stringify(merged) !== JSON.stringify(draft.rows)) setCells(rowsToDraft(merged));
-    },
-    true,
-  );
-  const actions = useDraft('scale', 'Scale', scale, draft, problem === null && other.conflicts.length === 0, onKept);
+  const takeUp = ({ rows: merged, ...rest }: Scale) => {
+    setHead(rest);
+    // Rows that nobody else changed stay as they are typed, also those that cannot be read yet.
+    if (JSON.stringify(merged) !== JSON.stringify(draft.rows)) setCells(rowsToDraft(merged));
+  };
+  const actions = useDraft('scale', 'Scale', scale, draft, problem === null, takeUp, onKept);
   const setKey = (i: number, key: ScaleKey) => setHead({ ...head, keys: head.keys.map((k, n) => (n === i ? key : k)) });
   const addKey = () => {
     setHead({ ...head, isSliced: undefined, keys: [...head.keys, { name: 'Kind' }] });
@@ -98,15 +91,8 @@ export function ScaleSheet({
     <Box component="section" aria-label="Scale" sx={SHEET_SX}>
       <DraftHead
         label="scale"
-        draft={{
-          ...actions,
-          keep: () => {
-            other.noteSent(draft);
-            actions.keep();
-          },
-        }}
+        draft={actions}
         problem={actions.isChanged ? problem : null}
-        isAsked={other.conflicts.length > 0}
         uses={uses}
         entry={scale && { kind: 'scale', id: scale.name, body: scale }}
         onDiscard={() => {
@@ -115,13 +101,7 @@ export function ScaleSheet({
           setCells(rowsToDraft(scale.rows));
         }}
       />
-      <OtherChange
-        taken={other.taken}
-        conflicts={other.conflicts}
-        words={FIELD_WORDS}
-        show={showField}
-        onChoose={other.choose}
-      />
+      <OtherChange other={actions.other} words={FIELD_WORDS} show={showField} />
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 140px', gap: 1.5 }}>
         <TextField
           label="Name"

@@ -10,7 +10,9 @@ import {
 } from '@tally/core';
 import { useProjectState } from '../../store/project-store.tsx';
 import { useCommit } from '../../store/use-commit.ts';
+import { useOtherChange } from '../../store/use-other-change.ts';
 import { usePreview } from '../../store/use-preview.ts';
+import type { OtherChanges } from '../../ui/other-change.tsx';
 
 /** What a draft of an entry of the book may do. */
 export interface DraftActions {
@@ -18,6 +20,8 @@ export interface DraftActions {
   readonly isPending: boolean;
   /** Move of the total by the draft; undefined while there is none or it is being calculated. */
   readonly move: MoveDto | undefined;
+  /** What somebody else did to it meanwhile; what both changed must be chosen before it can be kept. */
+  readonly other: OtherChanges;
   readonly keep: () => void;
   readonly remove: () => void;
 }
@@ -29,10 +33,13 @@ export function useDraft<T extends { readonly name: string }>(
   original: T | null,
   draft: T,
   isUsable: boolean,
+  setDraft: (draft: T) => void,
   onKept: (name: string | null) => void,
 ): DraftActions {
   const { project, book } = useProjectState('project', 'book');
   const change = useCommit(project.id);
+  // Compared as it is kept: without what is left empty.
+  const other = useOtherChange(original ?? draft, original, JSON.parse(JSON.stringify(draft)) as T, setDraft, true);
   const entry = { kind, id: draft.name, body: draft };
   const isChanged = original === null || !isSameBody(original, draft);
   const diff: Partial<EntryDiff> =
@@ -41,16 +48,19 @@ export function useDraft<T extends { readonly name: string }>(
       : original.name === draft.name
         ? { updated: [{ kind, id: draft.name, from: original, to: draft }] }
         : renameDiff(takeOutDiff(kind, original.name, original, book), entry);
-  const move = usePreview(project.id, isChanged && isUsable ? diff : null);
+  const move = usePreview(project.id, isChanged && isUsable && other.conflicts.length === 0 ? diff : null);
   return {
     isChanged,
     isPending: change.isPending,
     move,
-    keep: () =>
+    other,
+    keep: () => {
+      other.noteSent(draft);
       change.mutate(
         { cause: `${words} ${original === null ? 'added' : 'changed'}: ${draft.name}`, diff },
         { onSuccess: () => onKept(draft.name) },
-      ),
+      );
+    },
     remove: () =>
       original &&
       change.mutate(

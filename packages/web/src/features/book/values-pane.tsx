@@ -13,7 +13,6 @@ import {
 } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { useBasis } from '../../store/project-store.tsx';
-import { useOtherChange } from '../../store/use-other-change.ts';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showUnit } from '../../ui/format.ts';
 import { describeProblem, FormulaText } from '../../ui/formula-field.tsx';
@@ -82,33 +81,18 @@ function ValueSheet({
         : checked.success
           ? null
           : checked.error.issues[0]!.message);
-  // Compared as it is kept: without what is left empty.
-  const other = useOtherChange(start, value, JSON.parse(JSON.stringify(draft)) as NamedValue, setDraft, true);
-  const actions = useDraft('value', 'Value', value, draft, problem === null && other.conflicts.length === 0, onKept);
+  const actions = useDraft('value', 'Value', value, draft, problem === null, setDraft, onKept);
   return (
     <Box component="section" aria-label="Named value" sx={SHEET_SX}>
       <DraftHead
         label="value"
-        draft={{
-          ...actions,
-          keep: () => {
-            other.noteSent(draft);
-            actions.keep();
-          },
-        }}
+        draft={actions}
         problem={actions.isChanged ? problem : null}
-        isAsked={other.conflicts.length > 0}
         uses={uses}
         entry={value && { kind: 'value', id: value.name, body: value }}
         onDiscard={() => (value ? setDraft(value) : onKept(null))}
       />
-      <OtherChange
-        taken={other.taken}
-        conflicts={other.conflicts}
-        words={FIELD_WORDS}
-        show={(_, text) => String(text ?? 'nothing')}
-        onChoose={other.choose}
-      />
+      <OtherChange other={actions.other} words={FIELD_WORDS} show={(_, text) => String(text ?? 'nothing')} />
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 140px', gap: 1.5 }}>
         <TextField
           label="Name"

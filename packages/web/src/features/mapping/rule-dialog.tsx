@@ -114,13 +114,7 @@ export function RuleDialog({
     <Dialog open onClose={onClose} fullWidth maxWidth="md">
       <DialogTitle>{isNew ? 'New rule' : 'Rule'}</DialogTitle>
       <DialogContent sx={{ display: 'grid', gap: 2, pt: '8px !important' }}>
-        <OtherChange
-          taken={other.taken}
-          conflicts={other.conflicts}
-          words={FIELD_WORDS}
-          show={showField}
-          onChoose={other.choose}
-        />
+        <OtherChange other={other} words={FIELD_WORDS} show={showField} />
         {now === null && (
           <Box role="alert" sx={{ bgcolor: 'tally.unpricedSoft', borderRadius: 0.5, px: 1.5, py: 1, fontSize: 13 }}>
             Somebody else removed this rule meanwhile. Saving makes it again.

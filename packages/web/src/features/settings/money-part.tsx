@@ -8,7 +8,7 @@ import { useProjectState } from '../../store/project-store.tsx';
 import { usePreview } from '../../store/use-preview.ts';
 import { FIGURES } from '../../ui/fonts.ts';
 import { FormText } from '../../ui/form-text.tsx';
-import { editFigure, showEffect, showFigure } from '../../ui/format.ts';
+import { editFigure, showDecimal, showEffect, showFigure } from '../../ui/format.ts';
 import { useOneAtATime } from '../../ui/use-one-at-a-time.ts';
 import {
   ALL_KINDS,
@@ -59,7 +59,7 @@ export function MoneyPart() {
           key={e.currency}
           name={e.currency}
           words={`of ${e.date}`}
-          figure={`${showFigure(Number(e.rate), e.rate.split('.')[1]?.length ?? 0)} ${settings.currency}`}
+          figure={`${showDecimal(e.rate)} ${settings.currency}`}
           onRemove={() =>
             keep(
               { ...settings, exchange: exchange.filter((x) => x.currency !== e.currency) },
