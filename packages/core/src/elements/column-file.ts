@@ -1,4 +1,5 @@
 import { failure, type Result, success } from '../result/result.ts';
+import { decodeUtf8, encodeUtf8 } from '../units/utf8.ts';
 
 /** What a file of columns begins with: three letters that say what it holds, and the version of its format. */
 export interface ColumnFormat {
@@ -41,7 +42,7 @@ export function encodeColumns({ letters, version }: ColumnFormat, data: object):
       return Object.fromEntries(Object.entries(value).map(([k, v]) => [k, strip(v)]));
     return value;
   };
-  const json = new Utf8().encode(JSON.stringify(strip(data)));
+  const json = encodeUtf8(JSON.stringify(strip(data)));
   const start = Math.ceil((8 + json.length) / 8) * 8;
   const out = new Uint8Array(start + size);
   out.set([...[...letters].map((c) => c.charCodeAt(0)), version], 0);
@@ -61,7 +62,7 @@ export function decodeColumns<T>({ letters, version, oldest }: ColumnFormat, byt
   const aligned = bytes.byteOffset % 8 === 0 ? bytes : bytes.slice();
   const jsonLength = new DataView(aligned.buffer, aligned.byteOffset).getUint32(4, true);
   const start = Math.ceil((8 + jsonLength) / 8) * 8;
-  const tree = JSON.parse(new Utf8().decode(aligned.subarray(8, 8 + jsonLength)));
+  const tree = JSON.parse(decodeUtf8(aligned.subarray(8, 8 + jsonLength)));
   const restore = (value: unknown): unknown => {
     if (Array.isArray(value)) return value.map(restore);
     if (!value || typeof value !== 'object') return value;
@@ -72,21 +73,4 @@ export function decodeColumns<T>({ letters, version, oldest }: ColumnFormat, byt
     return Object.fromEntries(Object.entries(value).map(([k, v]) => [k, restore(v)]));
   };
   return success(restore(tree) as T);
-}
-
-/** UTF-8 both ways; every platform that runs this has the two classes, but the language itself does not declare them. */
-declare class TextEncoderLike {
-  encode(text: string): Uint8Array;
-}
-declare class TextDecoderLike {
-  decode(bytes: Uint8Array): string;
-}
-const platform = globalThis as unknown as { TextEncoder: typeof TextEncoderLike; TextDecoder: typeof TextDecoderLike };
-class Utf8 {
-  encode(text: string): Uint8Array {
-    return new platform.TextEncoder().encode(text);
-  }
-  decode(bytes: Uint8Array): string {
-    return new platform.TextDecoder().decode(bytes);
-  }
 }

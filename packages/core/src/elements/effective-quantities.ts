@@ -9,8 +9,8 @@ export interface EffectiveColumn {
   readonly name: string;
   readonly unit: SiUnit;
   readonly values: Float64Array;
-  /** Where each figure comes from. */
-  readonly origins: readonly (QuantityColumn | null)[];
+  /** The column that the figure of a row comes from; null where there is none. */
+  readonly originOf: (row: number) => QuantityColumn | null;
 }
 
 const cache = new WeakMap<ElementTable, Map<string, EffectiveColumn>>();
@@ -74,9 +74,19 @@ function chooseFigures(
 ): EffectiveColumn {
   const find = (basis: Basis) => columns.filter((q) => q.basis === basis);
   const [measured, stated, given] = [find('measured'), find('stated'), find('given')];
+  const { name, unit } = measured[0] ?? stated[0] ?? given[0]!;
+  if (columns.length === 1) {
+    // Nothing to choose from: most quantities of a model are known in one way only.
+    const only = columns[0]!;
+    return { name, unit, values: only.values, originOf: (row) => (Number.isNaN(only.values[row]!) ? null : only) };
+  }
   const values = new Float64Array(table.count).fill(Number.NaN);
-  const origins: (QuantityColumn | null)[] = new Array(table.count).fill(null);
-  const at = (list: readonly QuantityColumn[], row: number) => list.find((q) => !Number.isNaN(q.values[row]!));
+  /** Number of the chosen column, 1 for the first; 0 for none. */
+  const origins = new Uint16Array(table.count);
+  const at = (list: readonly QuantityColumn[], row: number) => {
+    for (let i = 0; i < list.length; i++) if (!Number.isNaN(list[i]!.values[row]!)) return list[i];
+    return undefined;
+  };
   for (let row = 0; row < table.count; row++) {
     const [m, s] = [at(measured, row), at(stated, row)];
     const choice = byRow?.[row] ?? general;
@@ -85,10 +95,9 @@ function chooseFigures(
     const used = at(given, row) ?? found;
     if (!used) continue;
     values[row] = used.values[row]!;
-    origins[row] = used;
+    origins[row] = columns.indexOf(used) + 1;
   }
-  const { name, unit } = measured[0] ?? stated[0] ?? given[0]!;
-  return { name, unit, values, origins };
+  return { name, unit, values, originOf: (row) => columns[origins[row]! - 1] ?? null };
 }
 
 /** Where the used figure of a row comes from; null if the row has none. */
@@ -97,7 +106,7 @@ export function findQuantityOrigin(
   row: number,
   name: string,
 ): { basis: Basis; method: QuantityMethod; exactness: Exactness | null } | null {
-  const column = listEffectiveQuantities(table).get(name.toLowerCase())?.origins[row];
+  const column = listEffectiveQuantities(table).get(name.toLowerCase())?.originOf(row);
   if (!column) return null;
   const { basis, methods } = column;
   return { basis, method: readText(methods, row) as QuantityMethod, exactness: readExactness(column, row) };

@@ -1,4 +1,5 @@
 import { failure, type Result, success } from '../result/result.ts';
+import { decodeUtf8 } from '../units/utf8.ts';
 import type { TriangleMesh } from './triangle-mesh.ts';
 
 /** Vertices and triangles of one element inside a chunk. */
@@ -57,7 +58,7 @@ export function decodePictureChunk(bytes: Uint8Array): Result<PictureChunk> {
       remedy: 'Import the model again.',
     });
   const length = view.getUint32(4, true);
-  const header = JSON.parse(decodeAscii(aligned.subarray(8, 8 + length))) as {
+  const header = JSON.parse(decodeUtf8(aligned.subarray(8, 8 + length))) as {
     origin: [number, number, number];
     elements: number[][];
     vertices: number;
@@ -99,10 +100,4 @@ export function joinShape(
     for (let i = e.firstIndex; i < e.firstIndex + e.indexCount; i++) indices.push(chunk.indices[i]! + first);
   }
   return indices.length > 0 ? { positions, indices } : null;
-}
-
-function decodeAscii(bytes: Uint8Array): string {
-  let out = '';
-  for (let i = 0; i < bytes.length; i += 8192) out += String.fromCharCode(...bytes.subarray(i, i + 8192));
-  return out;
 }

@@ -51,6 +51,26 @@ describe('money', () => {
       }),
     );
   });
+  it('gives what is left to one part after the other, the largest remainders first, of alike ones the earlier', () => {
+    // Remainders in tenths of a unit, few enough that many are alike; the total may be several units off.
+    const tenths = fc.array(fc.integer({ min: -40, max: 40 }), { minLength: 1, maxLength: 12 });
+    fc.assert(
+      fc.property(tenths, fc.integer({ min: -30, max: 30 }), (parts, off) => {
+        const whole = parts.map((p) => Math.floor(p / 10));
+        const total = whole.reduce((a, b) => a + b, 0) + off;
+        const byHand = [...whole];
+        let turn = parts.map((p, i) => ({ i, rest: p - whole[i]! * 10 })).sort((a, b) => b.rest - a.rest || a.i - b.i);
+        if (off < 0) turn = turn.reverse();
+        for (let n = 0; n < Math.abs(off); n++) byHand[turn[n % turn.length]!.i]! += Math.sign(off);
+        expect(
+          apportion(
+            total,
+            parts.map((p) => p * 1000),
+          ).map((s) => s + 0),
+        ).toEqual(byHand.map((s) => s + 0));
+      }),
+    );
+  });
   it('sums do not depend on order', () => {
     fc.assert(
       fc.property(amounts, (parts) => {

@@ -53,16 +53,27 @@ export function minorToDecimal(minor: number, minorDigits: number): string {
  * @example apportion(100, [33.4, 33.3, 33.3] x 10000) -> [34, 33, 33]
  */
 export function apportion(totalMinor: number, parts: readonly Amount[]): number[] {
+  const count = parts.length;
   const shares = parts.map((p) => Math.floor(p / AMOUNT_SCALE));
-  const order = parts
-    .map((p, i) => ({ i, rest: p - shares[i]! * AMOUNT_SCALE }))
-    .sort((a, b) => b.rest - a.rest || a.i - b.i);
-  let left = totalMinor - shares.reduce((sum, s) => sum + s, 0);
-  for (let turn = 0; left !== 0 && order.length > 0; turn++) {
-    // A total that was itself apportioned may be a unit off: then the smallest remainders give one back.
-    const { i } = left > 0 ? order[turn % order.length]! : order[order.length - 1 - (turn % order.length)]!;
-    shares[i]! += Math.sign(left);
-    left -= Math.sign(left);
+  const left = totalMinor - shares.reduce((sum, s) => sum + s, 0);
+  if (left === 0 || count === 0) return shares;
+  // A total that was itself apportioned may be a unit off: then the smallest remainders give one back, the later first.
+  const unit = Math.sign(left);
+  const rounds = Math.floor(Math.abs(left) / count);
+  const taken = Math.abs(left) % count;
+  if (rounds > 0) for (let i = 0; i < count; i++) shares[i]! += unit * rounds;
+  if (taken === 0) return shares;
+  const rests = Float64Array.from(parts, (p) => p - Math.floor(p / AMOUNT_SCALE) * AMOUNT_SCALE);
+  const sorted = rests.slice().sort();
+  const limit = unit > 0 ? sorted[count - taken]! : sorted[taken - 1]!;
+  let alike = taken;
+  for (let i = 0; i < count; i++) {
+    const isBeyond = unit > 0 ? rests[i]! > limit : rests[i]! < limit;
+    if (isBeyond) [shares[i], alike] = [shares[i]! + unit, alike - 1];
+  }
+  for (let n = 0; n < count && alike > 0; n++) {
+    const i = unit > 0 ? n : count - 1 - n;
+    if (rests[i] === limit) [shares[i], alike] = [shares[i]! + unit, alike - 1];
   }
   return shares;
 }

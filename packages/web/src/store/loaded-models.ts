@@ -86,7 +86,7 @@ export function joinModels(
 }
 
 /** Finds elements by their keys; the index is made when the first is looked for. */
-function createFinder(models: readonly LoadedModel[]): LoadedModels['find'] {
+export function createFinder(models: readonly LoadedModel[]): LoadedModels['find'] {
   let places: Map<number, { readonly model: LoadedModel; readonly row: number }> | null = null;
   return (key) => {
     if (!places) {

@@ -1,6 +1,7 @@
 import type { Pin, PricingRule } from '@tally/core';
 import { wrap } from 'comlink';
 import { getBytes } from './client.ts';
+import { openSeen, type PackedSeen } from './packed-lists.ts';
 import { applyPatch } from './table-patch.ts';
 import {
   type SeenTable,
@@ -62,7 +63,8 @@ const MOST_STARTS = 3;
 export class TableKeeper {
   private source: TableSource | null = null;
   private starts = 0;
-  private readonly held = new Map<string, ReadonlyMap<string, SeenTable>>();
+  /** As they came: what changes is told of that. */
+  private readonly held = new Map<string, ReadonlyMap<string, PackedSeen>>();
   private readonly waiting = new Map<string, { request: TablesRequest; answer: Promise<readonly SeenTable[]> }>();
   private last: Promise<unknown> = Promise.resolve();
 
@@ -116,9 +118,9 @@ export class TableKeeper {
         }),
       ]);
       const before = this.held.get(request.projectId);
-      const tables = answer.map(({ id, patch }) => applyPatch(before?.get(id), patch) as SeenTable);
+      const tables = answer.map(({ id, patch }) => applyPatch(before?.get(id), patch) as PackedSeen);
       this.held.set(request.projectId, new Map(tables.map((t) => [t.id, t])));
-      return tables;
+      return tables.map(openSeen);
     } catch (error) {
       if (!isDead) throw error;
       this.end();

@@ -15,6 +15,7 @@ import {
   type SiUnit,
   type TablePartsDto,
 } from '@tally/core';
+import { packSeen } from './packed-lists.ts';
 import { findPatch, keepSame, type Patch } from './table-patch.ts';
 
 /** The rooms drawn here, and the costs without an object, among the revisions of models. */
@@ -54,7 +55,7 @@ export interface SourceMapping {
   readonly mapping: Mapping;
 }
 
-/** Of every source, in their order, what changed since the last answer about its project. */
+/** Of every source, in their order, what changed of its packed table since the last answer about its project. */
 export type TablesAnswer = readonly { readonly id: string; readonly patch: Patch }[];
 
 /**
@@ -78,7 +79,11 @@ export class TableReader {
       const was = before.get(next.id);
       const kept = was ? keepSame(was, next) : next;
       now.set(next.id, kept);
-      return { id: next.id, patch: was ? findPatch(was, kept) : ({ kind: 'value', value: kept } as const) };
+      const packed = packSeen(kept);
+      return {
+        id: next.id,
+        patch: was ? findPatch(packSeen(was), packed) : ({ kind: 'value', value: packed } as const),
+      };
     });
     this.told.set(projectId, now);
     return answer;

@@ -1,4 +1,4 @@
-import { cross, dot, normalize, type Vector3 } from '@tally/core';
+import { cross, normalize, type Vector3 } from '@tally/core';
 
 /** Nearest a camera goes to the middle of what it shows, m: a screw should not fill the view. */
 const NEAREST_M = 1;
@@ -43,18 +43,25 @@ export function fitCamera(
   const upright = cross(direction, right);
   const tanUp = Math.tan((fov * Math.PI) / 360);
   const tanRight = tanUp * aspect;
-  let [mostRight, mostLeft, highest, lowest, nearest, farthest] = new Array<number>(6).fill(-Infinity) as [number, number, number, number, number, number]; // biome-ignore format: one start
+  /** What is asked how far boxes reach along it: right, left, up, down as they widen with depth; near, far. */
+  const axes = [
+    [1, 0, tanRight],
+    [-1, 0, tanRight],
+    [0, 1, tanUp],
+    [0, -1, tanUp],
+    [0, 0, 1],
+    [0, 0, -1],
+  ].map(([x, y, z]) => [0, 1, 2].map((k) => right[k]! * x! + upright[k]! * y! + direction[k]! * z!));
+  const reach = axes.map(() => -Infinity);
   for (const box of boxes)
-    for (let corner = 0; corner < 8; corner++) {
-      const at: Vector3 = [box[corner & 1 ? 3 : 0], box[corner & 2 ? 4 : 1], box[corner & 4 ? 5 : 2]];
-      const [x, y, z] = [dot(at, right), dot(at, upright), dot(at, direction)];
-      mostRight = Math.max(mostRight, x + z * tanRight);
-      mostLeft = Math.max(mostLeft, -x + z * tanRight);
-      highest = Math.max(highest, y + z * tanUp);
-      lowest = Math.max(lowest, -y + z * tanUp);
-      nearest = Math.max(nearest, z);
-      farthest = Math.max(farthest, -z);
+    for (let n = 0; n < axes.length; n++) {
+      const axis = axes[n]!;
+      // The corner of the box that reaches furthest.
+      let at = 0;
+      for (let k = 0; k < 3; k++) at += axis[k]! * box[axis[k]! > 0 ? k + 3 : k]!;
+      if (at > reach[n]!) reach[n] = at;
     }
+  const [mostRight, mostLeft, highest, lowest, nearest, farthest] = reach as [number, number, number, number, number, number]; // biome-ignore format: one list
   if (nearest === -Infinity) return null;
   const middle = (nearest - farthest) / 2;
   const needed = Math.max((mostRight + mostLeft) / 2 / tanRight, (highest + lowest) / 2 / tanUp);
@@ -70,7 +77,7 @@ export function fitCamera(
 export function dropFarBoxes(boxes: readonly ViewBox[]): readonly ViewBox[] {
   if (boxes.length < 8) return boxes;
   const halves = [0, 1, 2].map((axis) => {
-    const middles = boxes.map((b) => (b[axis]! + b[axis + 3]!) / 2).sort((a, b) => a - b);
+    const middles = Float64Array.from(boxes, (b) => (b[axis]! + b[axis + 3]!) / 2).sort();
     return [middles[Math.floor(middles.length / 4)]!, middles[Math.floor((middles.length * 3) / 4)]!] as const;
   });
   const reach = Math.max(FAR_M, ...halves.map(([low, high]) => (high - low) * FAR_SPANS));

@@ -1,7 +1,16 @@
 import type { PictureChunk, PictureEdges } from '@tally/core';
-import { EdgeFinder, type EdgeWorker } from './edge-finder.ts';
+import { EdgeFinder, type EdgeWorker, receiveChunk, type SentChunk } from './edge-finder.ts';
 
-const chunk = {} as PictureChunk;
+const chunk: PictureChunk = {
+  origin: [0, 0, 0],
+  elements: [
+    { row: 7, firstVertex: 0, vertexCount: 3, firstIndex: 0, indexCount: 3 },
+    { row: 9, firstVertex: 3, vertexCount: 4, firstIndex: 3, indexCount: 6 },
+  ],
+  positions: new Float32Array(21),
+  colours: new Uint8Array(28),
+  indices: new Uint32Array(9),
+};
 const edges: PictureEdges = { positions: new Float32Array(6), rows: new Float32Array(2) };
 
 class FakeWorker implements EdgeWorker {
@@ -9,13 +18,22 @@ class FakeWorker implements EdgeWorker {
   onerror: EdgeWorker['onerror'] = null;
   readonly asked: number[] = [];
   isEnded = false;
-  postMessage = ({ id }: { id: number }) => void this.asked.push(id);
+  readonly sent: SentChunk[] = [];
+  postMessage = ({ id, chunk: sent }: { id: number; chunk: SentChunk }) => {
+    this.asked.push(id);
+    this.sent.push(structuredClone(sent));
+  };
   terminate = () => {
     this.isEnded = true;
   };
 }
 
 describe('edges found beside the page', () => {
+  it('are found of the chunk as it was, with all its elements', () => {
+    const worker = new FakeWorker();
+    void new EdgeFinder(() => worker).find(chunk);
+    expect(receiveChunk(worker.sent[0]!)).toEqual(chunk);
+  });
   it('come to whoever asked for them', async () => {
     const worker = new FakeWorker();
     const finder = new EdgeFinder(() => worker);

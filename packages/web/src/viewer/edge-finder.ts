@@ -1,10 +1,31 @@
-import type { PictureChunk, PictureEdges } from '@tally/core';
+import type { ChunkElement, PictureChunk, PictureEdges } from '@tally/core';
+
+/** A chunk as it is sent: five figures an element, for many small objects would take long to cross. */
+export type SentChunk = Omit<PictureChunk, 'elements'> & { readonly elements: Int32Array };
+
+const FIGURES = 5;
+
+function sendChunk({ elements, ...chunk }: PictureChunk): SentChunk {
+  const flat = new Int32Array(elements.length * FIGURES);
+  for (const [i, e] of elements.entries())
+    flat.set([e.row, e.firstVertex, e.vertexCount, e.firstIndex, e.indexCount], i * FIGURES);
+  return { ...chunk, elements: flat };
+}
+
+export function receiveChunk({ elements, ...chunk }: SentChunk): PictureChunk {
+  const list: ChunkElement[] = [];
+  for (let i = 0; i < elements.length; i += FIGURES) {
+    const [row, firstVertex, vertexCount, firstIndex, indexCount] = elements.subarray(i, i + FIGURES);
+    list.push({ row: row!, firstVertex: firstVertex!, vertexCount: vertexCount!, firstIndex: firstIndex!, indexCount: indexCount! }); // biome-ignore format: one element
+  }
+  return { ...chunk, elements: list };
+}
 
 /** What of a web worker is used. */
 export interface EdgeWorker {
   onmessage: ((message: { data: { id: number; edges: PictureEdges } }) => void) | null;
   onerror: ((event: unknown) => void) | null;
-  postMessage(message: { readonly id: number; readonly chunk: PictureChunk }): void;
+  postMessage(message: { readonly id: number; readonly chunk: SentChunk }): void;
   terminate(): void;
 }
 
@@ -32,7 +53,7 @@ export class EdgeFinder {
     const id = ++this.last;
     return new Promise((resolve) => {
       this.waiting.set(id, resolve);
-      worker.postMessage({ id, chunk });
+      worker.postMessage({ id, chunk: sendChunk(chunk) });
     });
   }
 

@@ -1,6 +1,7 @@
 import type { PictureChunk, PictureEdges } from '@tally/core';
 import * as THREE from 'three';
 import { createElementMaterials, createStateTexture, type ElementLook, writeElementLook } from './element-shader.ts';
+import { findBall } from './find-ball.ts';
 
 /** Further than any building reaches, m. */
 export const UNCUT = 1e9;
@@ -11,6 +12,7 @@ const EDGE_COVER = 0.45;
 export interface DrawnChunk {
   readonly chunk: PictureChunk;
   readonly offset: number;
+  readonly geometry: THREE.BufferGeometry;
 }
 
 /**
@@ -69,10 +71,10 @@ export class ScenePicture {
   }
 
   addChunk(chunk: PictureChunk, offset: number): void {
-    this.drawn.push({ chunk, offset });
+    const geometry = new THREE.BufferGeometry();
+    this.drawn.push({ chunk, offset, geometry });
     const element = new Float32Array(chunk.positions.length / 3);
     for (const e of chunk.elements) element.fill(offset + e.row, e.firstVertex, e.firstVertex + e.vertexCount);
-    const geometry = new THREE.BufferGeometry();
     geometry.setAttribute('position', new THREE.BufferAttribute(chunk.positions, 3));
     geometry.setAttribute('tint', new THREE.BufferAttribute(chunk.colours, 4, true));
     geometry.setAttribute('element', new THREE.BufferAttribute(element, 1));
@@ -83,17 +85,20 @@ export class ScenePicture {
     const mesh = new THREE.Mesh(geometry, this.materials.draw);
     this.place(mesh, chunk);
     this.scene.add(mesh);
-    geometry.computeBoundingSphere();
-    const sphere = geometry.boundingSphere!.clone().translate(mesh.position);
+    const { centre, radius } = findBall(chunk.positions);
+    geometry.boundingSphere = new THREE.Sphere(new THREE.Vector3(...centre), radius);
+    const sphere = geometry.boundingSphere.clone().translate(mesh.position);
     if (this.bounds.radius < 0) this.bounds.copy(sphere);
     else this.bounds.union(sphere);
   }
 
   /** Hairlines of a chunk; nothing if the chunk is not drawn any more. */
   addEdges({ positions, rows }: PictureEdges, of: PictureChunk): void {
-    const offset = this.drawn.find((d) => d.chunk === of)?.offset;
-    if (offset === undefined) return;
+    const bodies = this.drawn.find((d) => d.chunk === of);
+    if (!bodies) return;
+    const { offset } = bodies;
     const geometry = new THREE.BufferGeometry();
+    geometry.boundingSphere = bodies.geometry.boundingSphere;
     geometry.setAttribute('position', new THREE.BufferAttribute(positions, 3));
     geometry.setAttribute('element', new THREE.BufferAttribute(rows.map((row) => row + offset), 1)); // biome-ignore format: one line
     this.bufferBytes += positions.byteLength + rows.byteLength;

@@ -179,7 +179,7 @@ export class SceneViewer {
   }
 
   /** Back to the view in space, uncut; does nothing if that is the view already. */
-  lookIntoSpace(boxes: readonly ViewBox[]): void {
+  lookIntoSpace(listBoxes: () => readonly ViewBox[]): void {
     if (!this.isLookingDown) return;
     this.isLookingDown = false;
     this.setCut(null);
@@ -187,7 +187,7 @@ export class SceneViewer {
     this.camera.up.set(0, 0, 1);
     this.controls.target.set(0, 0, 0);
     this.camera.position.set(-20, -30, 20);
-    this.fit(boxes);
+    this.fit(listBoxes());
   }
 
   /** Leaves out what lies beyond a place along an axis of the model's world, m; `direction` -1 keeps the far side instead. */

@@ -12,11 +12,11 @@ export function boundRows(rows: Iterable<{ model: LoadedModel; row: number }>): 
     -Infinity,
   ];
   for (const { model, row } of rows) {
-    const b = model.table.boxes.subarray(row * 6, row * 6 + 6);
-    if (Number.isNaN(b[0]!)) continue;
+    const [all, i] = [model.table.boxes, row * 6];
+    if (Number.isNaN(all[i]!)) continue;
     for (let k = 0; k < 3; k++) {
-      box[k] = Math.min(box[k]!, b[k]!);
-      box[k + 3] = Math.max(box[k + 3]!, b[k + 3]!);
+      box[k] = Math.min(box[k]!, all[i + k]!);
+      box[k + 3] = Math.max(box[k + 3]!, all[i + k + 3]!);
     }
   }
   return box[0] === Infinity ? null : box;
@@ -24,10 +24,12 @@ export function boundRows(rows: Iterable<{ model: LoadedModel; row: number }>): 
 
 /** Boxes of rows, those that have a shape. */
 export function listBoxes(rows: Iterable<{ model: LoadedModel; row: number }>): ViewBox[] {
-  return [...rows].flatMap(({ model, row }) => {
-    const box = [...model.table.boxes.subarray(row * 6, row * 6 + 6)] as unknown as ViewBox;
-    return Number.isNaN(box[0]) ? [] : [box];
-  });
+  const list: ViewBox[] = [];
+  for (const { model, row } of rows) {
+    const [all, i] = [model.table.boxes, row * 6];
+    if (!Number.isNaN(all[i]!)) list.push([all[i]!, all[i + 1]!, all[i + 2]!, all[i + 3]!, all[i + 4]!, all[i + 5]!]);
+  }
+  return list;
 }
 
 /** Every row of every model. */

@@ -1,15 +1,13 @@
-import { Box } from '@mui/material';
+import { Alert, Box, Button } from '@mui/material';
 import {
   COMPLETENESS_STATES,
   type CompletenessState,
-  decodePictureChunk,
   type ElementStatesDto,
   placesOfCount,
   showQuantity,
 } from '@tally/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { getBytes } from '../../store/client.ts';
-import type { LoadedModel } from '../../store/loaded-models.ts';
+import { createFinder, type LoadedModel } from '../../store/loaded-models.ts';
 import { useProjectState } from '../../store/project-store.tsx';
 import { useSelection } from '../../store/selection.tsx';
 import { useKept } from '../../ui/kept-state.ts';
@@ -30,10 +28,15 @@ import { FacePanel } from './face-panel.tsx';
 import { MeasureOverlay } from './measure-overlay.tsx';
 import type { ModelColours } from './model-colours.ts';
 import { useFacePicking } from './use-face-picking.ts';
+import { usePicture } from './use-picture.ts';
 import { type Place, type PointerUse, useViewPointer } from './use-view-pointer.ts';
 
 /** A storey plan is cut so far above its level. */
 const CUT_M = 1.2;
+
+const NATURAL: ElementLook = { kind: 'natural' };
+const HIDDEN: ElementLook = { kind: 'hidden' };
+const GHOST: ElementLook = { kind: 'ghost' };
 
 /** Where one stood, and in which revisions. */
 interface KeptPlace {
@@ -96,7 +99,6 @@ export function ModelView({
   const { project } = useProjectState('project');
   const host = useRef<HTMLDivElement>(null);
   const [viewer, setViewer] = useState<SceneViewer | null>(null);
-  const loaded = useRef(new Map<string, number>());
   const { keys, select, frameRequest, figure } = useSelection();
   const palette = useSchemePalette();
   const scheme = palette.tally;
@@ -117,13 +119,11 @@ export function ModelView({
   );
 
   const identity = models.map((m) => m.revision.id).join();
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a fresh scene only for other revisions
+  // biome-ignore lint/correctness/useExhaustiveDependencies: placed anew only for other revisions
   useEffect(() => {
-    if (!viewer) return;
-    loaded.current = new Map();
-    viewer.reset(models.reduce((n, m) => n + m.table.count, 0));
     isPlaced.current = false;
   }, [viewer, identity]);
+  const picture = usePicture(viewer, models, project.id);
 
   // Where one stood in this building last; else all of it.
   const [kept, keepPlace] = useKept<KeptPlace | null>(`${project.id}/model/camera`, null);
@@ -142,24 +142,6 @@ export function ModelView({
 
   useEffect(() => (viewer && link ? link.join(viewer) : undefined), [viewer, link]);
 
-  // Chunks are fetched as they become ready, each once.
-  useEffect(() => {
-    if (!viewer) return;
-    const end = new AbortController();
-    void (async () => {
-      for (const { revision, offset } of models) {
-        for (let n = loaded.current.get(revision.id) ?? 0; n < revision.chunks && !end.signal.aborted; n++) {
-          loaded.current.set(revision.id, n + 1);
-          const chunk = decodePictureChunk(
-            await getBytes(`/projects/${project.id}/revisions/${revision.id}/picture/${n}`),
-          );
-          if (chunk.ok && loaded.current.has(revision.id)) viewer.addChunk(chunk.value, offset);
-        }
-      }
-    })().catch(() => undefined);
-    return () => end.abort();
-  }, [viewer, models, project.id]);
-
   // What was asked to be shown is not hidden behind the rest, until something else is selected.
   const [shown, setShown] = useState<ReadonlySet<number> | null>(null);
   const isGhosted = shown === keys && keys.size > 0;
@@ -173,17 +155,16 @@ export function ModelView({
   useEffect(() => {
     if (!viewer) return;
     const selection: ElementLook = { kind: 'colour', rgb: toRgb(scheme.selection) };
-    const ghost: ElementLook = { kind: 'ghost' };
     const looksOfStates: Record<CompletenessState, ElementLook> = {
       unpriced: { kind: 'colour', rgb: toRgb(scheme.unpriced) },
       partly: { kind: 'colour', rgb: toRgb(scheme.partly) },
       priced: { kind: 'colour', rgb: toRgb(scheme.pricedBody) },
-      leftOut: ghost,
+      leftOut: GHOST,
     };
     const ownLooks = new Map<object, ElementLook>();
     const ownLook = (key: number): ElementLook => {
       const own = colourOf?.get(key);
-      if (own === undefined) return ghost;
+      if (own === undefined) return GHOST;
       const look = ownLooks.get(own) ?? { kind: 'colour', rgb: toRgb(own.colour), pattern: own.pattern ?? 'plain' };
       ownLooks.set(own, look);
       return look;
@@ -194,32 +175,28 @@ export function ModelView({
       // Of two states beside each other the colours are what is looked at.
       const base: ElementLook =
         isGhosted && !link
-          ? ghost
+          ? GHOST
           : colourOf
             ? ownLook(key)
             : isByState
               ? looksOfStates[COMPLETENESS_STATES[stateOf.get(key) ?? 0]!]
-              : { kind: 'natural' };
-      looks.push([model.offset + row, hidden.has(key) ? { kind: 'hidden' } : keys.has(key) ? selection : base]);
+              : NATURAL;
+      looks.push([model.offset + row, hidden.has(key) ? HIDDEN : keys.has(key) ? selection : base]);
     }
     viewer.setLooks(looks);
   }, [viewer, models, stateOf, isByState, colourOf, hidden, keys, scheme, isGhosted, link]);
 
-  const places = useMemo(() => {
-    const map = new Map<number, { model: LoadedModel; row: number }>();
-    for (const place of allRows(models)) map.set(place.model.table.keys[place.row]!, place);
-    return map;
-  }, [models]);
+  const find = useMemo(() => createFinder(models), [models]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: only when asked
   useEffect(() => {
     const box = boundRows(
-      (isSmall || frameRequest > 0) && keys.size > 0 ? [...keys].flatMap((k) => places.get(k) ?? []) : [],
+      (isSmall || frameRequest > 0) && keys.size > 0 ? [...keys].flatMap((k) => find(k) ?? []) : [],
     );
     if (!viewer || !box) return;
     viewer.fit([surround(box)]);
     setShown(keys);
-  }, [viewer, frameRequest, isSmall ? keys : null, isSmall ? places : null]);
+  }, [viewer, frameRequest, isSmall ? keys : null, isSmall ? find : null]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: only when asked
   useEffect(() => {
     if (viewer && fitRequest > 0)
@@ -228,10 +205,10 @@ export function ModelView({
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new level, or another scene
   useEffect(() => {
+    if (!viewer) return;
+    if (planLevelM === null) return viewer.lookIntoSpace(() => listBoxes(allRows(models)));
     const box = boundRows(allRows(models));
-    if (!viewer || !box) return;
-    if (planLevelM === null) viewer.lookIntoSpace(listBoxes(allRows(models)));
-    else viewer.lookDown(box, planLevelM + CUT_M);
+    if (box) viewer.lookDown(box, planLevelM + CUT_M);
   }, [viewer, planLevelM, identity]);
 
   useEffect(() => {
@@ -242,14 +219,14 @@ export function ModelView({
   const [line, setLine] = useState<readonly Place[]>([]);
   const [counted, setCounted] = useState<readonly Place[]>([]);
   useEffect(() => {
-    const place = figure && places.get(figure.key);
+    const place = figure && find(figure.key);
     const mesh = viewer && place ? viewer.shapeOf(place.model.offset + place.row) : null;
     const found = figure && mesh ? showQuantity(figure.quantity, mesh) : null;
     setLine(found?.kind === 'line' ? [found.from, found.to] : []);
     setCounted(figure && place ? placesOfCount(place.model.table, place.row, figure.quantity) : []);
     if (!viewer || !isSmall) return;
     viewer.mark(mesh && found?.kind === 'faces' ? [{ mesh, triangles: found.triangles }] : [], scheme.unpriced);
-  }, [viewer, figure, places, isSmall, scheme.unpriced]);
+  }, [viewer, figure, find, isSmall, scheme.unpriced]);
 
   const [faces, pickFace, clearFaces] = useFacePicking(viewer, models, use === 'faces');
   const choose = (elements: readonly number[], isAdding: boolean) => {
@@ -287,6 +264,19 @@ export function ModelView({
       {viewer && isSmall && counted.length > 0 && <CountedPlaces viewer={viewer} places={counted} />}
       {viewer && isSmall && line.length > 0 && <MeasureOverlay viewer={viewer} places={line} />}
       {viewer && use === 'measure' && <MeasureOverlay viewer={viewer} places={pointer.places} />}
+      {picture.problem !== null && (
+        <Alert
+          severity="warning"
+          action={
+            <Button color="inherit" size="small" onClick={picture.readAgain}>
+              Read again
+            </Button>
+          }
+          sx={{ position: 'absolute', left: 8, right: 8, bottom: 8 }}
+        >
+          Not all of the building is drawn. {picture.problem}
+        </Alert>
+      )}
       {use === 'faces' && <FacePanel faces={faces} onDone={clearFaces} />}
     </Box>
   );
