@@ -21,26 +21,41 @@ export interface KindPart {
   readonly quantities: readonly KindQuantity[];
 }
 
+type GatheredPart = { -readonly [K in keyof KindPart]: KindPart[K] } & {
+  readonly sums: number[][];
+  /** Number of the element that it was met in last. */
+  lastVisit: number;
+};
+
 /** Layers, face styles and finishes of elements, in the order in which they are met. */
 export function listKindParts(tables: readonly ElementTable[], keys: ReadonlySet<number>): KindPart[] {
   return DECIDED_PARTS.flatMap((about) => {
-    const found = new Map<string, { -readonly [K in keyof KindPart]: KindPart[K] } & { readonly sums: number[][] }>();
+    const found = new Map<string, GatheredPart>();
+    let visits = 0;
     for (const table of tables) {
       const { offset, name, surface } = listDecidedParts(table, about);
       if (name.index.length === 0) continue;
       const columns = listPartColumns(table, about);
       const figures = PART_NAMES[about].map((n) => columns.get(n.name.toLowerCase())!);
+      /** Parts by their text's number in this table, where that alone tells them. */
+      const byPool = new Map<number, GatheredPart>();
+      const findPart = (at: number): GatheredPart => {
+        const text = readText(name, at);
+        const id = `${surface?.[at] ?? ''}|${text ?? ''}`;
+        const part = found.get(id) ?? { about, name: text, surface: surface?.[at] ?? null, count: 0, elements: 0, quantities: [], sums: figures.map(() => [0, 0]), lastVisit: 0 }; // biome-ignore format: one record
+        found.set(id, part);
+        return part;
+      };
       for (let row = 0; row < table.count; row++) {
         if (!keys.has(table.keys[row]!)) continue;
-        const met = new Set<string>();
+        visits++;
         for (let at = offset[row]!; at < offset[row + 1]!; at++) {
-          const text = readText(name, at);
-          const id = `${surface?.[at] ?? ''}|${text ?? ''}`;
-          const part = found.get(id) ?? { about, name: text, surface: surface?.[at] ?? null, count: 0, elements: 0, quantities: [], sums: figures.map(() => [0, 0]) }; // biome-ignore format: one record
-          found.set(id, part);
+          const pooled = surface ? -1 : name.index[at]!;
+          const part = byPool.get(pooled) ?? findPart(at);
+          if (pooled >= 0) byPool.set(pooled, part);
           part.count++;
-          if (!met.has(id)) part.elements++;
-          met.add(id);
+          if (part.lastVisit !== visits) part.elements++;
+          part.lastVisit = visits;
           figures.forEach((figure, i) => {
             if (Number.isNaN(figure[at]!)) return;
             part.sums[i]![0]! += figure[at]!;
@@ -49,7 +64,7 @@ export function listKindParts(tables: readonly ElementTable[], keys: ReadonlySet
         }
       }
     }
-    return [...found.values()].map(({ sums, ...part }) => ({
+    return [...found.values()].map(({ sums, lastVisit: _, ...part }) => ({
       ...part,
       quantities: PART_NAMES[about].flatMap(({ name, dimension }, i) => {
         const [value, known] = sums[i]!;

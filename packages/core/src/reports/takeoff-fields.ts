@@ -122,12 +122,21 @@ function keepInside(field: TakeoffField, within: string): TakeoffField {
   return { ...field, read };
 }
 
-/** A quantity of an item, or the part of it that lies within a limit. */
-function readQuantity({ table, row }: TakeoffItem, name: string, within?: string): number | null {
-  const figure = orNull(listEffectiveQuantities(table).get(name.toLowerCase())?.values[row]);
-  if (within === undefined || figure === null) return figure;
-  const limit = findLimit(table, within);
-  return limit ? readWithin(table, row, limit, name, figure) : null;
+/** A quantity of an item. */
+const readQuantity = (item: TakeoffItem, name: string): number | null => quantityReader(name)(item);
+
+/** Reads one quantity of many items, or the part of it that lies within a limit; its column is looked for once per table. */
+function quantityReader(name: string, within?: string): (item: TakeoffItem) => number | null {
+  const key = name.toLowerCase();
+  let last: ElementTable | null = null;
+  let values: Float64Array | undefined;
+  return ({ table, row }) => {
+    if (table !== last) [last, values] = [table, listEffectiveQuantities(table).get(key)?.values];
+    const figure = orNull(values?.[row]);
+    if (within === undefined || figure === null) return figure;
+    const limit = findLimit(table, within);
+    return limit ? readWithin(table, row, limit, name, figure) : null;
+  };
 }
 
 const finishField = (surface: FinishSurface): TakeoffField =>
@@ -153,7 +162,7 @@ export function listTakeoffFields(
       quantities.set(
         name,
         withWords(
-          figure(`q:${name}`, name, unit, isSum, (item) => readQuantity(item, name, isSum ? within : undefined)),
+          figure(`q:${name}`, name, unit, isSum, quantityReader(name, isSum ? within : undefined)),
           nameQuantity(name),
         ),
       );

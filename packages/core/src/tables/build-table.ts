@@ -54,7 +54,9 @@ export type VisitRows<R> = (see: (row: R) => void) => void;
 
 interface Sums {
   readonly sums: ExactSums;
-  readonly keys: Set<number>;
+  /** Keys of its one row; of several rows they are in `keys`. */
+  first: readonly number[];
+  keys: Set<number> | null;
   count: number;
 }
 interface Group extends Sums {
@@ -67,13 +69,27 @@ interface Group extends Sums {
 }
 interface Bundle extends Sums {
   readonly cells: CellValue[];
-  /** Columns in which its rows differ. */
-  readonly mixed: Set<number>;
-  readonly seen: Map<number, Set<CellValue>>;
+  /** Columns in which its rows differ; null while there is none. */
+  mixed: Set<number> | null;
+  /** What was seen in columns whose different values are counted. */
+  seen: Map<number, Set<CellValue>> | null;
 }
 type DraftLine = Omit<TableLine, 'cells'> & { readonly cells: CellValue[] };
 
 const NO_KEYS: readonly number[] = [];
+
+/** Most lines are of one row: they need no set of their own. */
+function addKeys(to: Sums, keys: readonly number[]): void {
+  if (to.count === 0) to.first = keys;
+  else if (to.keys || keys.length > 0) {
+    to.keys ??= new Set(to.first);
+    for (let i = 0; i < keys.length; i++) to.keys.add(keys[i]!);
+  }
+}
+
+const listKeys = ({ keys, first }: Sums): readonly number[] =>
+  keys ? [...keys] : first.length > 1 ? [...new Set(first)] : first;
+
 /** Figures that describe are alike if so many digits are. */
 const ALIKE_DIGITS = 6;
 
@@ -85,7 +101,7 @@ export function buildTable<R>(visit: VisitRows<R>, spec: TableSpec<R>): Table {
   const { columns, groups, keysOf } = spec;
   const summed = columns.flatMap((f, i) => (f.aggregate === 'sum' ? [i] : []));
   const others = columns.flatMap((f, i) => (f.aggregate === 'sum' ? [] : [i]));
-  const startOwn = (): Sums => ({ sums: startSums(summed.length), keys: new Set(), count: 0 });
+  const startOwn = (): Sums => ({ sums: startSums(summed.length), first: NO_KEYS, keys: null, count: 0 });
   const startGroup = (label: string): Group => ({
     ...startOwn(),
     label,
@@ -99,7 +115,7 @@ export function buildTable<R>(visit: VisitRows<R>, spec: TableSpec<R>): Table {
   const cells: CellValue[] = columns.map(() => null);
   const add = (to: Sums, keys: readonly number[]) => {
     for (let i = 0; i < values.length; i++) addToSums(to.sums, i, values[i]!);
-    for (let i = 0; i < keys.length; i++) to.keys.add(keys[i]!);
+    addKeys(to, keys);
     to.count++;
   };
   const loose = others.filter((i) => !columns[i]!.isSteady);
@@ -137,7 +153,7 @@ export function buildTable<R>(visit: VisitRows<R>, spec: TableSpec<R>): Table {
       const id = spec.bundle === 'alike' ? sayAlike(cells, others) : spec.bundle(row);
       bundle = group.bundles.get(id) ?? null;
       if (!bundle) {
-        bundle = { ...startOwn(), cells: [...cells], mixed: new Set(), seen: new Map() };
+        bundle = { ...startOwn(), cells: [...cells], mixed: null, seen: null };
         group.bundles.set(id, bundle);
       }
       group.thing = thing;
@@ -168,8 +184,11 @@ const sayAlike = (cells: readonly CellValue[], described: readonly number[]): st
 function join<R>(bundle: Bundle, i: number, value: CellValue, { aggregate }: TableField<R>): void {
   if (aggregate === 'first') bundle.cells[i] ??= value;
   else if (aggregate === 'only') {
-    if (bundle.cells[i] !== value) bundle.mixed.add(i);
+    if (bundle.cells[i] === value) return;
+    bundle.mixed ??= new Set();
+    bundle.mixed.add(i);
   } else {
+    bundle.seen ??= new Map();
     const seen = bundle.seen.get(i);
     if (seen) seen.add(value);
     else bundle.seen.set(i, new Set([value]));
@@ -187,8 +206,8 @@ function readBundle<R>(bundle: Bundle, { columns, bundle: by }: TableSpec<R>, su
   const cells = readSums(bundle, columns.length, summed);
   for (let i = 0; i < cells.length; i++) {
     const { aggregate } = columns[i]!;
-    if (aggregate === 'distinct') cells[i] = bundle.seen.get(i)!.size;
-    else if (aggregate !== 'sum') cells[i] = bundle.mixed.has(i) && by !== 'alike' ? null : bundle.cells[i]!;
+    if (aggregate === 'distinct') cells[i] = bundle.seen!.get(i)!.size;
+    else if (aggregate !== 'sum') cells[i] = bundle.mixed?.has(i) && by !== 'alike' ? null : bundle.cells[i]!;
   }
   return cells;
 }
@@ -206,7 +225,7 @@ function listLines<R>(root: Group, spec: TableSpec<R>, summed: readonly number[]
       const own = `${id}/${encodeURIComponent(g.label)}`;
       const { label, count } = g;
       const cells = readSums(g, spec.columns.length, summed);
-      lines.push({ kind: 'group', id: own, level, label, cells, keys: [...g.keys], count });
+      lines.push({ kind: 'group', id: own, level, label, cells, keys: listKeys(g), count });
       visit(g, level + 1, own);
     }
     const rows = [...group.bundles].map(
@@ -216,7 +235,7 @@ function listLines<R>(root: Group, spec: TableSpec<R>, summed: readonly number[]
         level,
         label: '',
         cells: readBundle(bundle, spec, summed),
-        keys: [...bundle.keys],
+        keys: listKeys(bundle),
         count: bundle.count,
       }),
     );

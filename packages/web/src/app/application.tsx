@@ -2,7 +2,6 @@ import CssBaseline from '@mui/material/CssBaseline';
 import { ThemeProvider } from '@mui/material/styles';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { SnackbarProvider } from 'notistack';
-import { lazy, Suspense } from 'react';
 import { BrowserRouter, Navigate, Route, Routes, useLocation } from 'react-router';
 import { BookPage } from '../features/book/book-page.tsx';
 import { ChangesPage } from '../features/changes/changes-page.tsx';
@@ -14,11 +13,13 @@ import { ProjectsPage } from '../features/projects/projects-page.tsx';
 import { SettingsPage } from '../features/settings/settings-page.tsx';
 import { SourcesPage } from '../features/sources/sources-page.tsx';
 import { TakeoffPage } from '../features/takeoff/takeoff-page.tsx';
+import { loadLater } from '../ui/load-later.tsx';
 import { useNumberStyle } from '../ui/number-style.ts';
+import { PartBoundary } from '../ui/part-boundary.tsx';
 import { ProjectLayout } from './project-layout.tsx';
 import { theme } from './theme.ts';
 
-const ModelPage = lazy(() => import('../features/model/model-page.tsx'));
+const ModelPage = loadLater('The model', () => import('../features/model/model-page.tsx').then((m) => m.default));
 const client = new QueryClient({ defaultOptions: { queries: { staleTime: 5_000, retry: 1 } } });
 
 /** An address of before: what it says goes on. */
@@ -41,17 +42,17 @@ export function Application() {
         >
           <BrowserRouter>
             <Routes key={style}>
-              <Route path="/" element={<ProjectsPage />} />
+              <Route
+                path="/"
+                element={
+                  <PartBoundary what="This page">
+                    <ProjectsPage />
+                  </PartBoundary>
+                }
+              />
               <Route path="/projects/:projectId" element={<ProjectLayout />}>
                 <Route index element={<Navigate to="model" replace />} />
-                <Route
-                  path="model"
-                  element={
-                    <Suspense fallback={null}>
-                      <ModelPage />
-                    </Suspense>
-                  }
-                />
+                <Route path="model" element={<ModelPage />} />
                 <Route path="takeoff" element={<TakeoffPage />} />
                 <Route path="findings" element={<FindingsPage />} />
                 <Route path="settings" element={<SettingsPage />} />

@@ -1,7 +1,7 @@
 import { Box, Button, LinearProgress } from '@mui/material';
 import { projectOf } from '@tally/core';
-import { lazy, type ReactNode, useCallback, useEffect, useState } from 'react';
-import { Link, Outlet, useNavigate, useParams } from 'react-router';
+import { type ReactNode, useCallback, useEffect, useState } from 'react';
+import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { SearchDialog } from '../features/search/search-dialog.tsx';
 import { Tape, useNarrowTape } from '../features/tape/tape.tsx';
 import { ApiProblem } from '../store/client.ts';
@@ -10,15 +10,25 @@ import { SelectionProvider } from '../store/selection.tsx';
 import { useProject } from '../store/slices.ts';
 import { useUndo } from '../store/use-commit.ts';
 import { Empty } from '../ui/empty.tsx';
+import { loadLater } from '../ui/load-later.tsx';
 import { ComparedPictureProvider, PictureProvider } from '../ui/model-picture.tsx';
+import { PartBoundary } from '../ui/part-boundary.tsx';
 import { KeysDialog } from './keys-dialog.tsx';
 import { PlaceBar } from './place-bar.tsx';
 import { ALL_PLACES } from './places.ts';
 import { useLiveProject } from './use-live-project.ts';
 import { WorkspaceStrip } from './workspace-strip.tsx';
 
-const ComparedModels = lazy(() => import('../features/model/compared-models.tsx'));
-const ModelPicture = lazy(() => import('../features/model/model-picture.tsx'));
+const ComparedModels = loadLater(
+  'The model',
+  () => import('../features/model/compared-models.tsx').then((m) => m.default),
+  <LinearProgress />,
+);
+const ModelPicture = loadLater(
+  'The model',
+  () => import('../features/model/model-picture.tsx').then((m) => m.default),
+  <LinearProgress />,
+);
 
 /** Frame of every project page: navigation above, the page, the tape at the right. */
 export function ProjectLayout() {
@@ -65,6 +75,8 @@ function Frame({ projectId }: { readonly projectId: string }) {
   const showKeys = useCallback(() => setDialog('keys'), []);
   const { mutate: takeBack } = useUndo(projectId);
   const navigate = useNavigate();
+  // Another page is another try.
+  const place = useLocation().pathname.split('/')[3];
   const isApart = projectOf(projectId) !== projectId;
   useEffect(() => {
     const samePlace = (workspace: string) =>
@@ -105,7 +117,9 @@ function Frame({ projectId }: { readonly projectId: string }) {
       <PlaceBar onFind={find} onKeys={showKeys} />
       {isApart && <WorkspaceStrip />}
       <Box component="main" sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, minWidth: 0 }}>
-        <Outlet />
+        <PartBoundary key={place} what="This page">
+          <Outlet />
+        </PartBoundary>
       </Box>
       <Tape />
       {dialog === 'search' && <SearchDialog onClose={() => setDialog(null)} pages={ALL_PLACES} />}

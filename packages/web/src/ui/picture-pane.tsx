@@ -1,6 +1,5 @@
 import ViewInArIcon from '@mui/icons-material/ViewInAr';
-import { LinearProgress } from '@mui/material';
-import { type ReactNode, Suspense, useEffect } from 'react';
+import { type ReactNode, useEffect } from 'react';
 import { IconAct } from './icon-act.tsx';
 import { useKept } from './kept-state.ts';
 import { useModelPicture } from './model-picture.tsx';
@@ -53,12 +52,7 @@ export function PicturePane({
 }) {
   const [isShown] = usePictureShown(name, isShownFirst);
   const Picture = useModelPicture();
-  const picture =
-    Picture && isShown && hasSelection ? (
-      <Suspense fallback={<LinearProgress />}>
-        <Picture />
-      </Suspense>
-    ) : null;
+  const picture = Picture && isShown && hasSelection ? <Picture /> : null;
   return (
     <Panes name={name} left={null} right={picture}>
       {children}

@@ -9,7 +9,7 @@ import {
   takeOutDiff,
   type Use,
 } from '@tally/core';
-import { lazy, Suspense, useState } from 'react';
+import { useState } from 'react';
 import { Link as RouterLink } from 'react-router';
 import { useProjectState } from '../../store/project-store.tsx';
 import { useRateHistory } from '../../store/queries.ts';
@@ -17,11 +17,12 @@ import { useCommit } from '../../store/use-commit.ts';
 import { useClassification } from '../../store/use-elements.ts';
 import { FIGURES } from '../../ui/fonts.ts';
 import { showRate, showTime } from '../../ui/format.ts';
+import { loadLater } from '../../ui/load-later.tsx';
 import { BackToBook } from './back-to-book.tsx';
 import { RatePropertyDialog } from './rate-property-dialog.tsx';
 import { useBook } from './use-book.ts';
 
-const RateChart = lazy(() => import('./rate-chart.tsx').then((m) => ({ default: m.RateChart })));
+const RateChart = loadLater('The chart', () => import('./rate-chart.tsx').then((m) => m.RateChart));
 
 /** What an item is, where it is used, what its rate was before, and what can be done with it. */
 export function ItemPanel({ item }: { readonly item: CostItem }) {
@@ -72,7 +73,7 @@ export function ItemPanel({ item }: { readonly item: CostItem }) {
           </Box>
         ))}
       </Box>
-      <Suspense fallback={null}>{history.length > 1 && <RateChart history={history} />}</Suspense>
+      {history.length > 1 && <RateChart history={history} />}
     </Box>
   );
 }

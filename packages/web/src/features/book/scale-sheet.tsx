@@ -9,9 +9,10 @@ import {
   scaleSchema,
   UNIT_SYMBOLS,
 } from '@tally/core';
-import { lazy, Suspense, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { useBasis } from '../../store/project-store.tsx';
 import { editFigure, readFigure } from '../../ui/format.ts';
+import { loadLater } from '../../ui/load-later.tsx';
 import { OtherChange } from '../../ui/other-change.tsx';
 import { SHEET_SX } from './book-list.tsx';
 import { DraftHead } from './draft-head.tsx';
@@ -20,7 +21,7 @@ import { ScaleRows } from './scale-rows.tsx';
 import { useBook } from './use-book.ts';
 import { findNameProblem, useDraft } from './use-draft.ts';
 
-const ScaleChart = lazy(() => import('./scale-chart.tsx').then((m) => ({ default: m.ScaleChart })));
+const ScaleChart = loadLater('The chart', () => import('./scale-chart.tsx').then((m) => m.ScaleChart));
 
 const FIELD_WORDS = { unit: 'Gives', keys: 'What it goes by', rows: 'Rows', isSliced: 'Slices', note: 'Comment' } as const; // biome-ignore format: one list
 const showField = (field: string, value: unknown): string =>
@@ -154,9 +155,7 @@ export function ScaleSheet({
       </Box>
       <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(360px, 1fr) minmax(260px, 1fr)', gap: 3 }}>
         <ScaleRows keys={head.keys} unit={head.unit} cells={cells} rows={rows} onChange={setCells} />
-        <Suspense fallback={null}>
-          {made.ok && head.keys.length === 1 && head.keys[0]!.unit !== undefined && <ScaleChart scale={draft} />}
-        </Suspense>
+        {made.ok && head.keys.length === 1 && head.keys[0]!.unit !== undefined && <ScaleChart scale={draft} />}
       </Box>
       <TextField
         label="Comment"

@@ -13,7 +13,7 @@ import {
   readWorkspaceId,
 } from '@tally/core';
 import { useQueryClient } from '@tanstack/react-query';
-import { type ComponentType, Suspense, useMemo, useState } from 'react';
+import { type ComponentType, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { comparisonKey, useChanges, useComparison } from '../../store/queries.ts';
@@ -333,7 +333,6 @@ function Picture({
       ? `repeating-linear-gradient(${STRIPES[pattern]}, ${colour} 0 2px, transparent 2px 4px)`
       : colour;
   return (
-    <Suspense fallback={<LinearProgress />}>
       <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
         <Box sx={{ flex: 1, minHeight: 0 }}>
           <Compared before={before} after={after} colourOf={colourOf} />
@@ -349,7 +348,6 @@ function Picture({
           ))}
         </Box>
       </Box>
-    </Suspense>
   );
 } // biome-ignore format: a swatch a line
 

@@ -1,6 +1,6 @@
 import { Box, Button, Checkbox, FormControlLabel, LinearProgress, MenuItem, Select } from '@mui/material';
 import { amountToMinor, type ElementKind, KIND_GROUPINGS, mainQuantityOf, PracticeIndex } from '@tally/core';
-import { type ReactNode, Suspense, useEffect, useMemo, useRef } from 'react';
+import { type ReactNode, useEffect, useMemo, useRef } from 'react';
 import { Link } from 'react-router';
 import { usePageView } from '../../store/page-view.ts';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
@@ -267,9 +267,7 @@ export function KindDesk({ choice }: { readonly choice: ReactNode }) {
                 bgcolor: 'background.paper',
               }}
             >
-              <Suspense fallback={<LinearProgress />}>
-                <Picture isByState />
-              </Suspense>
+              <Picture isByState />
             </Box>
           )}
         </Box>
