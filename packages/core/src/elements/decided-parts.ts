@@ -60,16 +60,18 @@ function spreadRows(offset: Uint32Array): Int32Array {
 }
 
 function listFaceStyles({ offset, style }: ElementTable['faces']): PartList {
-  const styles: (readonly string[])[] = [];
+  const places = new Uint32Array(offset.length);
+  const index: number[] = [];
   for (let row = 0; row + 1 < offset.length; row++) {
-    const own = new Set<string>();
+    const first = index.length;
     for (let at = offset[row]!; at < offset[row + 1]!; at++) {
-      const name = readText(style, at);
-      if (name !== null) own.add(name);
+      const own = style.index[at]!;
+      // A style once per row: rows have few of them.
+      if (own >= 0 && !index.includes(own, first)) index.push(own);
     }
-    styles.push([...own]);
+    places[row + 1] = index.length;
   }
-  return joinLists(styles);
+  return { offset: places, rows: spreadRows(places), name: { pool: style.pool, index: Int32Array.from(index) } };
 }
 
 function listFinishes({ finishes, rooms, wallFinishes }: ElementTable): PartList {

@@ -9,11 +9,11 @@ export function readStates(
 ): ReadonlyMap<number, NonNullable<ReturnType<StateOf>>> {
   let found = known.get(states);
   if (!found) {
-    found = new Map(
-      states.flatMap(({ keys, states: own, amounts }) =>
-        keys.map((key, i) => [key, { state: COMPLETENESS_STATES[own[i]!]!, amount: amounts[i]! }] as const),
-      ),
-    );
+    const gathered = new Map<number, NonNullable<ReturnType<StateOf>>>();
+    for (const { keys, states: own, amounts } of states)
+      for (let i = 0; i < keys.length; i++)
+        gathered.set(keys[i]!, { state: COMPLETENESS_STATES[own[i]!]!, amount: amounts[i]! });
+    found = gathered;
     known.set(states, found);
   }
   return found;

@@ -112,19 +112,14 @@ export const editFigure = (figure: number | string): string => writeTypedNumber(
 export const showProperty = (value: PropertyValue): string =>
   value === true ? 'yes' : value === false ? 'no' : String(value);
 
+const TIME = new Intl.DateTimeFormat(LOCALE, { hour: '2-digit', minute: '2-digit', hourCycle: 'h23' });
+const DAY_AND_TIME = new Intl.DateTimeFormat(LOCALE, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }); // biome-ignore format: one list
+
 /** Time of day, with the date if it is not today. */
 export function showTime(iso: string): string {
   const at = new Date(iso);
   const isToday = at.toDateString() === new Date().toDateString();
-  return isToday
-    ? at.toLocaleTimeString(LOCALE, { hour: '2-digit', minute: '2-digit', hourCycle: 'h23' })
-    : at.toLocaleDateString(LOCALE, {
-        day: 'numeric',
-        month: 'short',
-        hour: '2-digit',
-        minute: '2-digit',
-        hourCycle: 'h23',
-      });
+  return (isToday ? TIME : DAY_AND_TIME).format(at);
 }
 
 /** How a project shows figures. */

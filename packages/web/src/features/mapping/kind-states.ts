@@ -46,17 +46,18 @@ export function indexDecisions(
   models: readonly LoadedModel[],
   mappings: readonly SourceMapping[],
 ): ReadonlyMap<string, readonly KindDecision[]> {
-  const kindOf = new Map(kinds.flatMap(({ id, keys }) => keys.map((key) => [key, id] as const)));
+  const kindOf = new Map<number, string>();
+  for (const { id, keys } of kinds) for (const key of keys) kindOf.set(key, id);
   const found = new Map<string, Map<string, KindDecision>>();
   for (const { id, mapping } of mappings) {
     const table = models.find((m) => m.revision.id === id)?.table;
     if (!table) continue;
     for (const { id: decision, section, rule, decision: made, rows, about } of mapping.mapped) {
       const counts = new Map<string, number>();
-      for (const [at, row] of rows.entries()) {
+      for (let at = 0; at < rows.length; at++) {
         // Of parts an element stands there as often as it has some.
-        if (at > 0 && rows[at - 1] === row) continue;
-        const kind = kindOf.get(table.keys[row]!);
+        if (at > 0 && rows[at - 1] === rows[at]) continue;
+        const kind = kindOf.get(table.keys[rows[at]!]!);
         if (kind !== undefined) counts.set(kind, (counts.get(kind) ?? 0) + 1);
       }
       for (const [kind, count] of counts) {

@@ -23,7 +23,8 @@ import { findTyped, stepInTree, type TreeRow, type TypedWord, typeLetter } from 
 interface Leaf {
   readonly key: number;
   readonly label: string;
-  readonly search: string;
+  /** What it is found by, as it stands there. */
+  readonly words: string;
   readonly state: CompletenessState;
 }
 interface Branch {
@@ -69,10 +70,10 @@ function buildTree(models: readonly LoadedModel[], states: ReadonlyMap<number, C
       }
       s.keys.push(key);
       c.keys.push(key);
-      const search = foldText(
-        [name, readText(table.typeName, row), readText(table.tag, row), className].filter(Boolean).join(' '),
-      );
-      c.leaves.push({ key, label: name, search, state: states.get(key) ?? 'unpriced' });
+      const words = [name, readText(table.typeName, row), readText(table.tag, row), className]
+        .filter(Boolean)
+        .join(' ');
+      c.leaves.push({ key, label: name, words, state: states.get(key) ?? 'unpriced' });
     }
   }
   for (const s of storeys.values()) s.branches.sort((a, b) => (a.label < b.label ? -1 : 1));
@@ -104,13 +105,23 @@ export function ElementTree({
     [states],
   );
   const tree = useMemo(() => buildTree(models, stateOf), [models, stateOf]);
+  /** What is searched, folded when it is first looked for. */
+  const searched = useRef(new Map<string, string>());
   const rows = useMemo(() => {
     const wanted = foldText(query);
+    const isFound = ({ words }: Leaf) => {
+      let folded = searched.current.get(words);
+      if (folded === undefined) {
+        folded = foldText(words);
+        searched.current.set(words, folded);
+      }
+      return folded.includes(wanted);
+    };
     const out: Row[] = [];
     const visit = (branch: Branch, level: number) => {
-      const hits = wanted ? branch.leaves.filter((l) => l.search.includes(wanted)) : branch.leaves;
+      const hits = wanted ? branch.leaves.filter(isFound) : branch.leaves;
       const start = out.length;
-      const found = [branch, ...branch.branches].flatMap((b) => b.leaves.filter((l) => l.search.includes(wanted)));
+      const found = wanted ? [branch, ...branch.branches].flatMap((b) => b.leaves.filter(isFound)) : [];
       out.push({ kind: 'branch', branch: wanted ? { ...branch, keys: found.map((l) => l.key) } : branch, level });
       if (wanted || open.has(branch.id)) {
         for (const b of branch.branches) visit(b, level + 1);
