@@ -1,4 +1,5 @@
 import { Button } from '@mui/material';
+import { useMemo } from 'react';
 import { useProjectState } from '../../store/project-store.tsx';
 import { useCommit } from '../../store/use-commit.ts';
 
@@ -36,6 +37,8 @@ export function BackToBook({
 /** Tells whether a project that stands on a book has an entry of its own, beside or in place of the book's. */
 export function useIsOwn(): (kind: string, id: string) => boolean {
   const { book } = useProjectState('book');
-  const own = new Set(book?.own ?? []);
-  return (kind, id) => own.has(`${kind}/${id}`);
+  return useMemo(() => {
+    const own = new Set(book?.own ?? []);
+    return (kind, id) => own.has(`${kind}/${id}`);
+  }, [book]);
 }

@@ -8,25 +8,23 @@ import {
   showClass,
   UNUSUAL_WASTE,
 } from '@tally/core';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { workOutRate } from '../../store/change-rate.ts';
 import { showFigure, showUnit } from '../../ui/format.ts';
+import { useKept } from '../../ui/kept-state.ts';
 import { SheetButton } from '../../ui/sheet-button.tsx';
 import type { TableColumn } from '../../ui/virtual-table.tsx';
 import { type EditTerms, type ItemField, itemText } from './edit-item.ts';
 import { ITEM_COLUMNS, ITEM_COLUMNS_AT_FIRST, ITEM_FIGURES, ITEM_PLAIN, type ItemView } from './item-view.ts';
 
-const KEPT = 'tally.book.columns';
-
 /** The view of the items as it was left. */
 export function useItemView() {
-  const [view, setView] = useState<ItemView>(() => {
-    const kept = JSON.parse(localStorage.getItem(KEPT) ?? 'null') as readonly ItemField[] | null;
-    return { shown: kept ?? ITEM_COLUMNS_AT_FIRST, sort: 'code', isDescending: false };
-  });
-  const set = (part: Partial<ItemView>) => {
-    if (part.shown) localStorage.setItem(KEPT, JSON.stringify(part.shown));
-    setView({ ...view, ...part });
+  const [shown, keepShown] = useKept<readonly ItemField[]>('book/item-columns', ITEM_COLUMNS_AT_FIRST);
+  const [order, setOrder] = useState<Omit<ItemView, 'shown'>>({ sort: 'code', isDescending: false });
+  const view = useMemo((): ItemView => ({ ...order, shown }), [order, shown]);
+  const set = ({ shown: next, ...part }: Partial<ItemView>) => {
+    if (next) keepShown(next);
+    setOrder({ ...order, ...part });
   };
   const sortBy = (sort: ItemView['sort']) => set({ sort, isDescending: view.sort === sort && !view.isDescending });
   return { view, set, sortBy };

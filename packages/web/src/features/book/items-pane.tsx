@@ -6,6 +6,7 @@ import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { refusalOf, useCommit } from '../../store/use-commit.ts';
 import { useClassification, useRateNames } from '../../store/use-elements.ts';
 import { useKept } from '../../ui/kept-state.ts';
+import { useLatest } from '../../ui/use-latest.ts';
 import { useQuestion } from '../../ui/use-question.tsx';
 import { type TableEdit, VirtualTable } from '../../ui/virtual-table.tsx';
 import { questionWaste } from './ask-waste.ts';
@@ -56,7 +57,7 @@ export function ItemsPane({ wanted }: { readonly wanted: string | null }) {
     );
     return sortItems(kept, view, terms);
   }, [basis.items, filter, group, view, terms]);
-  const save = async (item: CostItem, field: ItemField, text: string): Promise<string | null> => {
+  const save = useLatest(async (item: CostItem, field: ItemField, text: string): Promise<string | null> => {
     const made = editItem(item, field, text, terms);
     if (typeof made === 'string') return made;
     const { wastePercent = 0 } = made.to;
@@ -64,7 +65,7 @@ export function ItemsPane({ wanted }: { readonly wanted: string | null }) {
       return 'Correct the waste.';
     const diff = { updated: [{ kind: 'item', id: item.code, from: item, to: made.to }] };
     return refusalOf(change.mutateAsync({ cause: made.cause, diff }));
-  };
+  });
   const paste = async (edits: readonly TableEdit<CostItem>[]): Promise<string | null> => {
     const made = editItems(
       edits.map(({ row, column, text }) => ({ item: row, field: column as ItemField, text })),
@@ -80,7 +81,12 @@ export function ItemsPane({ wanted }: { readonly wanted: string | null }) {
     return refusalOf(change.mutateAsync({ cause, diff }));
   };
   const isOwn = useIsOwn();
-  const columns = listColumns(view, terms, save, (i) => isOwn('item', i.code), sortBy);
+  const sort = useLatest(sortBy);
+  // The same columns as long as they read the same: rows are not drawn again for a click.
+  const columns = useMemo(
+    () => listColumns(view, terms, save, (i) => isOwn('item', i.code), sort),
+    [view, terms, save, isOwn, sort],
+  );
   const chosen = basis.items.find((i) => i.code === selected);
   return (
     <>

@@ -25,6 +25,7 @@ import { Panes } from '../../ui/panes.tsx';
 import { PictureButton } from '../../ui/picture-pane.tsx';
 import { ShowInModel } from '../../ui/show-in-model.tsx';
 import { useClosed } from '../../ui/use-closed.ts';
+import { useLatest } from '../../ui/use-latest.ts';
 import { VirtualTable } from '../../ui/virtual-table.tsx';
 import { DerivationPane } from './derivation-pane.tsx';
 import { listPlanColumns } from './plan-columns.tsx';
@@ -111,20 +112,27 @@ export function PlanLines({ choice }: { readonly choice: ReactNode }) {
     if (event.key === 'k') void check();
     if (event.key === 'e') showPane((now) => !now);
   };
-  const editOf = (row: PlanTableRow, what: 'rate' | 'waste'): string | null => {
+  const edit = useLatest((row: PlanTableRow, what: 'rate' | 'waste'): string | null => {
     const item = row.kind === 'line' && row.line.open === 0 ? items.get(row.line.item) : undefined;
     if (!item) return null;
     if (what === 'rate') return rateText(item);
     // A line of an assembly may have a waste of its own, and a cutting list has that of its cuts.
     const isOfItem = row.kind === 'line' && row.line.wastePercent === (item.wastePercent ?? 0) && !item.soldAs?.cut;
     return isOfItem ? editFigure(item.wastePercent ?? 0) : null;
-  };
-  const save = (row: PlanTableRow, what: 'rate' | 'waste', text: string) => {
+  });
+  const save = useLatest((row: PlanTableRow, what: 'rate' | 'waste', text: string) => {
     if (row.kind !== 'line') return null;
     const item = items.get(row.line.item)!;
     const made = what === 'rate' ? changeRate(item, text, names, summary.currency) : changeWaste(item, text);
     return typeof made === 'string' ? made : refusalOf(change.mutateAsync(made));
-  };
+  });
+  const total = plan?.minor ?? 0;
+  const away = isPaneShown ? (isNarrow ? BESIDE_NARROW : BESIDE) : isNarrow ? NARROW : null;
+  // The same columns as long as they read the same: rows are not drawn again for a click.
+  const columns = useMemo(() => {
+    const all = listPlanColumns({ summary, targets: targets ?? [], rows, total, closed, toggle, notes, edit, save });
+    return away ? all.filter((c) => !away.has(c.key)) : all;
+  }, [summary, targets, rows, total, closed, toggle, notes, edit, save, away]);
   if (error && !plan) return <Empty title="The plan cannot be shown">{error.message}</Empty>;
   // Where nothing is decided yet, the next step is said instead of a list of what is open.
   if (plan && plan.cells === plan.open && !view.scope && !view.sources) {
@@ -154,19 +162,6 @@ export function PlanLines({ choice }: { readonly choice: ReactNode }) {
       </Empty>
     );
   }
-  const all = listPlanColumns({
-    summary,
-    targets: targets ?? [],
-    rows,
-    total: plan?.minor ?? 0,
-    closed,
-    toggle,
-    notes,
-    edit: editOf,
-    save,
-  });
-  const away = isPaneShown ? (isNarrow ? BESIDE_NARROW : BESIDE) : isNarrow ? NARROW : null;
-  const columns = away ? all.filter((c) => !away.has(c.key)) : all;
   const area = summary.building.floorAreaM2;
   // Beside the derivation there is room for one figure.
   const unit = isPaneShown ? undefined : summary.building.units.find((u) => u.count > 0);

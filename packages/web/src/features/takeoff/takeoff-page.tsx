@@ -28,6 +28,7 @@ import { useKept } from '../../ui/kept-state.ts';
 import { saveText, toCsv } from '../../ui/save-file.ts';
 import { ShowInModel } from '../../ui/show-in-model.tsx';
 import { useClosed } from '../../ui/use-closed.ts';
+import { useLatest } from '../../ui/use-latest.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { readStep, showColumnFigure, showColumnUnit, writeColumnFigure, writeColumnUnit } from './column-units.ts';
 import { READY_VIEWS } from './ready-views.ts';
@@ -134,7 +135,7 @@ export function TakeoffPage() {
     });
     load('0');
   };
-  const sortBy = (id: string) =>
+  const sortBy = useLatest((id: string) =>
     setView({
       ...view,
       sort:
@@ -143,49 +144,57 @@ export function TakeoffPage() {
             ? null
             : { field: id, isDescending: true }
           : { field: id, isDescending: false },
-    });
-  const edit = (field: TakeoffField, line: TableLine, text: string): string | null | Promise<string | null> => {
-    const keysOf = [...line.keys];
-    if (field.id.startsWith(FINISH)) {
-      const name = text.trim() === '' || text.trim() === 'none assigned' ? null : text.trim();
-      return refusalOf(
-        change.mutateAsync(changeFinish(layer, keysOf, field.id.slice(FINISH.length) as FinishSurface, name)),
-      );
-    }
-    const unclear = askAttribute(text);
-    if (unclear !== null) return unclear;
-    const [name, value = null] = [field.id.slice(ADDED.length), readAttribute(text)];
-    return refusalOf(change.mutateAsync({ keys: keysOf, name, value }));
-  };
-  const columns: TableColumn<TableLine>[] = table.columns.map((field, i): TableColumn<TableLine> => {
-    const isEditable = field.id.startsWith(ADDED) || (field.id.startsWith(FINISH) && view.row === 'room');
-    const cell = (line: TableLine) => showValue(line.cells[i]!, field, view, system);
-    return {
-      key: field.id,
-      heading: headingOf(field, view, system),
-      sorted: view.sort?.field !== field.id ? undefined : view.sort.isDescending ? 'descending' : 'ascending',
-      hint: hintOf(field),
-      width: i === 0 ? 0 : field.unit === null ? 150 : system === 'both' ? 150 : 112,
-      isFigure: field.unit !== null,
-      onHeading: () => sortBy(field.id),
-      cell: (line) =>
-        i === 0 && line.kind === 'group'
-          ? `${closed.has(line.id) ? '▸' : '▾'} ${line.label} (${line.count})`
-          : cell(line),
-      text: (line) =>
-        i === 0 && line.kind === 'group'
-          ? line.label
-          : typeof line.cells[i] === 'number'
-            ? writeColumnFigure(line.cells[i], field, specOf(view, field), system)
-            : cell(line),
-      ...(isEditable
-        ? {
-            edit: (line: TableLine) => (line.kind === 'row' ? String(line.cells[i] ?? '') : null),
-            save: (line: TableLine, text: string) => edit(field, line, text),
-          }
-        : {}),
-    };
-  });
+    }),
+  );
+  const edit = useLatest(
+    (field: TakeoffField, line: TableLine, text: string): string | null | Promise<string | null> => {
+      const keysOf = [...line.keys];
+      if (field.id.startsWith(FINISH)) {
+        const name = text.trim() === '' || text.trim() === 'none assigned' ? null : text.trim();
+        return refusalOf(
+          change.mutateAsync(changeFinish(layer, keysOf, field.id.slice(FINISH.length) as FinishSurface, name)),
+        );
+      }
+      const unclear = askAttribute(text);
+      if (unclear !== null) return unclear;
+      const [name, value = null] = [field.id.slice(ADDED.length), readAttribute(text)];
+      return refusalOf(change.mutateAsync({ keys: keysOf, name, value }));
+    },
+  );
+  // The same columns as long as they read the same: rows are not drawn again for a click.
+  const columns = useMemo(
+    () =>
+      table.columns.map((field, i): TableColumn<TableLine> => {
+        const isEditable = field.id.startsWith(ADDED) || (field.id.startsWith(FINISH) && view.row === 'room');
+        const cell = (line: TableLine) => showValue(line.cells[i]!, field, view, system);
+        return {
+          key: field.id,
+          heading: headingOf(field, view, system),
+          sorted: view.sort?.field !== field.id ? undefined : view.sort.isDescending ? 'descending' : 'ascending',
+          hint: hintOf(field),
+          width: i === 0 ? 0 : field.unit === null ? 150 : system === 'both' ? 150 : 112,
+          isFigure: field.unit !== null,
+          onHeading: () => sortBy(field.id),
+          cell: (line) =>
+            i === 0 && line.kind === 'group'
+              ? `${closed.has(line.id) ? '▸' : '▾'} ${line.label} (${line.count})`
+              : cell(line),
+          text: (line) =>
+            i === 0 && line.kind === 'group'
+              ? line.label
+              : typeof line.cells[i] === 'number'
+                ? writeColumnFigure(line.cells[i], field, specOf(view, field), system)
+                : cell(line),
+          ...(isEditable
+            ? {
+                edit: (line: TableLine) => (line.kind === 'row' ? String(line.cells[i] ?? '') : null),
+                save: (line: TableLine, text: string) => edit(field, line, text),
+              }
+            : {}),
+        };
+      }),
+    [table.columns, view, system, closed, sortBy, edit],
+  );
   const listHeadings = () =>
     table.columns.map((f) => {
       const unit = writeColumnUnit(f, specOf(view, f), system);
