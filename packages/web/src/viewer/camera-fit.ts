@@ -77,11 +77,19 @@ export function fitCamera(
 export function dropFarBoxes(boxes: readonly ViewBox[]): readonly ViewBox[] {
   if (boxes.length < 8) return boxes;
   const halves = [0, 1, 2].map((axis) => {
-    const middles = Float64Array.from(boxes, (b) => (b[axis]! + b[axis + 3]!) / 2).sort();
+    const middles = new Float64Array(boxes.length);
+    for (let i = 0; i < boxes.length; i++) middles[i] = (boxes[i]![axis]! + boxes[i]![axis + 3]!) / 2;
+    middles.sort();
     return [middles[Math.floor(middles.length / 4)]!, middles[Math.floor((middles.length * 3) / 4)]!] as const;
   });
   const reach = Math.max(FAR_M, ...halves.map(([low, high]) => (high - low) * FAR_SPANS));
-  const limits = halves.map(([low, high]) => [low - reach, high + reach] as const);
-  const near = boxes.filter((box) => limits.every(([low, high], axis) => box[axis + 3]! >= low && box[axis]! <= high));
+  const isNear = (box: ViewBox): boolean => {
+    for (let axis = 0; axis < 3; axis++) {
+      const [low, high] = halves[axis]!;
+      if (box[axis + 3]! < low - reach || box[axis]! > high + reach) return false;
+    }
+    return true;
+  };
+  const near = boxes.filter(isNear);
   return boxes.length - near.length <= Math.max(1, boxes.length * MOST_FAR) ? near : boxes;
 }
