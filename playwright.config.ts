@@ -17,7 +17,7 @@ export default defineConfig({
     baseURL: `http://localhost:${PORT}`,
     viewport: { width: 1280, height: 800 },
     locale: 'en-GB',
-    trace: 'retain-on-failure',
+    trace: 'on-first-retry',
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       args: [

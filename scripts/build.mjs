@@ -6,8 +6,22 @@ import { build } from 'esbuild';
 const only = process.argv[2];
 const run = (command, args) => execFileSync(command, args, { stdio: 'inherit' });
 
-/** Bundles for Node: our own packages inside, everything installed outside. */
-const bundle = (outdir, entryPoints, { splitting = false, inside = [] } = {}) =>
+/** Small libraries that everything needs: inside a bundle they are read as one file, and only what is used of them. */
+const INSIDE = [
+  'zod',
+  'polyclip-ts',
+  'flatbush',
+  'earcut',
+  'currency-codes',
+  'first-match',
+  'nub',
+  'splaytree-ts',
+  'bignumber.js',
+  'flatqueue',
+];
+
+/** Bundles for Node: our own packages and small libraries inside, everything else outside. */
+const bundle = (outdir, entryPoints, { splitting = false } = {}) =>
   build({
     entryPoints,
     outdir,
@@ -23,7 +37,7 @@ const bundle = (outdir, entryPoints, { splitting = false, inside = [] } = {}) =>
         name: 'packages-stay-outside',
         setup: (b) =>
           void b.onResolve({ filter: /^[^./]/ }, ({ path }) =>
-            path.startsWith('@tally/') || inside.includes(path) ? null : { path, external: true },
+            path.startsWith('@tally/') || INSIDE.includes(path) ? null : { path, external: true },
           ),
       },
     ],
@@ -57,21 +71,7 @@ if (!only || only === 'cli') {
   await bundle(
     'packages/cli/dist',
     { tally: 'packages/cli/src/main.ts', 'mesh-worker': 'packages/ifc/src/mesh/mesh-worker.ts' },
-    {
-      splitting: true,
-      inside: [
-        'zod',
-        'polyclip-ts',
-        'flatbush',
-        'earcut',
-        'currency-codes',
-        'first-match',
-        'nub',
-        'splaytree-ts',
-        'bignumber.js',
-        'flatqueue',
-      ],
-    },
+    { splitting: true },
   );
 }
 if (!only || only === 'demo') run(process.execPath, ['--import', 'tsx', 'demo/src/write-revisions.ts']);

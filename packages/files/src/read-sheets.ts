@@ -1,6 +1,6 @@
 import { readFileSync, statSync } from 'node:fs';
 import { failure, type Result, type Sheet, type SheetCell, success } from '@tally/core';
-import ExcelJS from 'exceljs';
+import type ExcelJS from 'exceljs';
 import iconv from 'iconv-lite';
 import Papa from 'papaparse';
 import { checkZip } from './check-zip.ts';
@@ -93,8 +93,10 @@ function findDelimiter(text: string): string {
 
 async function readXlsx(path: string): Promise<Result<Sheet[]>> {
   const sheets: Sheet[] = [];
+  // It takes as long to load as everything else together: only where a spreadsheet is read.
+  const { default: Excel } = await import('exceljs');
   try {
-    const reader = new ExcelJS.stream.xlsx.WorkbookReader(path, {
+    const reader = new Excel.stream.xlsx.WorkbookReader(path, {
       worksheets: 'emit',
       sharedStrings: 'cache',
       hyperlinks: 'ignore',

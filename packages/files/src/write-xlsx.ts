@@ -1,5 +1,5 @@
 import type { ReportTable } from '@tally/core';
-import ExcelJS from 'exceljs';
+import type ExcelJS from 'exceljs';
 
 /** A sheet to be written. */
 export interface XlsxSheet extends ReportTable {
@@ -27,7 +27,8 @@ const NAME = { most: 31, refused: /[[\]*?:\\/]/g };
  * The first row holds the headings and stays in view.
  */
 export async function writeXlsx(sheets: readonly XlsxSheet[]): Promise<Uint8Array> {
-  const workbook = new ExcelJS.Workbook();
+  const { default: Excel } = await import('exceljs');
+  const workbook = new Excel.Workbook();
   for (const sheet of sheets) {
     const worksheet = workbook.addWorksheet(nameSheet(sheet.name), {
       views: [{ state: 'frozen', ySplit: 1 }],

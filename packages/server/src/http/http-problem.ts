@@ -1,6 +1,5 @@
 import type { ChangeDto, Problem, ProblemDto } from '@tally/core';
 import type { ErrorRequestHandler, Request, RequestHandler, Response } from 'express';
-import multer from 'multer';
 import { z } from 'zod';
 
 /** An error that is answered as problem+json. */
@@ -154,15 +153,6 @@ export function handleProblems(log: (error: unknown) => void): ErrorRequestHandl
       const { code, message, remedy } = error.problem;
       return send(res, error.status, { code, detail: message, remedy, changes: error.changes });
     }
-    if (error instanceof multer.MulterError)
-      return send(res, error.code === 'LIMIT_FILE_SIZE' ? 413 : 400, {
-        code: 'upload-refused',
-        detail:
-          error.code === 'LIMIT_FILE_SIZE'
-            ? 'The file is larger than may be brought: 2 GB for a model, 150 MB for a price sheet.'
-            : 'The upload could not be read.',
-        remedy: 'Choose one file, without what is not needed.',
-      });
     const system = describeSystemError(error);
     if (system) {
       log(error);

@@ -27,7 +27,7 @@ export function receiveUpload(
   const single = upload.single('file');
   return [
     (req, res, next) =>
-      single(req, res, (error: unknown) => next(error === undefined || isKnown(error) ? error : refused(error))),
+      single(req, res, (error: unknown) => next(error === undefined || isOfSystem(error) ? error : refused(error))),
     route(async (req, res) => {
       const { file } = req;
       if (!file)
@@ -49,14 +49,24 @@ export function receiveUpload(
   ];
 }
 
-/** Errors that are told elsewhere: of the bounds of an upload, and of the system. */
-const isKnown = (error: unknown): boolean =>
-  error instanceof multer.MulterError || typeof (error as { code?: unknown } | null)?.code === 'string';
+/** Errors of the system are told elsewhere. */
+const isOfSystem = (error: unknown): boolean =>
+  !(error instanceof multer.MulterError) && typeof (error as { code?: unknown } | null)?.code === 'string';
 
-/** A body that is no upload, or ends before it should. */
-const refused = (error: unknown) =>
-  new HttpProblem(400, {
+/** A body that is no upload, is more than is taken, or ends before it should. */
+function refused(error: unknown): HttpProblem {
+  if (!(error instanceof multer.MulterError))
+    return new HttpProblem(400, {
+      code: 'upload-refused',
+      message: `The upload could not be read: ${error instanceof Error ? error.message : String(error)}.`,
+      remedy: 'Bring the file again.',
+    });
+  const isTooLarge = error.code === 'LIMIT_FILE_SIZE';
+  return new HttpProblem(isTooLarge ? 413 : 400, {
     code: 'upload-refused',
-    message: `The upload could not be read: ${error instanceof Error ? error.message : String(error)}.`,
-    remedy: 'Bring the file again.',
+    message: isTooLarge
+      ? 'The file is larger than may be brought: 2 GB for a model, 150 MB for a price sheet.'
+      : 'The upload could not be read.',
+    remedy: 'Choose one file, without what is not needed.',
   });
+}
