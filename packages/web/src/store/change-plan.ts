@@ -8,6 +8,7 @@ import {
   type ItemSwap,
   type MarkedThing,
   markId,
+  nameQuantity,
   type PlanNote,
   type PlanView,
   type ProjectStateDto,
@@ -89,7 +90,8 @@ export function setFigure(
   const figure: GivenFigure | null =
     value === null ? null : { value, unit, was: before?.was ?? was, reason: reason.trim(), by, at: now() };
   const to = figure ? { ...others, [name]: figure } : Object.keys(others).length > 0 ? others : null;
-  const cause = figure ? `${name} set by hand: ${reason.trim()}` : `${name}: the model's own figure again`;
+  const { word } = nameQuantity(name);
+  const cause = figure ? `${word} set by hand: ${reason.trim()}` : `${word}: the model's own figure again`;
   return { cause, diff: put('given', String(key), from, to) };
 }
 

@@ -10,6 +10,7 @@ import {
   type ElementTable,
   type Finding,
   type FindingsPageDto,
+  type GroupField,
   type HeldBand,
   type HeldTarget,
   type ItemCut,
@@ -24,6 +25,7 @@ import {
   type TablePartsDto,
 } from '@tally/core';
 import { hashKey, keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
 import { getBytes, getJson, postJson } from './client.ts';
 import { keepStates } from './keep-states.ts';
 import { changesKey, findingsKey, planKey, projectKey } from './slices.ts';
@@ -41,20 +43,32 @@ export const useProjects = () =>
 /** A view of the plan as it stands in an address. */
 export const planQuery = (view: PlanView): string => `view=${encodeURIComponent(JSON.stringify(view))}`;
 
+/** A plan with the view that it is of: while another is on its way, the one before stays, and its rows mean what that view says. */
+export type SeenPlan = PlanDto & { readonly view: PlanView };
+
 export const usePlan = (id: string, view: PlanView) =>
   useQuery({
     queryKey: [...planKey(id), 'plan', JSON.stringify(view)],
-    queryFn: () => getJson<PlanDto>(`/projects/${id}/plan?${planQuery(view)}`),
+    queryFn: async (): Promise<SeenPlan> => ({
+      ...(await getJson<PlanDto>(`/projects/${id}/plan?${planQuery(view)}`)),
+      view,
+    }),
     placeholderData: keepPreviousData,
   });
 
-/** The elements behind a line or group of a plan; nothing is asked while there is none. */
+/** What groups of the plan by a field are called; none while that is not known, and none without a field. */
+export function usePlanLabels(id: string, by: GroupField | ''): readonly string[] {
+  const view = useMemo(() => ({ by: by === '' ? [] : [by] }), [by]);
+  const { data } = usePlan(id, view);
+  return useMemo(() => (by === '' || data?.view.by[0] !== by ? [] : data.groups.map((g) => g.label)), [by, data]);
+}
+
+/** The elements behind a line or group of a plan; nothing is asked while there is none, and none stand for those of another row. */
 export const useBehind = (id: string, view: PlanView, line: string | null) =>
   useQuery({
     queryKey: [...planKey(id), 'behind', JSON.stringify(view), line],
     queryFn: () => getJson<BehindDto>(`/projects/${id}/plan/behind?${planQuery(view)}&id=${encodeURIComponent(line!)}`),
     enabled: line !== null,
-    placeholderData: keepPreviousData,
   });
 
 /** Targets held against the plan, the one for the whole first. */
@@ -183,12 +197,12 @@ export const useRevisionFindings = (id: string, revisionId: string, isAsked: boo
     enabled: isAsked,
   });
 
+/** What an element costs; undefined until it is known of that element. */
 export const useElementCost = (id: string, key: number | null) =>
   useQuery({
     queryKey: [...planKey(id), 'cost', key],
     queryFn: () => getJson<ElementCostDto>(`/projects/${id}/elements/${key}/cost`),
     enabled: key !== null,
-    placeholderData: keepPreviousData,
   });
 
 /** The name under which a comparison is held. */

@@ -43,7 +43,7 @@ export function FindingsPage() {
       ),
     [lines],
   );
-  const { data: stake } = useSelectionAmount(project.id, doubtful);
+  const { data: stake, isPlaceholderData } = useSelectionAmount(project.id, doubtful);
   const hasCorrections = Object.keys(layer.facts).length > 0;
   if (!lines) return <LinearProgress />;
   if (groups.length === 0 && !hasCorrections) {
@@ -63,7 +63,7 @@ export function FindingsPage() {
               <Box data-testid="findings-stake" sx={{ color: 'text.primary' }}>
                 {doubtful.size === 1 ? 'One element' : `${doubtful.size} elements`} with errors or warnings:{' '}
                 <Box component="span" sx={{ fontFamily: FIGURES }}>
-                  {showMinor(amountToMinor(stake.amount), money.minorDigits)}
+                  {isPlaceholderData ? '…' : showMinor(amountToMinor(stake.amount), money.minorDigits)}
                 </Box>{' '}
                 {money.currency} at stake
               </Box>

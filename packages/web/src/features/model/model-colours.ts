@@ -75,7 +75,7 @@ export function useModelColours(mode: ColourMode, states: readonly ElementStates
   const field = mode.startsWith('group:') ? readGroupField(mode.slice(6)) : null;
   const view = useMemo(() => ({ by: field ? [field] : [] }), [field]);
   const { data: plan } = usePlan(project.id, view);
-  const groups = useMemo(() => (field ? listShownGroups(plan) : []), [plan, field]);
+  const groups = useMemo(() => (field && plan?.view.by[0] === field ? listShownGroups(plan) : []), [plan, field]);
   const { data: targets } = useTargets(project.id, mode === 'target');
   const over = useMemo(
     () => (mode === 'target' ? (targets ?? []).filter((t) => t.target.by !== undefined && t.left !== null) : []),

@@ -1,5 +1,5 @@
 import CloseIcon from '@mui/icons-material/Close';
-import { Box, Button, LinearProgress, Link as MuiLink } from '@mui/material';
+import { Box, Button, Link as MuiLink } from '@mui/material';
 import {
   type BehindElement,
   type ExplainedLine,
@@ -8,7 +8,7 @@ import {
   OWN_SECTIONS,
   type PlanView,
 } from '@tally/core';
-import { Suspense, useEffect, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { useBehind, useElementCost } from '../../store/queries.ts';
@@ -42,7 +42,7 @@ export function DerivationPane({
   const Picture = useModelPicture();
   const [isPictureShown] = usePictureShown('plan', true);
   const list = behind?.elements ?? [];
-  const count = behind?.count ?? 0;
+  const count = behind?.count ?? null;
   const only = count === 1 && list.length === 1 ? list[0]!.key : null;
   const key = chosen?.row === row.id ? chosen.key : only;
   const minor = row.kind === 'group' ? row.group.minor : row.line.minor;
@@ -61,9 +61,7 @@ export function DerivationPane({
     >
       {Picture && isPictureShown && (
         <Box sx={{ height: 190, flexShrink: 0, borderBottom: 1, borderColor: 'divider', position: 'relative' }}>
-          <Suspense fallback={<LinearProgress />}>
-            <Picture />
-          </Suspense>
+          <Picture />
         </Box>
       )}
       <Box sx={{ px: 1.5, pt: 1, display: 'flex', gap: 1 }}>
@@ -93,7 +91,11 @@ export function DerivationPane({
         }}
       >
         <Box component="span" sx={{ color: 'text.secondary' }}>
-          {isSurplus ? 'Whole packs beyond what is needed' : `${count} ${count === 1 ? 'element' : 'elements'}`}
+          {isSurplus
+            ? 'Whole packs beyond what is needed'
+            : count === null
+              ? '…'
+              : `${count} ${count === 1 ? 'element' : 'elements'}`}
         </Box>
         <Box component="span" data-testid="derived-amount" sx={{ fontFamily: FIGURES, fontWeight: 650 }}>
           {row.kind === 'line' && row.line.open > 0 ? 'not priced' : showMinor(minor, money.minorDigits)}
@@ -114,7 +116,7 @@ export function DerivationPane({
                 onChoose={() => take(element)}
               />
             ))}
-            {count > list.length && (
+            {count !== null && count > list.length && (
               <Box component="li" sx={{ px: 1.5, py: 0.5, color: 'text.secondary' }}>
                 and {count - list.length} more; make elements the rows of the plan to see all
               </Box>

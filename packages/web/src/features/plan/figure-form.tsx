@@ -1,5 +1,5 @@
 import { Box, Button, TextField } from '@mui/material';
-import type { ExplainedQuantity, SiUnit } from '@tally/core';
+import { type ExplainedQuantity, nameQuantity, type SiUnit } from '@tally/core';
 import { type KeyboardEvent, useState } from 'react';
 import { setFigure } from '../../store/change-plan.ts';
 import { readAuthorName } from '../../store/client.ts';
@@ -72,7 +72,7 @@ export function FigureForm({
       <Box sx={{ display: 'grid', gridTemplateColumns: '110px 1fr', gap: 0.75 }}>
         <TextField
           autoFocus
-          label={`${q.name}, ${showUnit(q.unit)}`}
+          label={`${nameQuantity(q.name).word}, ${showUnit(q.unit)}`}
           value={text}
           onChange={(e) => setText(e.target.value)}
           onKeyDown={onEnter}

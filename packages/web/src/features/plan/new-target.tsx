@@ -1,10 +1,10 @@
 import { Box, Button, MenuItem, Select, TextField } from '@mui/material';
 import { GROUP_FIELDS, type GroupField, nameGroup, type Target, targetId } from '@tally/core';
-import { useMemo, useState } from 'react';
+import { useState } from 'react';
 
 import { setTarget } from '../../store/change-plan.ts';
 import { useProjectState } from '../../store/project-store.tsx';
-import { usePlan } from '../../store/queries.ts';
+import { usePlanLabels } from '../../store/queries.ts';
 import { refusalOf, useCommit } from '../../store/use-commit.ts';
 
 import { FIGURES } from '../../ui/fonts.ts';
@@ -22,9 +22,7 @@ export function NewTarget({ known }: { readonly known: readonly Target[] }) {
   const [per, setPer] = useState('whole');
   const [amount, setAmount] = useState('');
   const [problem, setProblem] = useState<string | null>(null);
-  const view = useMemo(() => ({ by: by === '' ? [] : [by] }), [by]);
-  const { data } = usePlan(project.id, view);
-  const labels = by === '' ? [] : (data?.groups ?? []).map((g) => g.label);
+  const labels = usePlanLabels(project.id, by);
   const add = async () => {
     const of = by === '' ? {} : { by, is };
     const measure =

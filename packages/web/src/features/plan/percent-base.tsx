@@ -1,8 +1,8 @@
 import { Box, Button, Checkbox, FormControlLabel, MenuItem, Select } from '@mui/material';
 import { type Allowance, describeBase, GROUP_FIELDS, type GroupField, nameGroup } from '@tally/core';
-import { useMemo, useState } from 'react';
+import { useState } from 'react';
 import { useProjectState } from '../../store/project-store.tsx';
-import { usePlan } from '../../store/queries.ts';
+import { usePlanLabels } from '../../store/queries.ts';
 import { SheetButton } from '../../ui/sheet-button.tsx';
 
 /** What a per cent is of: all costs or those of a group of the plan, and which other per cents it goes on top of. */
@@ -38,10 +38,9 @@ function BaseForm({
   const { project } = useProjectState('project');
   const first = a.of?.groups?.[0];
   const [by, setBy] = useState<GroupField | ''>((first?.by as GroupField | undefined) ?? '');
-  const view = useMemo(() => ({ by: by === '' ? [] : [by] }), [by]);
-  const { data } = usePlan(project.id, view);
-  const labels =
-    by === '' ? [] : [...new Set([...(data?.groups ?? []).map((g) => g.label), ...(first ? [first.is] : [])])];
+  const known = usePlanLabels(project.id, by);
+  // The one that is kept stands there even where the plan has no such group.
+  const labels = [...new Set([...known, ...(first && first.by === by ? [first.is] : [])])];
   const also = a.of?.also ?? [];
   const keep = (groups: readonly { by: string; is: string }[], onTop: readonly string[]) =>
     onKeep(groups.length === 0 && onTop.length === 0 ? undefined : { ...(groups.length > 0 ? { groups } : {}), ...(onTop.length > 0 ? { also: onTop } : {}) }); // biome-ignore format: one change

@@ -52,8 +52,10 @@ export function PlanLines({ choice }: { readonly choice: ReactNode }) {
   const wanted = basis.targets;
   const [look, changeLook] = usePageView<PlanLook>('plan-groups', FIRST_LOOK);
   const view = useMemo<PlanView>(() => readLook(look), [look]);
-  const by = view.by as GroupField[];
   const { data: plan, error } = usePlan(project.id, view);
+  // Until another is there, the rows on screen are those of the view before.
+  const seen = plan?.view ?? view;
+  const by = seen.by as GroupField[];
   const { data: targets } = useTargets(project.id, (wanted ?? []).length > 0);
   const { closed, toggle } = useClosed(`${project.id}/plan`);
   const [selectedId, setSelectedId] = useKept<string | null>(`${project.id}/plan/selected`, null);
@@ -80,7 +82,7 @@ export function PlanLines({ choice }: { readonly choice: ReactNode }) {
     setSelectedId(row.id);
     wantedId.current = row.id;
     try {
-      const found = await getJson<number[]>(`/projects/${project.id}/plan/elements?${planQuery(view)}&id=${encodeURIComponent(row.id)}`); // biome-ignore format: one question
+      const found = await getJson<number[]>(`/projects/${project.id}/plan/elements?${planQuery(seen)}&id=${encodeURIComponent(row.id)}`); // biome-ignore format: one question
       if (wantedId.current === row.id) select(found);
     } catch (failed) {
       notice(failed);
@@ -135,7 +137,7 @@ export function PlanLines({ choice }: { readonly choice: ReactNode }) {
   }, [summary, targets, rows, total, closed, toggle, notes, edit, save, away]);
   if (error && !plan) return <Empty title="The plan cannot be shown">{error.message}</Empty>;
   // Where nothing is decided yet, the next step is said instead of a list of what is open.
-  if (plan && plan.cells === plan.open && !view.scope && !view.sources) {
+  if (plan && plan.cells === plan.open && !seen.scope && !seen.sources) {
     return (
       <Empty title="Nothing is priced yet">
         <span>A plan needs a model and rules that catch its elements.</span>
@@ -176,7 +178,7 @@ export function PlanLines({ choice }: { readonly choice: ReactNode }) {
           selected ? (
             <DerivationPane
               row={selected}
-              view={view}
+              view={seen}
               onClose={() => showPane(false)}
               onOpenRow={(id) => setSelectedId(id)}
             />
@@ -253,7 +255,7 @@ export function PlanLines({ choice }: { readonly choice: ReactNode }) {
             onChoose={(next) => changeLook({ ...FIRST_LOOK, ...writeLook(next) })}
           />
           <PlanLevels
-            levels={by}
+            levels={view.by as GroupField[]}
             fields={listFields(attributes)}
             onChange={(levels) => changeLook({ by: writeLevels(levels) })}
           />

@@ -18,7 +18,7 @@ export function OverrideList({ names }: { readonly names: readonly string[] }) {
   const set = (quantityOverrides: readonly QuantityOverride[], cause: string) =>
     save(JSON.parse(JSON.stringify({ ...settings, quantityOverrides })), cause);
   const keep = useOneAtATime(async (made: QuantityOverride) => {
-    const cause = `${made.quantity}: ${CHOICE_WORDS[made.choice].toLowerCase()}, for some elements`;
+    const cause = `${nameQuantity(made.quantity).word}: ${CHOICE_WORDS[made.choice].toLowerCase()}, for some elements`;
     // What is refused stays as it was typed.
     if ((await set([...list, made], cause)) === null) setDraft(null);
   });
@@ -35,7 +35,7 @@ export function OverrideList({ names }: { readonly names: readonly string[] }) {
             onClick={() =>
               void set(
                 list.filter((_, n) => n !== i),
-                `${o.quantity}: exception removed`,
+                `${nameQuantity(o.quantity).word}: exception removed`,
               )
             }
           >
@@ -52,8 +52,8 @@ export function OverrideList({ names }: { readonly names: readonly string[] }) {
             onChange={(e) => setDraft({ ...draft, quantity: e.target.value })}
           >
             {names.map((n) => (
-              <MenuItem key={n} value={n}>
-                {n}
+              <MenuItem key={n} value={n} title={n}>
+                {nameQuantity(n).word}
               </MenuItem>
             ))}
           </TextField>

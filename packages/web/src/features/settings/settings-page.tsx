@@ -1,5 +1,5 @@
 import { Autocomplete, Box, Checkbox, FormControlLabel, MenuItem, TextField } from '@mui/material';
-import type { QuantityChoice } from '@tally/core';
+import { nameQuantity, type QuantityChoice } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { useElements } from '../../store/use-elements.ts';
 import { editFigure, readFigure, showFigure } from '../../ui/format.ts';
@@ -165,7 +165,7 @@ function Choices() {
     const { [quantity]: _, ...rest } = choices;
     void save(
       { ...settings, quantityChoices: choice === 'best' ? rest : { ...rest, [quantity]: choice } },
-      `${quantity}: ${CHOICE_WORDS[choice].toLowerCase()}`,
+      `${nameQuantity(quantity).word}: ${CHOICE_WORDS[choice].toLowerCase()}`,
     );
   };
   const listed = [...new Set([...Object.keys(choices), ...(name ? [name] : [])])];
@@ -177,13 +177,15 @@ function Choices() {
       {listed.map((quantity) => (
         <ChoiceField
           key={quantity}
-          label={quantity}
+          label={nameQuantity(quantity).word}
           value={choices[quantity] ?? 'best'}
           onChoose={(choice) => set(quantity, choice)}
         />
       ))}
       <Autocomplete
         options={names}
+        getOptionLabel={(n) => nameQuantity(n).word}
+        getOptionKey={(n) => n}
         value={null}
         blurOnSelect
         onChange={(_, chosen) => setName(chosen)}

@@ -19,7 +19,9 @@ export function StoreysPart() {
   const basis = useBasis('settings');
   const { models } = useElements();
   const storeys = models.flatMap((m) => m.table.storeys).sort((a, b) => (b.elevation ?? 0) - (a.elevation ?? 0));
-  const total = storeys.reduce((sum, s) => sum + (s.gfa ?? 0), 0);
+  const known = storeys.filter((s) => s.gfa !== null);
+  const total = known.reduce((sum, s) => sum + s.gfa!, 0);
+  const missing = storeys.length - known.length;
   const show = (value: number, unit: string) => showSiText(value, unit, basis.settings.units);
   return (
     <Part title="Gross floor area" note="By storey, with how it was found.">
@@ -45,13 +47,18 @@ export function StoreysPart() {
         ])}
         <Box component="dt" sx={{ fontWeight: 650, gridColumn: '1 / 3' }}>
           Together
+          {known.length > 0 && missing > 0 && (
+            <Box component="span" sx={{ fontWeight: 400, color: 'text.secondary' }}>
+              , so far: {missing === 1 ? 'one storey has' : `${missing} storeys have`} none
+            </Box>
+          )}
         </Box>
         <Box
           component="dd"
           data-testid="gfa-total"
           sx={{ m: 0, textAlign: 'right', fontWeight: 650, fontFamily: FIGURES }}
         >
-          {show(total, 'm2')}
+          {known.length === 0 ? 'none' : show(total, 'm2')}
         </Box>
       </Box>
     </Part>
