@@ -13,6 +13,7 @@ import {
   useState,
 } from 'react';
 import { ColumnButton } from './column-button.tsx';
+import { copyText } from './copy-text.ts';
 import { fitFigures } from './fit-figures.ts';
 import { useKept } from './kept-state.ts';
 import type { TableColumn, TableEdit } from './table-column.ts';
@@ -213,7 +214,9 @@ export function VirtualTable<R>(props: VirtualTableProps<R>) {
       const heading = columns.map((c) => c.heading).join('\t');
       const all = { row: rows.length - 1, column: columns.length - 1, fromRow: 0, fromColumn: 0 };
       const text = rangeToText(isRange(cursor) ? cursor : all, (r, c) => plainText(columns[c]!, rows[r]!));
-      void navigator.clipboard?.writeText(isRange(cursor) ? text : `${heading}\n${text}`);
+      copyText(isRange(cursor) ? text : `${heading}\n${text}`).catch(() =>
+        setRefused('The browser does not let the page copy.'),
+      );
     }
   };
   const chooseRow = useLatest((row: R, event: MouseEvent) => {

@@ -1,11 +1,12 @@
 import { zodResolver } from '@hookform/resolvers/zod';
-import { Autocomplete, Box, Dialog, DialogContent, DialogTitle, MenuItem, TextField } from '@mui/material';
+import { Autocomplete, Box, DialogContent, DialogTitle, MenuItem, TextField } from '@mui/material';
 import { type CostItem, ITEM_KINDS, UNIT_SYMBOLS } from '@tally/core';
 import { useMemo } from 'react';
 import { Controller, useForm } from 'react-hook-form';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { useCommit } from '../../store/use-commit.ts';
 import { DialogFoot } from '../../ui/dialog-foot.tsx';
+import { FormDialog } from '../../ui/form-dialog.tsx';
 import { FormText } from '../../ui/form-text.tsx';
 import { ClassField } from './class-field.tsx';
 import { fillItemForm, type ItemForm, itemFormSchema } from './item-form.ts';
@@ -31,7 +32,7 @@ export function ItemDialog({ item, onClose }: { readonly item: CostItem; readonl
     ),
   );
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="sm">
+    <FormDialog onClose={onClose} maxWidth="sm">
       <DialogTitle>New item</DialogTitle>
       <DialogContent sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 2, pt: '8px !important' }}>
         <FormText control={control} name="code" label="Code" autoFocus />
@@ -77,6 +78,6 @@ export function ItemDialog({ item, onClose }: { readonly item: CostItem; readonl
         onAct={() => void save()}
         onCancel={onClose}
       />
-    </Dialog>
+    </FormDialog>
   );
 }

@@ -1,5 +1,5 @@
 import { zodResolver } from '@hookform/resolvers/zod';
-import { Box, Dialog, DialogContent, DialogTitle } from '@mui/material';
+import { Box, DialogContent, DialogTitle } from '@mui/material';
 import { type CostItem, currencyToMinorDigits, type EntryDiff, moveItemByPercent } from '@tally/core';
 import { useDeferredValue, useMemo } from 'react';
 import { useForm, useWatch } from 'react-hook-form';
@@ -9,6 +9,7 @@ import { useCommit } from '../../store/use-commit.ts';
 import { usePreview } from '../../store/use-preview.ts';
 import { DialogFoot } from '../../ui/dialog-foot.tsx';
 import { figureText } from '../../ui/figure-text.ts';
+import { FormDialog } from '../../ui/form-dialog.tsx';
 import { FormText } from '../../ui/form-text.tsx';
 import { showDecimal } from '../../ui/format.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
@@ -74,7 +75,7 @@ export function MoveRatesDialog({
     change.mutate({ cause, diff }, { onSuccess: onClose });
   });
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="sm">
+    <FormDialog onClose={onClose} maxWidth="sm">
       <DialogTitle>Move rates</DialogTitle>
       <DialogContent sx={{ display: 'grid', gap: 1.5, pt: '8px !important' }}>
         <Box sx={{ display: 'flex', gap: 2, alignItems: 'center' }}>
@@ -110,7 +111,7 @@ export function MoveRatesDialog({
         onAct={() => void keep()}
         onCancel={onClose}
       />
-    </Dialog>
+    </FormDialog>
   );
 }
 

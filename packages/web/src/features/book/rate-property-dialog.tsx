@@ -1,5 +1,5 @@
 import { zodResolver } from '@hookform/resolvers/zod';
-import { Autocomplete, Box, Dialog, DialogContent, DialogTitle, TextField } from '@mui/material';
+import { Autocomplete, Box, DialogContent, DialogTitle, TextField } from '@mui/material';
 import { type CostItem, type EntryDiff, UNIT_SYMBOLS } from '@tally/core';
 import { Controller, useForm, useWatch } from 'react-hook-form';
 import { z } from 'zod';
@@ -11,6 +11,7 @@ import { usePreview } from '../../store/use-preview.ts';
 import { DialogFoot } from '../../ui/dialog-foot.tsx';
 import { figureText } from '../../ui/figure-text.ts';
 import { FIGURES } from '../../ui/fonts.ts';
+import { FormDialog } from '../../ui/form-dialog.tsx';
 import { FormText } from '../../ui/form-text.tsx';
 import { showFigure } from '../../ui/format.ts';
 import { Effect } from './effect.tsx';
@@ -51,7 +52,7 @@ export function RatePropertyDialog({ item, onClose }: { readonly item: CostItem;
   const kept = made !== null && typeof made !== 'string' ? { ...made, diff: fromItem(made.diff, item) } : null;
   const move = usePreview(project.id, kept?.diff ?? null);
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="sm">
+    <FormDialog onClose={onClose} maxWidth="sm">
       <DialogTitle>Rate of {item.code} from a property</DialogTitle>
       <DialogContent sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 2, pt: '8px !important' }}>
         <Controller
@@ -125,7 +126,7 @@ export function RatePropertyDialog({ item, onClose }: { readonly item: CostItem;
         onAct={() => void handleSubmit(() => kept && change.mutate(kept, { onSuccess: onClose }))()}
         onCancel={onClose}
       />
-    </Dialog>
+    </FormDialog>
   );
 }
 

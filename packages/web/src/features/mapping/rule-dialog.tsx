@@ -2,7 +2,6 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import {
   Autocomplete,
   Box,
-  Dialog,
   DialogContent,
   DialogTitle,
   FormControlLabel,
@@ -18,6 +17,7 @@ import { useElements, useFormulaNames, useSample } from '../../store/use-element
 import { useOtherChange } from '../../store/use-other-change.ts';
 import { ConditionEditor } from '../../ui/condition-editor.tsx';
 import { DialogFoot } from '../../ui/dialog-foot.tsx';
+import { FormDialog } from '../../ui/form-dialog.tsx';
 import { FormText } from '../../ui/form-text.tsx';
 import { FormulaField } from '../../ui/formula-field.tsx';
 import { OtherChange } from '../../ui/other-change.tsx';
@@ -111,7 +111,7 @@ export function RuleDialog({
   const unit = draft.kind === 'item' ? items.find((i) => i.code === draft.item)?.unit : assembly?.unit;
   const save = form.handleSubmit(async (values) => setRefusal(await onSave(readRuleForm(values, rule, assembly))));
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="md">
+    <FormDialog onClose={onClose} maxWidth="md">
       <DialogTitle>{isNew ? 'New rule' : 'Rule'}</DialogTitle>
       <DialogContent sx={{ display: 'grid', gap: 2, pt: '8px !important' }}>
         <OtherChange other={other} words={FIELD_WORDS} show={showField} />
@@ -222,6 +222,6 @@ export function RuleDialog({
         onAct={() => void save()}
         onCancel={onClose}
       />
-    </Dialog>
+    </FormDialog>
   );
 }

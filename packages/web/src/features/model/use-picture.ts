@@ -1,5 +1,5 @@
 import { decodePictureChunk, type PictureChunk } from '@tally/core';
-import { useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { getBytes } from '../../store/client.ts';
 import { useIsConnected } from '../../store/connection.ts';
 import type { LoadedModel } from '../../store/loaded-models.ts';
@@ -23,47 +23,50 @@ export function usePicture(
   projectId: string,
 ): { readonly problem: string | null; readonly readAgain: () => void } {
   const identity = models.map((m) => m.revision.id).join();
-  /** Pieces drawn or under way, by revision and number. */
-  const taken = useRef(new Set<string>());
+  /** Pieces drawn or under way, and why others could not be read, by revision and number. */
+  const pieces = useRef({ taken: new Set<string>(), missing: new Map<string, string>() });
   const [problem, setProblem] = useState<string | null>(null);
   const [tries, setTries] = useState(0);
   const isConnected = useIsConnected();
   // biome-ignore lint/correctness/useExhaustiveDependencies: a fresh picture only for other revisions
   useEffect(() => {
     if (!host) return;
-    taken.current = new Set();
+    pieces.current = { taken: new Set(), missing: new Map() };
     setProblem(null);
     host.reset(models.reduce((n, m) => n + m.table.count, 0));
   }, [host, identity]);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: read again when asked, and when the server is back
+  // biome-ignore lint/correctness/useExhaustiveDependencies: read again when asked
   useEffect(() => {
     if (!host) return;
     const end = new AbortController();
-    const own = taken.current;
+    const own = pieces.current;
     const read = async (revisionId: string, n: number, offset: number) => {
       const piece = `${revisionId}/${n}`;
-      if (own.has(piece)) return null;
-      own.add(piece);
+      if (own.taken.has(piece)) return;
+      own.taken.add(piece);
       try {
         const chunk = decodePictureChunk(await getBytes(`/projects/${projectId}/revisions/${revisionId}/picture/${n}`));
         if (!chunk.ok) throw new Error(`${chunk.problem.message} ${chunk.problem.remedy ?? ''}`);
+        own.missing.delete(piece);
         // Of a picture that was given up meanwhile nothing is drawn.
-        if (own === taken.current) host.addChunk(chunk.value, offset);
-        return null;
+        if (own === pieces.current) host.addChunk(chunk.value, offset);
       } catch (error) {
-        own.delete(piece);
-        return describeError(error);
+        own.taken.delete(piece);
+        own.missing.set(piece, describeError(error));
       }
+      if (own === pieces.current) setProblem([...own.missing.values()].at(-1) ?? null);
     };
     const readAll = async () => {
-      let missing: string | null = null;
       for (const { revision, offset } of models)
-        for (let n = 0; n < revision.chunks && !end.signal.aborted; n++)
-          missing = (await read(revision.id, n, offset)) ?? missing;
-      if (!end.signal.aborted) setProblem(missing);
+        for (let n = 0; n < revision.chunks && !end.signal.aborted; n++) await read(revision.id, n, offset);
     };
     void readAll();
     return () => end.abort();
-  }, [host, models, projectId, isConnected, tries]);
-  return { problem, readAgain: () => setTries(tries + 1) };
+  }, [host, models, projectId, tries]);
+  const readAgain = useCallback(() => setTries((n) => n + 1), []);
+  // What is missing while the server is back is read again.
+  useEffect(() => {
+    if (isConnected && pieces.current.missing.size > 0) readAgain();
+  }, [isConnected, readAgain]);
+  return { problem, readAgain };
 }

@@ -1,7 +1,6 @@
 import MoreVertIcon from '@mui/icons-material/MoreVert';
 import {
   Button,
-  Dialog,
   DialogActions,
   DialogContent,
   DialogTitle,
@@ -15,6 +14,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { postJson } from '../../store/client.ts';
 import { useProblemNotice } from '../../store/use-commit.ts';
+import { FormDialog } from '../../ui/form-dialog.tsx';
 
 /** What can be done with a project of the list. */
 export function ProjectMenu({ project }: { readonly project: ProjectListDto }) {
@@ -91,7 +91,7 @@ function NameDialog({
     else setBusy(false);
   };
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="xs">
+    <FormDialog onClose={onClose} maxWidth="xs">
       <form onSubmit={(e) => void submit(e)}>
         <DialogTitle>{title}</DialogTitle>
         <DialogContent>
@@ -113,6 +113,6 @@ function NameDialog({
           </Button>
         </DialogActions>
       </form>
-    </Dialog>
+    </FormDialog>
   );
 }

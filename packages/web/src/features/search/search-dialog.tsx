@@ -5,6 +5,7 @@ import { useNavigate } from 'react-router';
 import { useProjectState } from '../../store/project-store.tsx';
 import { useSelection } from '../../store/selection.tsx';
 import { useClassification, useElements } from '../../store/use-elements.ts';
+import { showFigure } from '../../ui/format.ts';
 
 interface Found {
   readonly kind: 'Page' | 'Element' | 'Cost item' | 'Assembly' | 'Named value' | 'Scale' | 'Class' | 'Rule';
@@ -14,7 +15,8 @@ interface Found {
   readonly open: () => void;
 }
 
-const MOST = 60;
+/** Of each kind so many are shown: a building has thousands of walls, and what else is called so must be seen too. */
+const MOST = 15;
 
 /** Finds anything of a project by its name: pages, elements, what is in the book, rules. */
 export function SearchDialog({
@@ -74,13 +76,20 @@ export function SearchDialog({
   }, [basis, classification, models, pages, navigate, project.id, select, frame]);
   const hits = useMemo(() => {
     const wanted = foldText(query);
-    const out: Found[] = [];
+    const shown: Found[] = [];
+    const counts = new Map<Found['kind'], number>();
     for (const f of all) {
-      if (f.folded.includes(wanted)) out.push(f);
-      if (out.length === MOST) break;
+      if (!f.folded.includes(wanted)) continue;
+      const count = (counts.get(f.kind) ?? 0) + 1;
+      counts.set(f.kind, count);
+      if (count <= MOST) shown.push(f);
     }
-    return out;
+    return { shown, counts };
   }, [all, query]);
+  const headingOf = ({ kind }: Found): string => {
+    const count = hits.counts.get(kind) ?? 0;
+    return count > MOST ? `${kind}, the first ${MOST} of ${showFigure(count, 0)}` : kind;
+  };
   return (
     <Dialog
       open
@@ -91,11 +100,11 @@ export function SearchDialog({
     >
       <Autocomplete
         open
-        options={hits}
+        options={hits.shown}
         filterOptions={(x) => x}
         getOptionLabel={(f) => f.label}
         getOptionKey={(f) => `${f.kind}/${f.label}/${f.note}/${all.indexOf(f)}`}
-        groupBy={(f) => f.kind}
+        groupBy={headingOf}
         inputValue={query}
         onInputChange={(_, text, reason) => reason === 'input' && setQuery(text)}
         onChange={(_, f) => {

@@ -1,5 +1,5 @@
 import { zodResolver } from '@hookform/resolvers/zod';
-import { Box, Button, Checkbox, Dialog, FormControlLabel, MenuItem, TextField, Typography } from '@mui/material';
+import { Box, Button, Checkbox, FormControlLabel, MenuItem, TextField, Typography } from '@mui/material';
 import {
   type JobDto,
   LIST_KEYS,
@@ -16,6 +16,7 @@ import { describeError, useProblemNotice } from '../../store/use-commit.ts';
 import { DecimalSignField } from '../../ui/decimal-sign-field.tsx';
 import { FileInput } from '../../ui/file-input.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
+import { FormDialog } from '../../ui/form-dialog.tsx';
 import { FormText } from '../../ui/form-text.tsx';
 import { showFigure } from '../../ui/format.ts';
 import { SheetColumns } from '../../ui/sheet-columns.tsx';
@@ -64,15 +65,13 @@ export function BringList() {
         {isReading ? 'Reading the list' : 'Choose a list'}
       </Button>
       {brought && (
-        <Dialog
-          open
-          fullWidth
+        <FormDialog
           maxWidth="lg"
           slotProps={{ paper: { 'aria-label': 'Bring a list' } }}
           onClose={() => setBrought(null)}
         >
           <ListSheet key={brought.fileHash} brought={brought} onDone={() => setBrought(null)} />
-        </Dialog>
+        </FormDialog>
       )}
     </Box>
   );

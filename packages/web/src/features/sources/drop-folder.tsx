@@ -7,6 +7,7 @@ import { Link as RouterLink } from 'react-router';
 import { getJson } from '../../store/client.ts';
 import { useProjectState } from '../../store/project-store.tsx';
 import { projectKey } from '../../store/slices.ts';
+import { copyText } from '../../ui/copy-text.ts';
 import { FIGURES } from '../../ui/fonts.ts';
 
 /** The folder whose files come by themselves: where it is, and what in it cannot be taken. */
@@ -20,7 +21,7 @@ export function DropFolder() {
   });
   if (!data) return null;
   const copy = () =>
-    navigator.clipboard.writeText(data.path).then(
+    copyText(data.path).then(
       () => enqueueSnackbar('The path is copied.'),
       () => enqueueSnackbar('The path could not be copied; mark it and copy it.', { variant: 'error' }),
     );

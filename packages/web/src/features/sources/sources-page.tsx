@@ -9,6 +9,7 @@ import { useProblemNotice } from '../../store/use-commit.ts';
 import { useShowElements } from '../../store/use-show-elements.ts';
 import { FINDING_WORDS } from '../../ui/finding-words.ts';
 import { showTime } from '../../ui/format.ts';
+import { useKept } from '../../ui/kept-state.ts';
 import { BringList } from './bring-list.tsx';
 import { DropFolder } from './drop-folder.tsx';
 
@@ -20,15 +21,15 @@ const REVISION_WORDS: Record<RevisionDto['state'], string> = {
   rejected: 'Rejected',
 };
 
-const PUT_AWAY_KEY = 'crisp-tally/imports-put-away';
-/** Failed imports that were read and put away, on this computer. */
-const readPutAway = (): string[] => JSON.parse(localStorage.getItem(PUT_AWAY_KEY) ?? '[]');
-function savePutAway(ids: string[]): string[] {
-  localStorage.setItem(PUT_AWAY_KEY, JSON.stringify(ids.slice(-200)));
-  return ids;
-}
+const NONE: readonly string[] = [];
+/** Failed imports that were read and put away are remembered, the newest. */
+const MOST_PUT_AWAY = 200;
+/** Imports that are shown one by one. */
+const MOST_IMPORTS = 12;
 
 interface Upload {
+  /** Tells it from another file of the same name. */
+  readonly id: number;
   readonly name: string;
   readonly share: number;
   readonly stop: () => void;
@@ -50,21 +51,22 @@ export function SourcesPage() {
   const [isOver, setOver] = useState(false);
   const [sourceId, setSourceId] = useState(BY_NAME);
   const [uploads, setUploads] = useState<readonly Upload[]>([]);
-  const [putAway, setPutAway] = useState(readPutAway);
+  const uploadCount = useRef(0);
+  const [putAway, keepPutAway] = useKept('imports-put-away', NONE);
   const notice = useProblemNotice();
 
   const bring = (files: Iterable<File>) => {
     for (const file of files) {
       const end = new AbortController();
+      const id = ++uploadCount.current;
       const patch = (change: Partial<Upload> | null) =>
         setUploads((list) =>
-          change === null
-            ? list.filter((u) => u.name !== file.name)
-            : list.map((u) => (u.name === file.name ? { ...u, ...change } : u)),
+          change === null ? list.filter((u) => u.id !== id) : list.map((u) => (u.id === id ? { ...u, ...change } : u)),
         );
+      // What failed before under this name is tried again with it.
       setUploads((list) => [
-        ...list.filter((u) => u.name !== file.name),
-        { name: file.name, share: 0, stop: () => end.abort(), problem: null },
+        ...list.filter((u) => u.name !== file.name || u.problem === null),
+        { id, name: file.name, share: 0, stop: () => end.abort(), problem: null },
       ]);
       uploadFile<JobDto>(
         `/projects/${project.id}/uploads`,
@@ -88,7 +90,7 @@ export function SourcesPage() {
     bring(e.dataTransfer.files);
   };
   const post = (path: string, body: unknown = {}) => postJson(`/projects/${project.id}${path}`, body).catch(notice);
-  const shown = jobs.filter((j) => j.state !== 'done' && !putAway.includes(j.id)).slice(0, 6);
+  const open = jobs.filter((j) => j.state !== 'done' && !putAway.includes(j.id));
   return (
     <Box sx={{ flex: 1, overflow: 'auto', p: 2, display: 'grid', gap: 2, alignContent: 'start', maxWidth: 1100 }}>
       <Box
@@ -174,16 +176,16 @@ export function SourcesPage() {
       )}
       {uploads.map((u) => (
         <Progress
-          key={u.name}
+          key={u.id}
           title={u.name}
           stage={u.problem ? '' : 'Sending'}
           share={u.share}
           problem={u.problem}
-          onStop={u.problem ? () => setUploads((l) => l.filter((x) => x !== u)) : u.stop}
+          onStop={u.problem ? () => setUploads((l) => l.filter((x) => x.id !== u.id)) : u.stop}
           stopWord={u.problem ? 'Close' : 'Stop'}
         />
       ))}
-      {shown.map((j) => (
+      {open.slice(0, MOST_IMPORTS).map((j) => (
         <Progress
           key={j.id}
           title={j.fileName}
@@ -193,12 +195,17 @@ export function SourcesPage() {
           onStop={() =>
             j.state === 'running' || j.state === 'queued'
               ? void post(`/jobs/${j.id}/stop`)
-              : setPutAway(savePutAway([...putAway, j.id]))
+              : keepPutAway([...putAway, j.id].slice(-MOST_PUT_AWAY))
           }
           stopWord={j.state === 'running' || j.state === 'queued' ? 'Stop' : 'Put away'}
           onStart={j.state === 'failed' || j.state === 'stopped' ? () => void post(`/jobs/${j.id}/start`) : undefined}
         />
       ))}
+      {open.length > MOST_IMPORTS && (
+        <Box sx={{ fontSize: 13, color: 'text.secondary' }}>
+          and {open.length - MOST_IMPORTS} more imports that wait, run or failed
+        </Box>
+      )}
       {sources.map((s) => (
         <Box key={s.id} sx={{ bgcolor: 'background.paper', border: 1, borderColor: 'divider', borderRadius: 1 }}>
           <Typography variant="h2" sx={{ px: 2, py: 1 }}>

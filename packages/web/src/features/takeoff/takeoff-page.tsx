@@ -18,9 +18,10 @@ import { askAttribute, changeFinish, readAttribute } from '../../store/change-la
 import { usePageView } from '../../store/page-view.ts';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { useSelection } from '../../store/selection.tsx';
-import { refusalOf, useCommit } from '../../store/use-commit.ts';
+import { refusalOf, useCommit, useProblemNotice } from '../../store/use-commit.ts';
 import { useElements } from '../../store/use-elements.ts';
 import { useSaveTable } from '../../store/use-save-table.ts';
+import { copyText } from '../../ui/copy-text.ts';
 import { Empty } from '../../ui/empty.tsx';
 import type { UnitSystem } from '../../ui/format.ts';
 import { hideClosed } from '../../ui/hide-closed.ts';
@@ -70,6 +71,7 @@ export function TakeoffPage() {
   const { keys, select, frame } = useSelection();
   const navigate = useNavigate();
   const change = useCommit(project.id);
+  const notice = useProblemNotice();
   const saveTable = useSaveTable(project.id);
   const [kept, keepTable] = useKept(`${project.id}/takeoff/table`, FIRST_TABLE);
   const { viewId } = kept;
@@ -287,11 +289,11 @@ export function TakeoffPage() {
         )}
         <Button
           onClick={() =>
-            void navigator.clipboard?.writeText(
+            copyText(
               listCells()
                 .map((l) => l.join('\t'))
                 .join('\n'),
-            )
+            ).catch(notice)
           }
         >
           Copy
