@@ -122,6 +122,8 @@ export const theme = createTheme({
       styleOverrides: { root: { minHeight: 30, paddingInline: 12 } },
     },
     MuiIconButton: { defaultProps: { size: 'small' }, styleOverrides: { root: { borderRadius: 4 } } },
+    // What has no name of its own is something that is being read.
+    MuiLinearProgress: { defaultProps: { 'aria-label': 'Being read' } },
     MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: 'none' } } },
     MuiDialog: {
       defaultProps: { transitionDuration: 0 },

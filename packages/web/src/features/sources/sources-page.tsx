@@ -290,7 +290,14 @@ function Progress({
           </Button>
         )}
       </Box>
-      {!problem && <LinearProgress variant="determinate" value={share * 100} sx={{ gridColumn: '1 / -1' }} />}
+      {!problem && (
+        <LinearProgress
+          aria-label={`${title}: ${stage}`}
+          variant="determinate"
+          value={share * 100}
+          sx={{ gridColumn: '1 / -1' }}
+        />
+      )}
     </Box>
   );
 }

@@ -1,4 +1,4 @@
-import { Box, Button, Checkbox, FormControlLabel, MenuItem, Select, TextField } from '@mui/material';
+import { Box, Button, Checkbox, FormControlLabel, LinearProgress, MenuItem, Select, TextField } from '@mui/material';
 import {
   buildTakeoffTable,
   type CellValue,
@@ -30,6 +30,7 @@ import { saveText, toCsv } from '../../ui/save-file.ts';
 import { ShowInModel } from '../../ui/show-in-model.tsx';
 import { useClosed } from '../../ui/use-closed.ts';
 import { useLatest } from '../../ui/use-latest.ts';
+import { useOneAtATime } from '../../ui/use-one-at-a-time.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { readStep, showColumnFigure, showColumnUnit, writeColumnFigure, writeColumnUnit } from './column-units.ts';
 import { READY_VIEWS } from './ready-views.ts';
@@ -62,6 +63,7 @@ const hintOf = ({ heading, hint, ifcName }: TakeoffField): string | undefined =>
 const FIRST_TABLE: { readonly viewId: string; readonly view: TakeoffView } = { viewId: '0', view: READY_VIEWS[0]! };
 const FIRST_PAGE = { table: '0' };
 const NO_SCOPES: readonly NamedScope[] = [];
+const NO_KEYS: ReadonlySet<number> = new Set();
 
 /** Quantities as a table: what a row is, which rows, columns and groups are chosen here; rows and model share the selection. */
 export function TakeoffPage() {
@@ -88,9 +90,11 @@ export function TakeoffPage() {
   const { scopes = NO_SCOPES } = useBasis('scopes');
   const limited = useMemo(
     () =>
-      only && isSelectionOnly
-        ? new Set([...keys].filter((key) => only.has(key)))
-        : (only ?? (isSelectionOnly ? keys : undefined)),
+      only === null
+        ? NO_KEYS
+        : only && isSelectionOnly
+          ? new Set([...keys].filter((key) => only.has(key)))
+          : (only ?? (isSelectionOnly ? keys : undefined)),
     [only, isSelectionOnly, keys],
   );
   const limit = useDeferredValue(limited);
@@ -117,18 +121,18 @@ export function TakeoffPage() {
   useEffect(() => {
     if (linked !== viewId) load(linked);
   }, [linked]);
-  const saveView = (name: string) => {
+  const saveView = async (name: string): Promise<string | null> => {
     const body = viewSchema.parse({ ...view, name });
     const known = Object.entries(views).find(([, v]) => v.name === name);
     const id = known?.[0] ?? `view-${crypto.randomUUID().slice(0, 8)}`;
-    change.mutate({
-      cause: `Table saved: ${name}`,
-      diff: known
-        ? { updated: [{ kind: 'view', id, from: known[1], to: body }] }
-        : { added: [{ kind: 'view', id, body }] },
-    });
+    const diff = known
+      ? { updated: [{ kind: 'view', id, from: known[1], to: body }] }
+      : { added: [{ kind: 'view', id, body }] };
+    const refused = await refusalOf(change.mutateAsync({ cause: `Table saved: ${name}`, diff }));
+    if (refused !== null) return refused;
     keepTable({ viewId: id, view: body });
     changePage({ table: id });
+    return null;
   };
   const removeView = () => {
     change.mutate({
@@ -308,6 +312,7 @@ export function TakeoffPage() {
           }}
         />
       </Box>
+      {only === null && <LinearProgress aria-label="Looking which elements these are" />}
       <VirtualTable
         hasOwnColumns
         label="Takeoff"
@@ -337,11 +342,31 @@ export function TakeoffPage() {
   );
 }
 
-function SaveView({ name, onSave }: { readonly name: string; readonly onSave: (name: string) => void }) {
+function SaveView({
+  name,
+  onSave,
+}: {
+  readonly name: string;
+  /** Says why it was refused; null when it is saved. */
+  readonly onSave: (name: string) => Promise<string | null>;
+}) {
   const [text, setText] = useState<string | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  // What is refused stays as it was typed.
+  const save = useOneAtATime(async (typed: string) => {
+    const refused = await onSave(typed);
+    setProblem(refused);
+    if (refused === null) setText(null);
+  });
   if (text === null)
     return (
-      <Button color="inherit" onClick={() => setText(name)}>
+      <Button
+        color="inherit"
+        onClick={() => {
+          setProblem(null);
+          setText(name);
+        }}
+      >
         Save
       </Button>
     );
@@ -352,12 +377,15 @@ function SaveView({ name, onSave }: { readonly name: string; readonly onSave: (n
       placeholder="Name, then Enter"
       slotProps={{ htmlInput: { 'aria-label': 'Name of the table' } }}
       onChange={(e) => setText(e.target.value)}
-      onBlur={() => setText(null)}
+      error={problem !== null}
+      helperText={problem}
+      onBlur={() => problem === null && setText(null)}
       onKeyDown={(e) => {
-        if (e.key === 'Escape') setText(null);
-        if (e.key !== 'Enter' || text.trim() === '') return;
-        onSave(text.trim());
-        setText(null);
+        if (e.key === 'Escape') {
+          setText(null);
+          setProblem(null);
+        }
+        if (e.key === 'Enter' && text.trim() !== '') save(text.trim());
       }}
       sx={{ width: 200 }}
     />

@@ -22,8 +22,8 @@ const STATES: Readonly<Partial<Record<Only, readonly CompletenessState[]>>> = {
 /** Changes that the last revision is looked for among. */
 const MOST_CHANGES = 500;
 
-/** ElementKeys that a table is limited to by the state of the plan or by the last revision; undefined for all. Nothing until they are known. */
-export function useOnlyKeys(only: Only | undefined): ReadonlySet<number> | undefined {
+/** ElementKeys that a table is limited to by the state of the plan or by the last revision; undefined for all, null until they are known. */
+export function useOnlyKeys(only: Only | undefined): ReadonlySet<number> | undefined | null {
   const { project } = useProjectState('project');
   const wanted = only && STATES[only];
   const isOfRevision = only === 'came' || only === 'changed';
@@ -33,10 +33,13 @@ export function useOnlyKeys(only: Only | undefined): ReadonlySet<number> | undef
   const { data: moved } = useComparison(project.id, revision === null ? null : `seq:${revision - 1}`, revision === null ? null : `seq:${revision}`); // biome-ignore format: one question
   return useMemo(() => {
     if (only === undefined) return undefined;
+    // Where there is no revision yet, nothing came with it.
+    const isKnown = wanted ? states !== undefined : moved !== undefined || (changes !== undefined && revision === null);
+    if (!isKnown) return null;
     const keys = new Set<number>();
     if (wanted) {
       for (const [key, { state }] of readStates(states)) if (wanted.includes(state)) keys.add(key);
     } else for (const e of moved?.elements ?? []) if (e.what === only) keys.add(e.key);
     return keys;
-  }, [only, wanted, states, moved]);
+  }, [only, wanted, states, moved, changes, revision]);
 }
