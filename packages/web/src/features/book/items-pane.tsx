@@ -5,6 +5,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { refusalOf, useCommit } from '../../store/use-commit.ts';
 import { useClassification, useRateNames } from '../../store/use-elements.ts';
+import { showFigure } from '../../ui/format.ts';
 import { useKept } from '../../ui/kept-state.ts';
 import { useLatest } from '../../ui/use-latest.ts';
 import { useQuestion } from '../../ui/use-question.tsx';
@@ -158,6 +159,21 @@ export function ItemsPane({ wanted }: { readonly wanted: string | null }) {
         onPaste={paste}
         isMarked={(i) => i.rate === null && !isRateWorkedOut(i)}
       />
+      {rows.length < basis.items.length && (
+        <Box sx={{ fontSize: 13, color: 'text.secondary', display: 'flex', alignItems: 'center', gap: 1 }}>
+          {rows.length === 0
+            ? 'Nothing fits'
+            : `${showFigure(rows.length, 0)} of ${showFigure(basis.items.length, 0)} items`}
+          <Button
+            onClick={() => {
+              setFilter('');
+              setGroup(ALL);
+            }}
+          >
+            Show all
+          </Button>
+        </Box>
+      )}
       {chosen && <ItemPanel item={chosen} />}
       {dialog}
       {isMoving && <MoveRatesDialog items={rows} onClose={() => setMoving(false)} />}
