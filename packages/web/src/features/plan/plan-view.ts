@@ -1,4 +1,4 @@
-import { type Condition, GROUP_FIELDS, type GroupField, PLAN_ROWS, type PlanRows, type PlanView, readGroupField } from '@tally/core'; // biome-ignore format: one module
+import { type Condition, conditionSchema, GROUP_FIELDS, type GroupField, PLAN_ROWS, type PlanRows, type PlanView, readGroupField } from '@tally/core'; // biome-ignore format: one module
 
 /** How one looks at the plan as it stands in the address: fields with commas between, what a row is, limits as JSON. */
 export const FIRST_LOOK = { by: 'section', rows: 'item', only: '', sources: '' };
@@ -38,7 +38,8 @@ export function readLook({ by, rows, only, sources }: PlanLook): PlanView {
 
 export function readScope(text: string): Condition | null {
   try {
-    return text === '' ? null : (JSON.parse(text) as Condition);
+    const read = conditionSchema.safeParse(text === '' ? null : JSON.parse(text));
+    return read.success ? (read.data as Condition) : null;
   } catch {
     return null;
   }
