@@ -8,7 +8,7 @@ import {
   readFact,
   sayInWords,
 } from '@tally/core';
-import { useMemo } from 'react';
+import { useMemo, useRef } from 'react';
 import { changeFact, withdrawFacts } from '../../store/change-layer.ts';
 import { readAuthorName } from '../../store/client.ts';
 import type { LoadedModels } from '../../store/loaded-models.ts';
@@ -27,8 +27,14 @@ export function FactSection({ keys }: { readonly keys: readonly number[] }) {
   const change = useCommit(project.id);
   const options = useFactOptions(models);
   const corrected = keys.filter((key) => layer.facts[String(key)]);
-  const give = (field: FactField, value: string | boolean | undefined) =>
-    change.mutate(changeFact(layer, keys, field, value, readAuthorName() || 'Estimator'));
+  /** What is on its way: choosing and then leaving a field must not say it twice. */
+  const sent = useRef(new Map<FactField, string | boolean | undefined>());
+  const give = (field: FactField, value: string | boolean | undefined) => {
+    if (sent.current.has(field) && sent.current.get(field) === value) return;
+    sent.current.set(field, value);
+    const made = changeFact(layer, keys, field, value, readAuthorName() || 'Estimator');
+    change.mutate(made, { onSettled: () => void sent.current.delete(field) });
+  };
   return (
     <Section title="Facts">
       <Box sx={{ display: 'grid', gap: 1, pt: 0.75 }}>
@@ -67,7 +73,8 @@ export function FactSection({ keys }: { readonly keys: readonly number[] }) {
               freeSolo
               options={options[field] ?? []}
               defaultValue={field === 'ifcClass' ? classWord(String(shown ?? '')) : String(shown ?? '')}
-              onChange={(_, text) => keep(text)}
+              // A field that is emptied is only being typed in: what it comes to is kept when it is left.
+              onChange={(_, text, reason) => reason !== 'clear' && keep(text)}
               onBlur={(e) => keep((e.target as HTMLInputElement).value)}
               renderInput={(p) => <TextField {...p} label={label} helperText={note} placeholder="not said" />}
             />

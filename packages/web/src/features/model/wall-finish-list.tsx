@@ -4,10 +4,11 @@ import { listRoomWalls, readLength, readText, type WallFinish } from '@tally/cor
 import { useState } from 'react';
 import { changeWallFinishes } from '../../store/change-layer.ts';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
-import { useCommit } from '../../store/use-commit.ts';
+import { refusalOf, useCommit } from '../../store/use-commit.ts';
 import { useElements } from '../../store/use-elements.ts';
 import { showSiText } from '../../ui/format.ts';
 import { numberStyle } from '../../ui/number-style.ts';
+import { useOneAtATime } from '../../ui/use-one-at-a-time.ts';
 
 /** A wall around the room, as it is picked. */
 interface WallChoice {
@@ -87,9 +88,10 @@ export function WallFinishList({
           finishes={finishes}
           walls={walls}
           onClose={() => setAdding(false)}
-          onKeep={(part) => {
-            keep([...(isSame ? parts : []), part]);
-            setAdding(false);
+          onKeep={async (part) => {
+            // What is refused stays as it was typed; why is told beside it.
+            const made = changeWallFinishes(layer, keys, [...(isSame ? parts : []), part]);
+            if ((await refusalOf(change.mutateAsync(made))) === null) setAdding(false);
           }}
         />
       ) : (
@@ -111,13 +113,14 @@ function PartForm({
 }: {
   readonly finishes: readonly string[];
   readonly walls: readonly WallChoice[];
-  readonly onKeep: (part: WallFinish) => void;
+  readonly onKeep: (part: WallFinish) => Promise<void>;
   readonly onClose: () => void;
 }) {
   const [finish, setFinish] = useState('');
   const [from, setFrom] = useState('');
   const [to, setTo] = useState('');
   const [chosen, setChosen] = useState<readonly WallChoice[]>([]);
+  const keep = useOneAtATime(onKeep);
   const read = (text: string) => (text.trim() === '' ? undefined : readLength(text, 'm', numberStyle()));
   const [low, high] = [read(from), read(to)];
   const isWrong = (length: ReturnType<typeof read>) => length !== undefined && (!length.ok || length.value < 0);
@@ -173,7 +176,7 @@ function PartForm({
           variant="contained"
           disabled={!canKeep}
           onClick={() =>
-            onKeep({
+            keep({
               finish: finish.trim(),
               ...(low?.ok ? { fromM: low.value } : {}),
               ...(high?.ok ? { toM: high.value } : {}),
