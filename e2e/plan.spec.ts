@@ -46,7 +46,7 @@ test('a quantity is set by hand with the reason, and taken back in one step', as
     .getByRole('button', { name: /Block wall G4/ })
     .click();
   await opened(page).getByRole('button', { name: 'Set by hand' }).first().click();
-  const figure = opened(page).getByRole('textbox', { name: /NetSideArea/ });
+  const figure = opened(page).getByRole('textbox', { name: /^Side area, net/ });
   await figure.fill('2.4');
   await page.keyboard.press('Enter');
   await expect(opened(page).getByRole('alert')).toContainText('Say why');

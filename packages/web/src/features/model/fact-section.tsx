@@ -1,4 +1,4 @@
-import { Autocomplete, Box, Button, MenuItem, TextField } from '@mui/material';
+import { Box, Button, MenuItem, TextField } from '@mui/material';
 import {
   classWord,
   FACT_FIELDS,
@@ -8,13 +8,14 @@ import {
   readFact,
   sayInWords,
 } from '@tally/core';
-import { useMemo, useRef } from 'react';
+import { useMemo } from 'react';
 import { changeFact, withdrawFacts } from '../../store/change-layer.ts';
 import { readAuthorName } from '../../store/client.ts';
 import type { LoadedModels } from '../../store/loaded-models.ts';
 import { useProjectState } from '../../store/project-store.tsx';
-import { useCommit } from '../../store/use-commit.ts';
+import { refusalOf, useCommit } from '../../store/use-commit.ts';
 import { useElements } from '../../store/use-elements.ts';
+import { TextChoice } from '../../ui/text-choice.tsx';
 import { Section } from './sheet-section.tsx';
 
 const TRUTHS: readonly FactField[] = ['loadBearing', 'isExternal'];
@@ -27,14 +28,8 @@ export function FactSection({ keys }: { readonly keys: readonly number[] }) {
   const change = useCommit(project.id);
   const options = useFactOptions(models);
   const corrected = keys.filter((key) => layer.facts[String(key)]);
-  /** What is on its way: choosing and then leaving a field must not say it twice. */
-  const sent = useRef(new Map<FactField, string | boolean | undefined>());
-  const give = (field: FactField, value: string | boolean | undefined) => {
-    if (sent.current.has(field) && sent.current.get(field) === value) return;
-    sent.current.set(field, value);
-    const made = changeFact(layer, keys, field, value, readAuthorName() || 'Estimator');
-    change.mutate(made, { onSettled: () => void sent.current.delete(field) });
-  };
+  const give = (field: FactField, value: string | boolean | undefined) =>
+    refusalOf(change.mutateAsync(changeFact(layer, keys, field, value, readAuthorName() || 'Estimator')));
   return (
     <Section title="Facts">
       <Box sx={{ display: 'grid', gap: 1, pt: 0.75 }}>
@@ -52,31 +47,29 @@ export function FactSection({ keys }: { readonly keys: readonly number[] }) {
                 label={label}
                 helperText={note}
                 value={shown === true ? 'yes' : shown === false ? 'no' : ''}
-                onChange={(e) => give(field, e.target.value === '' ? undefined : e.target.value === 'yes')}
+                onChange={(e) => void give(field, e.target.value === '' ? undefined : e.target.value === 'yes')}
               >
                 <MenuItem value="">{shown === SEVERAL ? SEVERAL : 'as in the file'}</MenuItem>
                 <MenuItem value="yes">yes</MenuItem>
                 <MenuItem value="no">no</MenuItem>
               </TextField>
             );
-          const keep = (text: string | null) => {
-            const typed = text?.trim() ?? '';
-            // Left as it is shown, it stays what it is, though several classes have one word.
-            if (field === 'ifcClass' && typed === classWord(String(shown ?? ''))) return;
+          const say = async (typed: string) => {
             const value = field === 'ifcClass' && typed !== SEVERAL ? (findClassByWord(typed) ?? typed) : typed;
             if (value === (shown ?? '') || value === SEVERAL) return;
-            give(field, value === '' || value === inFile ? undefined : value);
+            await give(field, value === '' || value === inFile ? undefined : value);
           };
+          // Left as it is shown, a class stays what it is, though several have one word.
+          const word = field === 'ifcClass' ? classWord(String(shown ?? '')) : String(shown ?? '');
           return (
-            <Autocomplete
-              key={`${field}${keys.join()}${shown}`}
-              freeSolo
+            <TextChoice
+              key={`${field}${keys.join()}`}
+              label={label}
+              note={note}
+              placeholder="not said"
+              shown={word}
               options={options[field] ?? []}
-              defaultValue={field === 'ifcClass' ? classWord(String(shown ?? '')) : String(shown ?? '')}
-              // A field that is emptied is only being typed in: what it comes to is kept when it is left.
-              onChange={(_, text, reason) => reason !== 'clear' && keep(text)}
-              onBlur={(e) => keep((e.target as HTMLInputElement).value)}
-              renderInput={(p) => <TextField {...p} label={label} helperText={note} placeholder="not said" />}
+              onSay={say}
             />
           );
         })}

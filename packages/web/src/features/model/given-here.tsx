@@ -16,9 +16,10 @@ import {
 import { useMemo, useState } from 'react';
 import { askAttribute, changeFinish, changeZones, readAttribute } from '../../store/change-layer.ts';
 import { useProjectState } from '../../store/project-store.tsx';
-import { useCommit } from '../../store/use-commit.ts';
+import { refusalOf, useCommit } from '../../store/use-commit.ts';
 import { useElements, useQuantityNames } from '../../store/use-elements.ts';
 import { showProperty } from '../../ui/format.ts';
+import { TextChoice } from '../../ui/text-choice.tsx';
 import { Section } from './sheet-section.tsx';
 import { WallFinishList } from './wall-finish-list.tsx';
 
@@ -45,10 +46,11 @@ export function FinishSection({
     () => [...new Set(models.flatMap((m) => FINISH_SURFACES.flatMap((s) => m.table.finishes[s].pool)))].sort(),
     [models],
   );
-  const give = (surface: FinishSurface, text: string | null) => {
-    const name = text?.trim() ? text.trim() : null;
+  const give = async (surface: FinishSurface, text: string) => {
+    const name = text === '' ? null : text;
     const shown = sharedValue(elements, (e) => e.finishes?.[surface] ?? null);
-    if (name !== shown && name !== DIFFERENT) change.mutate(changeFinish(layer, keys, surface, name));
+    if (name !== shown && name !== DIFFERENT)
+      await refusalOf(change.mutateAsync(changeFinish(layer, keys, surface, name)));
   };
   const isGiven = keys.some((key) => layer.finishes[String(key)]);
   return (
@@ -57,20 +59,13 @@ export function FinishSection({
         {FINISH_SURFACES.map((surface) => {
           const shown = sharedValue(elements, (e) => e.finishes?.[surface] ?? null);
           return (
-            <Autocomplete
-              key={`${surface}${keys.join()}${shown}`}
-              freeSolo
+            <TextChoice
+              key={`${surface}${keys.join()}`}
+              label={`${surface[0]!.toUpperCase()}${surface.slice(1)}`}
+              placeholder="none assigned"
+              shown={shown ?? ''}
               options={known}
-              defaultValue={shown ?? ''}
-              onChange={(_, text) => give(surface, text)}
-              onBlur={(e) => give(surface, (e.target as HTMLInputElement).value)}
-              renderInput={(p) => (
-                <TextField
-                  {...p}
-                  label={`${surface[0]!.toUpperCase()}${surface.slice(1)}`}
-                  placeholder="none assigned"
-                />
-              )}
+              onSay={(text) => give(surface, text)}
             />
           );
         })}
