@@ -70,13 +70,13 @@ describe('gross floor areas', () => {
     const { container } = open(<StoreysPart />);
     expect((await screen.findByTestId('gfa-total')).textContent).toMatch(/none|m²/);
     await waitFor(() => expect(screen.getByTestId('gfa-total').textContent).toBe('120.00 m²'));
-    expect(container.textContent).toContain('Together, so far: one storey has none');
+    expect(container.textContent).toContain('Together, without one storey that has none');
   }, 20_000);
   it('of which none is known are no 0', async () => {
     const { container } = open(<StoreysPart />, {}, undefined, build([{ name: 'Loft', elevation: 3, gfa: null, gfaMethod: null }])); // biome-ignore format: one call
     await screen.findByText('Loft');
     expect(screen.getByTestId('gfa-total').textContent).toBe('none');
-    expect(container.textContent).not.toContain('so far');
+    expect(container.textContent).not.toContain('without');
   }, 20_000);
 });
 

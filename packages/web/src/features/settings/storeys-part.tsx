@@ -49,7 +49,7 @@ export function StoreysPart() {
           Together
           {known.length > 0 && missing > 0 && (
             <Box component="span" sx={{ fontWeight: 400, color: 'text.secondary' }}>
-              , so far: {missing === 1 ? 'one storey has' : `${missing} storeys have`} none
+              , without {missing === 1 ? 'one storey that has none' : `${missing} storeys that have none`}
             </Box>
           )}
         </Box>
