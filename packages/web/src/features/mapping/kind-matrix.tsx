@@ -4,18 +4,22 @@ import { type ReactNode, useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { useSelection } from '../../store/selection.tsx';
+import type { SourceMapping } from '../../store/table-reader.ts';
+import { useElements } from '../../store/use-elements.ts';
+import { useMappings } from '../../store/use-mappings.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { nameKind } from './decide-kind.ts';
 import { ExpectedStrip } from './expected-strip.tsx';
-import type { KindDecision } from './kind-states.ts';
-import { useDecisions } from './use-decisions.ts';
+import { countSections, type SectionCount } from './kind-states.ts';
 import { useKinds } from './use-kinds.ts';
 
 const NONE: readonly ExpectedSections[] = [];
+const NO_MAPPINGS: readonly SourceMapping[] = [];
 
 interface MatrixRow {
   readonly kind: ElementKind;
-  readonly decisions: readonly KindDecision[];
+  /** By work section. */
+  readonly counts: ReadonlyMap<string, SectionCount>;
 }
 
 /** The whole building at once: kinds against the work sections, how many of each are priced there, and where one has a gap. */
@@ -23,15 +27,16 @@ export function KindMatrix({ choice }: { readonly choice: ReactNode }) {
   const { project } = useProjectState('project');
   const { sections, expected = NONE } = useBasis('sections', 'expected');
   const kinds = useKinds('type');
-  const { decided } = useDecisions(kinds);
+  const { models } = useElements();
+  const mappings = useMappings() ?? NO_MAPPINGS;
   const { keys, select } = useSelection();
   const navigate = useNavigate();
-  const rows = useMemo(
-    (): MatrixRow[] => (kinds ?? []).map((kind) => ({ kind, decisions: decided.get(kind.id) ?? [] })),
-    [kinds, decided],
-  );
+  const rows = useMemo((): MatrixRow[] => {
+    const counted = countSections(kinds ?? [], models, mappings);
+    return (kinds ?? []).map((kind) => ({ kind, counts: counted.get(kind.id)! }));
+  }, [kinds, models, mappings]);
   const used = useMemo(() => {
-    const ids = new Set(rows.flatMap((r) => r.decisions.flatMap((d) => (d.section !== null ? [d.section] : []))));
+    const ids = new Set(rows.flatMap((r) => [...r.counts.keys()]));
     for (const e of expected) for (const id of e.sections) ids.add(id);
     return sections.filter((s) => ids.has(s.id));
   }, [rows, sections, expected]);
@@ -88,12 +93,7 @@ export function KindMatrix({ choice }: { readonly choice: ReactNode }) {
   );
 }
 
-/** Elements of a kind that a section prices, and those that it leaves out. */
-function countIn({ decisions }: MatrixRow, section: string): { readonly priced: number; readonly out: number } {
-  const own = decisions.filter((d) => d.section === section);
-  const sum = (list: readonly KindDecision[]) => list.reduce((n, d) => n + d.elements, 0);
-  return { priced: sum(own.filter((d) => d.leaveOut === null)), out: sum(own.filter((d) => d.leaveOut !== null)) };
-}
+const countIn = ({ counts }: MatrixRow, section: string): SectionCount => counts.get(section) ?? { priced: 0, out: 0 };
 
 function tellFilled(row: MatrixRow, section: string, isExpected: boolean): string {
   const { priced, out } = countIn(row, section);

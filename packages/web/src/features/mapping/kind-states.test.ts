@@ -2,7 +2,7 @@ import { buildElementTable, type ElementKind } from '@tally/core';
 import type { LoadedModel } from '../../store/loaded-models.ts';
 import type { SourceMapping } from '../../store/table-reader.ts';
 import { sampleElement } from '../../testing/sample-table.ts';
-import { indexDecisions, listCoded, nextOpenKind, readKinds } from './kind-states.ts';
+import { countSections, indexDecisions, listCoded, nextOpenKind, readKinds } from './kind-states.ts';
 
 const window_ = (id: string, codes: string[]) =>
   sampleElement(id, id, 'IfcWindow', 'Ground floor', { typeName: 'W', codes });
@@ -46,6 +46,38 @@ describe('what is known of a kind', () => {
     ]);
     expect(found.get('hatch')).toMatchObject([{ leaveOut: 'Later', elements: 1 }]);
     expect(found.has('none')).toBe(false);
+  });
+});
+
+describe('what sections decide about of a kind', () => {
+  const decided = (section: string | null, rows: number[], decision = {}, about?: string) => ({ id: `${section}${rows}`, decider: 'order', rule: null, decision, section, rows: Int32Array.from(rows), about }); // biome-ignore format: one decision
+  const count = (...mapped: ReturnType<typeof decided>[]) => {
+    const mappings = [{ id: 'r', mapping: { mapped } }] as unknown as SourceMapping[];
+    const counted = countSections(
+      [
+        { id: 'windows', keys: [1, 2] },
+        { id: 'hatch', keys: [3] },
+      ],
+      models,
+      mappings,
+    );
+    return Object.fromEntries([...counted].map(([id, own]) => [id, Object.fromEntries(own)]));
+  };
+  it('counts an element once, however many of its layers are decided about, and by how many rules', () => {
+    expect(
+      count(decided('s', [0, 0, 1, 1], {}, 'layer'), decided('s', [0, 1], {}, 'layer'), decided('t', [2])),
+    ).toEqual({
+      windows: { s: { priced: 2, out: 0 } },
+      hatch: { t: { priced: 1, out: 0 } },
+    });
+  });
+  it('left out is what nothing of it prices', () => {
+    expect(count(decided('s', [0, 1], { leaveOut: 'Later' }), decided('s', [1], {}, 'layer')).windows).toEqual({
+      s: { priced: 1, out: 1 },
+    });
+  });
+  it('what is decided about in no section is in none', () => {
+    expect(count(decided(null, [0, 1, 2], { leaveOut: 'Later' }))).toEqual({ windows: {}, hatch: {} });
   });
 });
 

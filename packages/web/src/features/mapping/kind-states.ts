@@ -71,6 +71,49 @@ export function indexDecisions(
   return new Map([...found].map(([kind, own]) => [kind, [...own.values()].sort((a, b) => b.elements - a.elements)]));
 }
 
+/** Elements of a kind that a section prices, and those that it only leaves out. */
+export interface SectionCount {
+  readonly priced: number;
+  readonly out: number;
+}
+
+/** How many elements of each kind each section decides about, by the kind's id and the section: an element once, however many of its parts are decided about. */
+export function countSections(
+  kinds: readonly Pick<ElementKind, 'id' | 'keys'>[],
+  models: readonly LoadedModel[],
+  mappings: readonly SourceMapping[],
+): ReadonlyMap<string, ReadonlyMap<string, SectionCount>> {
+  const [PRICED, OUT] = [2, 1];
+  /** Of each section what it does with each element that it decides about. */
+  const told = new Map<string, Map<number, number>>();
+  for (const { id, mapping } of mappings) {
+    const table = models.find((m) => m.revision.id === id)?.table;
+    if (!table) continue;
+    for (const { section, decision, rows } of mapping.mapped) {
+      if (section === null) continue;
+      const own = told.get(section) ?? new Map<number, number>();
+      told.set(section, own);
+      const what = decision.leaveOut === undefined ? PRICED : OUT;
+      for (const row of rows) own.set(table.keys[row]!, Math.max(own.get(table.keys[row]!) ?? 0, what));
+    }
+  }
+  return new Map(
+    kinds.map(({ id, keys }) => {
+      const counts = new Map<string, SectionCount>();
+      for (const [section, own] of told) {
+        let [priced, out] = [0, 0];
+        for (const key of keys) {
+          const what = own.get(key);
+          if (what === PRICED) priced++;
+          else if (what === OUT) out++;
+        }
+        if (priced + out > 0) counts.set(section, { priced, out });
+      }
+      return [id, counts];
+    }),
+  );
+}
+
 /** How many of the layers, face styles or finishes of a kind are decided about, by `partId`. */
 export function countDecidedParts(
   keys: ReadonlySet<number>,
