@@ -1,7 +1,8 @@
 import type { RevisionDto } from '@tally/core';
 import { sampleWalls } from '../testing/sample-table.ts';
 import { joinModels, listCounting, NO_MODELS } from './loaded-models.ts';
-import { ALLOWANCES, DRAWN, type SeenTable } from './table-reader.ts';
+import type { SeenTable } from './seen-table.ts';
+import { ALLOWANCES, DRAWN } from './table-reader.ts';
 
 const revision = (id: string, state = 'counting') => ({ id, sourceId: id, state }) as RevisionDto;
 const seen = (id: string): SeenTable => {

@@ -1,5 +1,6 @@
 import type { ElementTable, RevisionDto, SourceDto } from '@tally/core';
-import { ALLOWANCES, DRAWN, type NamedQuantity, type SeenTable } from './table-reader.ts';
+import type { NamedQuantity, SeenTable } from './seen-table.ts';
+import { ALLOWANCES, DRAWN } from './table-reader.ts';
 
 /** A counting revision with its elements; `offset` numbers its rows among all models'. */
 export interface LoadedModel {

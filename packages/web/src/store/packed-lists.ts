@@ -1,5 +1,5 @@
 import type { ElementTable } from '@tally/core';
-import type { SeenTable } from './table-reader.ts';
+import type { SeenTable } from './seen-table.ts';
 
 /**
  * Lists of many small things in a table that few pages look at. As objects they would take longer to cross from the worker than all figures

@@ -2,14 +2,9 @@ import type { Pin, PricingRule } from '@tally/core';
 import { wrap } from 'comlink';
 import { getBytes } from './client.ts';
 import { openSeen, type PackedSeen } from './packed-lists.ts';
+import type { SeenTable } from './seen-table.ts';
 import { applyPatch } from './table-patch.ts';
-import {
-  type SeenTable,
-  type SourceMapping,
-  TableReader,
-  type TablesAnswer,
-  type TablesRequest,
-} from './table-reader.ts';
+import { type SourceMapping, TableReader, type TablesAnswer, type TablesRequest } from './table-reader.ts';
 
 /** What reads tables: in a worker, or here. */
 export interface TableSource {

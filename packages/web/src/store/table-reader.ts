@@ -12,10 +12,10 @@ import {
   type ProjectStateDto,
   readAdditions,
   receiveParts,
-  type SiUnit,
   type TablePartsDto,
 } from '@tally/core';
 import { packSeen } from './packed-lists.ts';
+import type { SeenTable } from './seen-table.ts';
 import { findPatch, keepSame, type Patch } from './table-patch.ts';
 
 /** The rooms drawn here, and the costs without an object, among the revisions of models. */
@@ -32,21 +32,6 @@ export interface TablesRequest {
     'quantityChoices' | 'quantityOverrides' | 'functionalUnits'
   >;
   readonly parts: readonly TablePartsDto[] | undefined;
-}
-
-/** One source's elements: as its file has them, and as the project sees them. */
-export interface SeenTable {
-  readonly id: string;
-  readonly plain: ElementTable;
-  readonly table: ElementTable;
-  /** Names that its quantities have, and their units. */
-  readonly named: readonly NamedQuantity[];
-}
-
-/** A quantity by its name, for formulas. */
-export interface NamedQuantity {
-  readonly name: string;
-  readonly unit: SiUnit;
 }
 
 /** Who decides about the elements of one source. */

@@ -3,8 +3,9 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { useIsConnected } from './connection.ts';
 import { joinModels, type LoadedModels, listCounting, NO_MODELS } from './loaded-models.ts';
 import { useParts } from './queries.ts';
+import type { SeenTable } from './seen-table.ts';
 import { tableKeeper } from './table-keeper.ts';
-import type { SeenTable, TablesRequest } from './table-reader.ts';
+import type { TablesRequest } from './table-reader.ts';
 
 /** Times that elements are asked for again by themselves, and what lies between, ms. */
 const [MOST_TRIES, PAUSE] = [5, 2000];
