@@ -4,12 +4,14 @@ import { tableKeeper } from './table-keeper.ts';
 import type { SourceMapping } from './table-reader.ts';
 import { useElements } from './use-elements.ts';
 
-/** Who decides about the elements of the project, by source; worked out beside the page. Undefined until it is known for the first time. */
-export function useMappings(): readonly SourceMapping[] | undefined {
+const NONE: readonly SourceMapping[] = [];
+
+/** Who decides about the elements of the project, by source; worked out beside the page. None until it is known for the first time. */
+export function useMappings(): readonly SourceMapping[] {
   const { project } = useProjectState('project');
   const { rules, pins } = useBasis('rules', 'pins');
   const { tables } = useElements();
-  const [mappings, setMappings] = useState<readonly SourceMapping[] | undefined>(undefined);
+  const [mappings, setMappings] = useState<readonly SourceMapping[]>(NONE);
   useEffect(() => {
     let isOld = false;
     if (tables.length === 0) return;

@@ -12,7 +12,8 @@ const EDGE_COVER = 0.45;
 export interface DrawnChunk {
   readonly chunk: PictureChunk;
   readonly offset: number;
-  readonly geometry: THREE.BufferGeometry;
+  /** Ball around it, counted from its own origin. */
+  readonly ball: THREE.Sphere;
 }
 
 /**
@@ -71,10 +72,13 @@ export class ScenePicture {
   }
 
   addChunk(chunk: PictureChunk, offset: number): void {
-    const geometry = new THREE.BufferGeometry();
-    this.drawn.push({ chunk, offset, geometry });
+    const { centre, radius } = findBall(chunk.positions);
+    const ball = new THREE.Sphere(new THREE.Vector3(...centre), radius);
+    this.drawn.push({ chunk, offset, ball });
     const element = new Float32Array(chunk.positions.length / 3);
     for (const e of chunk.elements) element.fill(offset + e.row, e.firstVertex, e.firstVertex + e.vertexCount);
+    const geometry = new THREE.BufferGeometry();
+    geometry.boundingSphere = ball;
     geometry.setAttribute('position', new THREE.BufferAttribute(chunk.positions, 3));
     geometry.setAttribute('tint', new THREE.BufferAttribute(chunk.colours, 4, true));
     geometry.setAttribute('element', new THREE.BufferAttribute(element, 1));
@@ -85,9 +89,7 @@ export class ScenePicture {
     const mesh = new THREE.Mesh(geometry, this.materials.draw);
     this.place(mesh, chunk);
     this.scene.add(mesh);
-    const { centre, radius } = findBall(chunk.positions);
-    geometry.boundingSphere = new THREE.Sphere(new THREE.Vector3(...centre), radius);
-    const sphere = geometry.boundingSphere.clone().translate(mesh.position);
+    const sphere = ball.clone().translate(mesh.position);
     if (this.bounds.radius < 0) this.bounds.copy(sphere);
     else this.bounds.union(sphere);
   }
@@ -96,9 +98,9 @@ export class ScenePicture {
   addEdges({ positions, rows }: PictureEdges, of: PictureChunk): void {
     const bodies = this.drawn.find((d) => d.chunk === of);
     if (!bodies) return;
-    const { offset } = bodies;
+    const { offset, ball } = bodies;
     const geometry = new THREE.BufferGeometry();
-    geometry.boundingSphere = bodies.geometry.boundingSphere;
+    geometry.boundingSphere = ball;
     geometry.setAttribute('position', new THREE.BufferAttribute(positions, 3));
     geometry.setAttribute('element', new THREE.BufferAttribute(rows.map((row) => row + offset), 1)); // biome-ignore format: one line
     this.bufferBytes += positions.byteLength + rows.byteLength;

@@ -1,17 +1,7 @@
-import {
-  Box,
-  Button,
-  Checkbox,
-  FormControlLabel,
-  LinearProgress,
-  MenuItem,
-  Slider,
-  TextField,
-  Typography,
-} from '@mui/material';
+import { Box, Button, Checkbox, FormControlLabel, MenuItem, Slider, TextField, Typography } from '@mui/material';
 import { readWorkspaceId } from '@tally/core';
 import { useMutation, useQuery } from '@tanstack/react-query';
-import { Suspense, useState } from 'react';
+import { useState } from 'react';
 import { ApiProblem, getJson, postJson } from '../../store/client.ts';
 import { useProjectState } from '../../store/project-store.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
@@ -60,9 +50,7 @@ export function DeskPage() {
       <Box sx={{ overflow: 'auto', p: 2 }}>{desk && <DeskForm desk={desk} projectId={project.id} />}</Box>
       {Picture && (
         <Box sx={{ borderLeft: 1, borderColor: 'divider', display: { xs: 'none', lg: 'block' }, minHeight: 0 }}>
-          <Suspense fallback={<LinearProgress />}>
-            <Picture />
-          </Suspense>
+          <Picture />
         </Box>
       )}
     </Box>

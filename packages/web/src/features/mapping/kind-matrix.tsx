@@ -4,17 +4,15 @@ import { type ReactNode, useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { useSelection } from '../../store/selection.tsx';
-import type { SourceMapping } from '../../store/table-reader.ts';
 import { useElements } from '../../store/use-elements.ts';
 import { useMappings } from '../../store/use-mappings.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { nameKind } from './decide-kind.ts';
 import { ExpectedStrip } from './expected-strip.tsx';
-import { countSections, type SectionCount } from './kind-states.ts';
+import { countSections, NOTHING_DECIDED, type SectionCount } from './kind-states.ts';
 import { useKinds } from './use-kinds.ts';
 
 const NONE: readonly ExpectedSections[] = [];
-const NO_MAPPINGS: readonly SourceMapping[] = [];
 
 interface MatrixRow {
   readonly kind: ElementKind;
@@ -28,7 +26,7 @@ export function KindMatrix({ choice }: { readonly choice: ReactNode }) {
   const { sections, expected = NONE } = useBasis('sections', 'expected');
   const kinds = useKinds('type');
   const { models } = useElements();
-  const mappings = useMappings() ?? NO_MAPPINGS;
+  const mappings = useMappings();
   const { keys, select } = useSelection();
   const navigate = useNavigate();
   const rows = useMemo((): MatrixRow[] => {
@@ -93,7 +91,7 @@ export function KindMatrix({ choice }: { readonly choice: ReactNode }) {
   );
 }
 
-const countIn = ({ counts }: MatrixRow, section: string): SectionCount => counts.get(section) ?? { priced: 0, out: 0 };
+const countIn = ({ counts }: MatrixRow, section: string): SectionCount => counts.get(section) ?? NOTHING_DECIDED;
 
 function tellFilled(row: MatrixRow, section: string, isExpected: boolean): string {
   const { priced, out } = countIn(row, section);

@@ -40,14 +40,20 @@ export interface KindDecision {
   readonly about: DecidedPart | null;
 }
 
+/** The kind of each element. */
+function mapKinds(kinds: readonly Pick<ElementKind, 'id' | 'keys'>[]): ReadonlyMap<number, string> {
+  const kindOf = new Map<number, string>();
+  for (const { id, keys } of kinds) for (const key of keys) kindOf.set(key, id);
+  return kindOf;
+}
+
 /** What decides about the elements of each kind, by its id, section by section; what decides about most first. */
 export function indexDecisions(
   kinds: readonly Pick<ElementKind, 'id' | 'keys'>[],
   models: readonly LoadedModel[],
   mappings: readonly SourceMapping[],
 ): ReadonlyMap<string, readonly KindDecision[]> {
-  const kindOf = new Map<number, string>();
-  for (const { id, keys } of kinds) for (const key of keys) kindOf.set(key, id);
+  const kindOf = mapKinds(kinds);
   const found = new Map<string, Map<string, KindDecision>>();
   for (const { id, mapping } of mappings) {
     const table = models.find((m) => m.revision.id === id)?.table;
@@ -77,6 +83,8 @@ export interface SectionCount {
   readonly out: number;
 }
 
+export const NOTHING_DECIDED: SectionCount = { priced: 0, out: 0 };
+
 /** How many elements of each kind each section decides about, by the kind's id and the section: an element once, however many of its parts are decided about. */
 export function countSections(
   kinds: readonly Pick<ElementKind, 'id' | 'keys'>[],
@@ -97,21 +105,16 @@ export function countSections(
       for (const row of rows) own.set(table.keys[row]!, Math.max(own.get(table.keys[row]!) ?? 0, what));
     }
   }
-  return new Map(
-    kinds.map(({ id, keys }) => {
-      const counts = new Map<string, SectionCount>();
-      for (const [section, own] of told) {
-        let [priced, out] = [0, 0];
-        for (const key of keys) {
-          const what = own.get(key);
-          if (what === PRICED) priced++;
-          else if (what === OUT) out++;
-        }
-        if (priced + out > 0) counts.set(section, { priced, out });
-      }
-      return [id, counts];
-    }),
-  );
+  const kindOf = mapKinds(kinds);
+  const counts = new Map(kinds.map(({ id }) => [id, new Map<string, SectionCount>()] as const));
+  for (const [section, own] of told)
+    for (const [key, what] of own) {
+      const ofKind = counts.get(kindOf.get(key) ?? '');
+      if (!ofKind) continue;
+      const { priced, out } = ofKind.get(section) ?? NOTHING_DECIDED;
+      ofKind.set(section, what === PRICED ? { priced: priced + 1, out } : { priced, out: out + 1 });
+    }
+  return counts;
 }
 
 /** How many of the layers, face styles or finishes of a kind are decided about, by `partId`. */

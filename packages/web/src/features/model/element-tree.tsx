@@ -3,7 +3,6 @@ import ArrowRightIcon from '@mui/icons-material/ArrowRight';
 import SearchIcon from '@mui/icons-material/Search';
 import { Box, InputAdornment, TextField, type Theme } from '@mui/material';
 import {
-  COMPLETENESS_STATES,
   type CompletenessState,
   type ElementStatesDto,
   foldText,
@@ -15,6 +14,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { type KeyboardEvent, useEffect, useId, useMemo, useRef, useState } from 'react';
 import type { LoadedModel } from '../../store/loaded-models.ts';
 import { useProjectState } from '../../store/project-store.tsx';
+import { readStates } from '../../store/read-states.ts';
 import { useSelection } from '../../store/selection.tsx';
 import { useKept } from '../../ui/kept-state.ts';
 import { StateMark } from '../../ui/state-mark.tsx';
@@ -50,7 +50,7 @@ const ORIGIN_WORDS: Readonly<Record<SourceKind, string>> = {
 };
 
 /** Elements by storey and class. */
-function buildTree(models: readonly LoadedModel[], states: ReadonlyMap<number, CompletenessState>): Branch[] {
+function buildTree(models: readonly LoadedModel[], states: ReturnType<typeof readStates>): Branch[] {
   const storeys = new Map<string, Branch>();
   for (const { table } of models) {
     for (let row = 0; row < table.count; row++) {
@@ -73,7 +73,7 @@ function buildTree(models: readonly LoadedModel[], states: ReadonlyMap<number, C
       const words = [name, readText(table.typeName, row), readText(table.tag, row), className]
         .filter(Boolean)
         .join(' ');
-      c.leaves.push({ key, label: name, words, state: states.get(key) ?? 'unpriced' });
+      c.leaves.push({ key, label: name, words, state: states.get(key)?.state ?? 'unpriced' });
     }
   }
   for (const s of storeys.values()) s.branches.sort((a, b) => (a.label < b.label ? -1 : 1));
@@ -97,14 +97,8 @@ export function ElementTree({
   const open = useMemo(() => new Set(openIds), [openIds]);
   const [query, setQuery] = useState('');
   const scroller = useRef<HTMLDivElement>(null);
-  const stateOf = useMemo(
-    () =>
-      new Map(
-        (states ?? []).flatMap((s) => s.keys.map((key, i) => [key, COMPLETENESS_STATES[s.states[i]!]!] as const)),
-      ),
-    [states],
-  );
-  const tree = useMemo(() => buildTree(models, stateOf), [models, stateOf]);
+  const known = readStates(states);
+  const tree = useMemo(() => buildTree(models, known), [models, known]);
   /** What is searched, folded when it is first looked for. */
   const searched = useRef(new Map<string, string>());
   const rows = useMemo(() => {

@@ -47,10 +47,7 @@ export function FinishSection({
     [models],
   );
   const give = async (surface: FinishSurface, text: string) => {
-    const name = text === '' ? null : text;
-    const shown = sharedValue(elements, (e) => e.finishes?.[surface] ?? null);
-    if (name !== shown && name !== DIFFERENT)
-      await refusalOf(change.mutateAsync(changeFinish(layer, keys, surface, name)));
+    if (text !== DIFFERENT) await refusalOf(change.mutateAsync(changeFinish(layer, keys, surface, text || null)));
   };
   const isGiven = keys.some((key) => layer.finishes[String(key)]);
   return (

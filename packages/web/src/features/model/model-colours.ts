@@ -14,6 +14,7 @@ import { useMemo } from 'react';
 import { getJson } from '../../store/client.ts';
 import { useProjectState } from '../../store/project-store.tsx';
 import { planQuery, usePlan, useTargets } from '../../store/queries.ts';
+import { readStates } from '../../store/read-states.ts';
 import { planKey } from '../../store/slices.ts';
 import { useElements } from '../../store/use-elements.ts';
 import { showFigure, showMinor, showUnit } from '../../ui/format.ts';
@@ -96,8 +97,12 @@ export function useModelColours(mode: ColourMode, states: readonly ElementStates
   return useMemo((): ModelColours => {
     if (mode.startsWith('intensity:')) {
       const unit = mode.slice(10) as IntensityUnit;
-      const stateOf = new Map((states ?? []).flatMap((s) => s.keys.map((key, i) => [key, s.amounts[i]!] as const)));
-      const values = measureIntensity(tables, (key) => ({ state: 'priced', amount: stateOf.get(key) ?? 0 }), unit);
+      const known = readStates(states);
+      const values = measureIntensity(
+        tables,
+        (key) => ({ state: 'priced', amount: known.get(key)?.amount ?? 0 }),
+        unit,
+      );
       const show = (value: number) => showFigure(value / 10_000 / 10 ** money.minorDigits, 2);
       const steps = stepQuantiles(values, tally.ramp.length);
       // Few steps are spread over the whole ramp.

@@ -1,14 +1,9 @@
 import { Alert, Box, Button } from '@mui/material';
-import {
-  COMPLETENESS_STATES,
-  type CompletenessState,
-  type ElementStatesDto,
-  placesOfCount,
-  showQuantity,
-} from '@tally/core';
+import { type CompletenessState, type ElementStatesDto, placesOfCount, showQuantity } from '@tally/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { createFinder, type LoadedModel } from '../../store/loaded-models.ts';
 import { useProjectState } from '../../store/project-store.tsx';
+import { readStates } from '../../store/read-states.ts';
 import { useSelection } from '../../store/selection.tsx';
 import { useKept } from '../../ui/kept-state.ts';
 import { useSchemePalette } from '../../ui/use-scheme.ts';
@@ -146,12 +141,7 @@ export function ModelView({
   const [shown, setShown] = useState<ReadonlySet<number> | null>(null);
   const isGhosted = shown === keys && keys.size > 0;
 
-  const stateOf = useMemo(() => {
-    const map = new Map<number, number>();
-    for (const s of states ?? []) s.keys.forEach((key, i) => void map.set(key, s.states[i]!));
-    return map;
-  }, [states]);
-
+  const known = readStates(states);
   useEffect(() => {
     if (!viewer) return;
     const selection: ElementLook = { kind: 'colour', rgb: toRgb(scheme.selection) };
@@ -179,12 +169,12 @@ export function ModelView({
           : colourOf
             ? ownLook(key)
             : isByState
-              ? looksOfStates[COMPLETENESS_STATES[stateOf.get(key) ?? 0]!]
+              ? looksOfStates[known.get(key)?.state ?? 'unpriced']
               : NATURAL;
       looks.push([model.offset + row, hidden.has(key) ? HIDDEN : keys.has(key) ? selection : base]);
     }
     viewer.setLooks(looks);
-  }, [viewer, models, stateOf, isByState, colourOf, hidden, keys, scheme, isGhosted, link]);
+  }, [viewer, models, known, isByState, colourOf, hidden, keys, scheme, isGhosted, link]);
 
   const find = useMemo(() => createFinder(models), [models]);
 
