@@ -19,6 +19,7 @@ module.exports = {
   transformIgnorePatterns: [
     '/node_modules/(?!(earcut|flatbush|flatqueue|polyclip-ts|splaytree-ts|@tanstack/[^/]+|react-resizable-panels)/)',
   ],
+  moduleNameMapper: { '^@emotion/sheet$': '<rootDir>/scripts/jest-no-styles.cjs' },
   testEnvironment: 'node',
   globalSetup: '<rootDir>/scripts/jest-global-setup.cjs',
   setupFiles: ['<rootDir>/scripts/jest-setup.cjs'],

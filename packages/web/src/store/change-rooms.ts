@@ -27,18 +27,19 @@ interface Draft {
 
 const start = (cause: string): Draft => ({ cause, diff: { added: [], removed: [] } });
 
-/** Adds a drawn room, with the finishes of the room it comes from. */
-function addRoom(
-  { diff }: Draft,
-  room: DrawnRoom,
-  finishes: RoomFinishes | null,
-  wallParts: readonly WallFinish[] = [],
-): void {
+/** Adds a drawn room, with the finishes of the room that it comes from, and what was said of that here. */
+function addRoom({ diff }: Draft, layer: Layer | null, room: DrawnRoom, from: PlanRoom | null): void {
   const id = String(makeKey());
   diff.added.push({ kind: 'drawnRoom', id, body: room });
-  const given = Object.fromEntries(FINISH_SURFACES.flatMap((s) => (finishes?.[s] ? [[s, finishes[s]]] : [])));
+  if (!from || !layer) return;
+  const given = Object.fromEntries(FINISH_SURFACES.flatMap((s) => (from.finishes[s] ? [[s, from.finishes[s]]] : [])));
   if (Object.keys(given).length > 0) diff.added.push({ kind: 'finishes', id, body: given });
+  const wallParts = partsOf(layer, from);
   if (wallParts.length > 0) diff.added.push({ kind: 'wallFinishes', id, body: wallParts });
+  for (const kind of ['attributes', 'zones'] as const) {
+    const body = layer[kind][String(from.key)];
+    if (body) diff.added.push({ kind, id, body });
+  }
 }
 
 /** Takes a room out of the count: one drawn here goes, with what hangs on it; one of a model is left out. */
@@ -71,7 +72,7 @@ const toDrawn = ({ name, storey, bottomM, topM }: PlanRoom, rings: DrawnRoom['ri
 /** Draws a room where the model has none. */
 export function drawRoom(room: DrawnRoom): Draft {
   const draft = start(`Room drawn: ${room.name}`);
-  addRoom(draft, room, null);
+  addRoom(draft, null, room, null);
   return draft;
 }
 
@@ -80,29 +81,18 @@ export function divideRoom(layer: Layer, room: PlanRoom, pieces: readonly (reado
   const draft = start(`Room divided: ${room.name}`);
   takeOut(draft, layer, room, 'Divided here');
   for (const [i, ring] of pieces.entries())
-    addRoom(draft, { ...toDrawn(room, [ring]), name: `${room.name} ${i + 1}` }, room.finishes, partsOf(layer, room));
+    addRoom(draft, layer, { ...toDrawn(room, [ring]), name: `${room.name} ${i + 1}` }, room);
   return draft;
 }
 
-/** Puts one room in the place of several; it has the name and the finishes of the first. */
+/** Puts one room in the place of several; it has the name and the finishes of the first, and what was said of that here. */
 export function joinRooms(layer: Layer, rooms: readonly PlanRoom[]): Draft {
   const [first] = rooms as readonly [PlanRoom, ...PlanRoom[]];
   const draft = start(`Rooms joined: ${rooms.map((r) => r.name).join(', ')}`);
   for (const room of rooms) takeOut(draft, layer, room, 'Joined here');
   const [bottomM, topM] = [Math.min(...rooms.map((r) => r.bottomM)), Math.max(...rooms.map((r) => r.topM))];
-  addRoom(
-    draft,
-    {
-      ...toDrawn(
-        first,
-        rooms.flatMap((r) => r.rings),
-      ),
-      bottomM,
-      topM,
-    },
-    first.finishes,
-    partsOf(layer, first),
-  );
+  const rings = rooms.flatMap((r) => r.rings);
+  addRoom(draft, layer, { ...toDrawn(first, rings), bottomM, topM }, first);
   return draft;
 }
 

@@ -20,9 +20,9 @@ export function TableHead<R>({
   return (
     <Box
       role="row"
+      style={{ gridTemplateColumns: template }}
       sx={{
         display: 'grid',
-        gridTemplateColumns: template,
         position: 'sticky',
         top: 0,
         zIndex: 1,
@@ -123,9 +123,9 @@ export function TableFoot<R>({
   return (
     <Box
       role="row"
+      style={{ gridTemplateColumns: template }}
       sx={{
         display: 'grid',
-        gridTemplateColumns: template,
         position: 'sticky',
         bottom: 0,
         minWidth: 'fit-content',

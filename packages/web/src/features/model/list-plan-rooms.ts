@@ -1,4 +1,4 @@
-import { readText } from '@tally/core';
+import { appendToList, readText, ringToPoints } from '@tally/core';
 import type { PlanRoom } from '../../store/change-rooms.ts';
 import type { LoadedModel } from '../../store/loaded-models.ts';
 
@@ -34,4 +34,41 @@ export function listPlanRooms(models: readonly LoadedModel[], storey: string | n
         };
       });
   });
+}
+
+/** From where to where most of the rooms reach that count, m; null where there is none. */
+export function findUsualHeight(
+  rooms: readonly DrawnOnPlan[],
+): { readonly bottomM: number; readonly topM: number } | null {
+  const alike = new Map<string, DrawnOnPlan[]>();
+  for (const room of rooms)
+    if (!room.isLeftOut) appendToList(alike, `${room.bottomM.toFixed(3)} ${room.topM.toFixed(3)}`, room);
+  const [most] = [...alike.values()].sort((a, b) => b.length - a.length);
+  return most ? { bottomM: most[0]!.bottomM, topM: most[0]!.topM } : null;
+}
+
+/** Extent of a storey on plan, m: of its rooms, else of everything on it; null if there is nothing. */
+export function boundPlan(
+  rooms: readonly DrawnOnPlan[],
+  models: readonly LoadedModel[],
+  storey: string | null,
+): { readonly x0: number; readonly x1: number; readonly y0: number; readonly y1: number } | null {
+  const bounds = { x0: Infinity, x1: -Infinity, y0: Infinity, y1: -Infinity };
+  const reach = (x: number, y: number) => {
+    bounds.x0 = Math.min(bounds.x0, x);
+    bounds.x1 = Math.max(bounds.x1, x);
+    bounds.y0 = Math.min(bounds.y0, y);
+    bounds.y1 = Math.max(bounds.y1, y);
+  };
+  for (const ring of rooms.flatMap((r) => r.rings)) for (const [x, y] of ringToPoints(ring)) reach(x, y);
+  if (rooms.length > 0 && bounds.x0 <= bounds.x1) return bounds;
+  for (const { table } of models) {
+    table.storey.index.forEach((i, row) => {
+      const [x0, y0, , x1, y1] = table.boxes.subarray(row * 6, row * 6 + 6);
+      if (i < 0 || table.storey.pool[i] !== storey || Number.isNaN(x0!)) return;
+      reach(x0!, y0!);
+      reach(x1!, y1!);
+    });
+  }
+  return bounds.x0 <= bounds.x1 ? bounds : null;
 }

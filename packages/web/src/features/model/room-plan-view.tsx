@@ -7,8 +7,9 @@ import type { LoadedModel } from '../../store/loaded-models.ts';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { useSelection } from '../../store/selection.tsx';
 import { useCommit } from '../../store/use-commit.ts';
-import { showSiText } from '../../ui/format.ts';
-import { type DrawnOnPlan, listPlanRooms } from './list-plan-rooms.ts';
+import { showSiText, type UnitSystem } from '../../ui/format.ts';
+import { readTypedLength } from '../../ui/typed-length.ts';
+import { boundPlan, findUsualHeight, listPlanRooms } from './list-plan-rooms.ts';
 import { RoomShape } from './room-shape.tsx';
 import { type PlanTool, RoomToolbar } from './room-toolbar.tsx';
 
@@ -17,7 +18,6 @@ const PATTERNS = ['M0 8 8 0', 'M0 0 8 8', 'M0 4H8', 'M4 0V8', 'M0 4H8M4 0V8', 'M
 /** Points snap to corners within this, else to this grid, m. */
 const SNAP_M = 0.4;
 const GRID_M = 0.05;
-const USUAL_HEIGHT_M = 2.7;
 
 const USUAL_NAMES = { draw: 'New room', limit: 'New limit', divide: '' } as const;
 
@@ -37,6 +37,8 @@ export function RoomPlanView({
   const [tool, setTool] = useState<PlanTool | null>(null);
   const [points, setPoints] = useState<readonly Vector2[]>([]);
   const [name, setName] = useState('New room');
+  /** Height of a room that is drawn, as it was typed; null while it is as usual here. */
+  const [typedHeight, setTypedHeight] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const rooms = useMemo(() => listPlanRooms(models, storey), [models, storey]);
   const system = basis.settings.units;
@@ -45,9 +47,19 @@ export function RoomPlanView({
   const chosen = rooms.filter((r) => keys.has(r.key));
   const counted = rooms.filter((r) => !r.isLeftOut);
   const finishes = [...new Set(counted.map((r) => r.finishes.floor))].sort((a, b) => (a ?? '').localeCompare(b ?? ''));
-  const areaOf = (finish: string | null) =>
-    counted.filter((r) => r.finishes.floor === finish).reduce((sum, r) => sum + (r.areaM2 ?? 0), 0);
   const show = (area: number) => showSiText(area, 'm2', system);
+  const showAreaOf = (finish: string | null) => {
+    const areas = counted.flatMap((r) => (r.finishes.floor === finish ? [r.areaM2] : []));
+    const known = areas.filter((area) => area !== null);
+    const without = areas.length - known.length;
+    if (known.length === 0) return 'not measured';
+    const sum = show(known.reduce((total, area) => total + area, 0));
+    return without === 0 ? sum : `${sum} without ${without === 1 ? 'one room' : `${without} rooms`} not measured`;
+  };
+  const usual = findUsualHeight(rooms);
+  const height =
+    typedHeight ?? (usual ? showSiText(usual.topM - usual.bottomM, 'm', system === 'both' ? 'metric' : system) : '');
+  const heightM = typedHeight === null ? usual && usual.topM - usual.bottomM : readHeight(typedHeight, system);
   if (!bounds)
     return (
       <Box sx={{ p: 2, fontSize: 13, color: 'text.secondary' }}>
@@ -64,6 +76,7 @@ export function RoomPlanView({
   };
   const begin = (next: PlanTool) => {
     setName(USUAL_NAMES[next]);
+    setTypedHeight(null);
     setProblem(null);
     setPoints([]);
     setTool(tool === next ? null : next);
@@ -80,23 +93,18 @@ export function RoomPlanView({
   };
   const finishDrawing = (ring: readonly Vector2[]) => {
     if (ring.length < 3) return;
+    // By its first corner an outline is closed beside the button that asks for the name.
+    if (name.trim() === '') return setProblem('Name it first.');
     if (tool === 'limit') {
       const limit = { name: name.trim(), outline: ring.flat() };
       // What is refused stays drawn.
       return change.mutate(keepLimit(layer.limits, limit), { onSuccess: stop });
     }
-    const sample = rooms[0];
-    const bottomM = sample?.bottomM ?? level;
-    change.mutate(
-      drawRoom({
-        name: name.trim() || 'New room',
-        storey,
-        rings: [ring.flat()],
-        bottomM,
-        topM: sample?.topM ?? bottomM + USUAL_HEIGHT_M,
-      }),
-      { onSuccess: stop },
-    );
+    if (heightM === null) return setProblem('Say how high the room is, for example 2.5 m.');
+    const bottomM = usual?.bottomM ?? level;
+    change.mutate(drawRoom({ name: name.trim(), storey, rings: [ring.flat()], bottomM, topM: bottomM + heightM }), {
+      onSuccess: stop,
+    });
   };
   const onClick = (e: MouseEvent) => {
     if (!tool) return;
@@ -110,7 +118,11 @@ export function RoomPlanView({
     }
     if (points.length === 0) return setPoints([at]);
     const [room] = chosen;
-    const pieces = room?.rings.length === 1 ? splitPolygon(ringToPoints(room.rings[0]!), points[0]!, at) : null;
+    if (room && room.rings.length > 1) {
+      setProblem('A room of several outlines, or with a hole, cannot be divided. Leave it out and draw its pieces.');
+      return stop();
+    }
+    const pieces = room ? splitPolygon(ringToPoints(room.rings[0]!), points[0]!, at) : null;
     if (room && pieces) {
       change.mutate(
         divideRoom(
@@ -129,10 +141,19 @@ export function RoomPlanView({
         tool={tool}
         points={points.length}
         name={name}
+        height={height}
+        isHeightWrong={heightM === null && height !== ''}
         problem={problem}
         canDivide={chosen.length === 1 && !chosen[0]!.isLeftOut}
         onTool={begin}
-        onName={setName}
+        onName={(next) => {
+          setName(next);
+          setProblem(null);
+        }}
+        onHeight={(next) => {
+          setTypedHeight(next);
+          setProblem(null);
+        }}
         onFinish={() => finishDrawing(points)}
       >
         <Button
@@ -277,7 +298,7 @@ export function RoomPlanView({
                 '&:focus-visible': { outline: 2, outlineColor: 'tally.selection' },
               }}
             >
-              {finish ?? 'none assigned'} {show(areaOf(finish))}
+              {finish ?? 'none assigned'} {showAreaOf(finish)}
             </Box>
           </Box>
         ))}
@@ -286,23 +307,8 @@ export function RoomPlanView({
   );
 }
 
-/** Extent of a storey on plan: of its rooms, else of everything on it; null if there is nothing. */
-function boundPlan(
-  rooms: readonly DrawnOnPlan[],
-  models: readonly LoadedModel[],
-  storey: string | null,
-): { x0: number; x1: number; y0: number; y1: number } | null {
-  const points = rooms.flatMap((r) => r.rings.flatMap(ringToPoints));
-  if (points.length === 0) {
-    for (const { table } of models) {
-      table.storey.index.forEach((i, row) => {
-        const box = table.boxes.subarray(row * 6, row * 6 + 6);
-        if (i >= 0 && table.storey.pool[i] === storey && !Number.isNaN(box[0]!))
-          points.push([box[0]!, box[1]!], [box[3]!, box[4]!]);
-      });
-    }
-  }
-  if (points.length === 0) return null;
-  const [xs, ys] = [points.map((p) => p[0]), points.map((p) => p[1])];
-  return { x0: Math.min(...xs), x1: Math.max(...xs), y0: Math.min(...ys), y1: Math.max(...ys) };
+/** A height that a room can have, m; null for none. */
+function readHeight(text: string, system: UnitSystem): number | null {
+  const height = readTypedLength(text, system);
+  return height.ok && height.value > 0 ? height.value : null;
 }

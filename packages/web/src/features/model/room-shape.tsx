@@ -45,7 +45,11 @@ export function RoomShape({
         e.stopPropagation();
         onChoose(e.ctrlKey || e.metaKey || e.shiftKey);
       }}
-      onKeyDown={(e: KeyboardEvent) => e.key === 'Enter' && onChoose(e.shiftKey)}
+      onKeyDown={(e: KeyboardEvent) => {
+        if (e.key !== 'Enter' && e.key !== ' ') return;
+        e.preventDefault();
+        onChoose(e.ctrlKey || e.metaKey || e.shiftKey);
+      }}
       sx={{
         cursor: isIdle ? undefined : 'pointer',
         outline: 'none',

@@ -16,10 +16,13 @@ export function RoomToolbar({
   tool,
   points,
   name,
+  height,
+  isHeightWrong,
   problem,
   canDivide,
   onTool,
   onName,
+  onHeight,
   onFinish,
   children,
 }: {
@@ -27,10 +30,14 @@ export function RoomToolbar({
   /** Corners clicked so far. */
   readonly points: number;
   readonly name: string;
+  /** Of a room that is drawn, as it is typed. */
+  readonly height: string;
+  readonly isHeightWrong: boolean;
   readonly problem: string | null;
   readonly canDivide: boolean;
   readonly onTool: (tool: PlanTool) => void;
   readonly onName: (name: string) => void;
+  readonly onHeight: (height: string) => void;
   readonly onFinish: () => void;
   /** Actions on the chosen rooms. */
   readonly children: ReactNode;
@@ -71,6 +78,16 @@ export function RoomToolbar({
             slotProps={{ htmlInput: { 'aria-label': NAMED[tool] } }}
             sx={{ width: 130 }}
           />
+          {tool === 'draw' && (
+            <TextField
+              placeholder="Height"
+              value={height}
+              error={isHeightWrong}
+              onChange={(e) => onHeight(e.target.value)}
+              slotProps={{ htmlInput: { 'aria-label': 'Height of the room' } }}
+              sx={{ width: 84 }}
+            />
+          )}
           <Button disabled={points < 3 || name.trim() === ''} onClick={onFinish}>
             Close
           </Button>

@@ -1,13 +1,13 @@
 import CloseIcon from '@mui/icons-material/Close';
 import { Autocomplete, Box, Button, IconButton, TextField } from '@mui/material';
-import { listRoomWalls, readLength, readText, type WallFinish } from '@tally/core';
+import { listRoomWalls, readText, type WallFinish } from '@tally/core';
 import { useState } from 'react';
 import { changeWallFinishes } from '../../store/change-layer.ts';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { refusalOf, useCommit } from '../../store/use-commit.ts';
 import { useElements } from '../../store/use-elements.ts';
 import { showSiText } from '../../ui/format.ts';
-import { numberStyle } from '../../ui/number-style.ts';
+import { echoLength, readTypedLength } from '../../ui/typed-length.ts';
 import { useOneAtATime } from '../../ui/use-one-at-a-time.ts';
 
 /** A wall around the room, as it is picked. */
@@ -121,7 +121,8 @@ function PartForm({
   const [to, setTo] = useState('');
   const [chosen, setChosen] = useState<readonly WallChoice[]>([]);
   const keep = useOneAtATime(onKeep);
-  const read = (text: string) => (text.trim() === '' ? undefined : readLength(text, 'm', numberStyle()));
+  const system = useBasis('settings').settings.units;
+  const read = (text: string) => (text.trim() === '' ? undefined : readTypedLength(text, system));
   const [low, high] = [read(from), read(to)];
   const isWrong = (length: ReturnType<typeof read>) => length !== undefined && (!length.ok || length.value < 0);
   const isUpsideDown = low?.ok && high?.ok && low.value >= high.value;
@@ -142,6 +143,7 @@ function PartForm({
           placeholder="the floor"
           value={from}
           error={isWrong(low)}
+          helperText={echoLength(from, system)}
           onChange={(e) => setFrom(e.target.value)}
         />
         <TextField
@@ -149,7 +151,7 @@ function PartForm({
           placeholder="the ceiling"
           value={to}
           error={isWrong(high) || isUpsideDown}
-          helperText={isUpsideDown ? 'It ends below where it begins.' : undefined}
+          helperText={isUpsideDown ? 'It ends below where it begins.' : echoLength(to, system)}
           onChange={(e) => setTo(e.target.value)}
         />
       </Box>

@@ -1,12 +1,12 @@
 import { Box, Button, MenuItem, TextField } from '@mui/material';
-import { foldText, type Limit, type LimitLevel, readLength, readLevelM } from '@tally/core';
+import { foldText, type Limit, type LimitLevel, readLevelM } from '@tally/core';
 import { useState } from 'react';
 import { keepLimit, removeLimit } from '../../store/change-limits.ts';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { useCommit } from '../../store/use-commit.ts';
 import { useElements } from '../../store/use-elements.ts';
 import { showSiText, type UnitSystem } from '../../ui/format.ts';
-import { numberStyle } from '../../ui/number-style.ts';
+import { echoLength, readTypedLength } from '../../ui/typed-length.ts';
 import { Part } from './settings-part.tsx';
 
 const ZERO = 'The model’s zero';
@@ -81,12 +81,13 @@ function LimitForm({
   readonly onClose: () => void;
 }) {
   const { models } = useElements();
+  const system = useBasis('settings').settings.units;
   const storeys = [...new Set(models.flatMap((m) => m.table.storeys.map((s) => s.name)))];
   const [name, setName] = useState('');
   const [above, setAbove] = useState<LevelDraft>({ storey: NONE, offset: '0 m' });
   const [below, setBelow] = useState<LevelDraft>({ storey: NONE, offset: '0 m' });
   const read = ({ storey, offset }: LevelDraft): LimitLevel | null => {
-    const metres = readLength(offset, 'm', numberStyle());
+    const metres = readTypedLength(offset, system);
     return storey === NONE || !metres.ok ? null : { storey: storey === ZERO ? null : storey, offsetM: metres.value };
   };
   const isTaken = known.some((l) => foldText(l.name) === foldText(name));
@@ -146,7 +147,8 @@ function LevelFields({
   readonly onChange: (value: LevelDraft) => void;
 }) {
   const isOff = value.storey === NONE;
-  const metres = readLength(value.offset, 'm', numberStyle());
+  const system = useBasis('settings').settings.units;
+  const metres = readTypedLength(value.offset, system);
   return (
     <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 140px', gap: 1 }}>
       <TextField
@@ -166,7 +168,7 @@ function LevelFields({
         disabled={isOff}
         value={value.offset}
         error={!isOff && !metres.ok}
-        helperText={!isOff && !metres.ok ? metres.problem.remedy : undefined}
+        helperText={isOff ? undefined : metres.ok ? echoLength(value.offset, system) : metres.problem.remedy}
         onChange={(e) => onChange({ ...value, offset: e.target.value })}
       />
     </Box>
