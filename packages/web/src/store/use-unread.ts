@@ -14,7 +14,8 @@ declare module '@tanstack/react-query' {
 const isUnread = (query: Query): boolean =>
   query.state.status === 'error' &&
   query.isActive() &&
-  query.meta?.isTold !== true &&
+  // A page that tells why it is empty says nothing of what it shows from before.
+  !(query.meta?.isTold === true && query.state.data === undefined) &&
   !isUnreachable(query.state.error);
 
 /** Why things on screen could not be read, each reason once. */

@@ -3,7 +3,7 @@ import type { ExplainedLine, ExplainedQuantity, ExplainedStep } from '@tally/cor
 import { nameQuantity } from '@tally/core';
 import type { ReactNode } from 'react';
 import { FIGURES } from './fonts.ts';
-import { showFigure, showQuantity, showUnit } from './format.ts';
+import { showFigure, showQuantity, showSignificant, showUnit } from './format.ts';
 import { METHOD_WORDS } from './method-words.ts';
 
 /** A step that only passes a quantity on says nothing new. */
@@ -85,7 +85,7 @@ export function DerivedLine({
       )}
       {line.rate !== null && (
         <Box>
-          × rate <Fig>{showFigure(line.rate, 2)}</Fig> per {unit}
+          × rate <Fig>{showSignificant(line.rate, 9)}</Fig> per {unit}
           {line.rateSteps.length > 1 && ', the mean of'}
           {line.rateSteps
             .filter((s) => s.formula !== s.figures)
@@ -96,7 +96,7 @@ export function DerivedLine({
                 {line.rateSteps.length > 1 && (
                   <>
                     {' '}
-                    = <Fig>{showFigure(s.result, 2)}</Fig>
+                    = <Fig>{showSignificant(s.result, 9)}</Fig>
                   </>
                 )}
               </span>

@@ -7,6 +7,8 @@ import {
   showMinor,
   showMove,
   showQuantity,
+  showRate,
+  showSignificant,
   showUnit,
   widthOfMoney,
 } from './format.ts';
@@ -31,6 +33,17 @@ describe('figures on screen', () => {
       showUnit('kg/m3'),
       showUnit('m2'),
     ]).toEqual(['1.235', '12', '12.50', '1,234.6', 'kg/m³', 'm²']);
+  });
+  it('shows a rate with the decimals that tell it, two at least: none that is something is 0.00', () => {
+    const rates = [46.5, 12.345, 0.0035, 0.125, 0.12345, 1.2345, 1234.567, 0, -0.004, 1e-9, 12];
+    expect(rates.map((rate) => showSignificant(rate))).toEqual(
+      ['46.50', '12.35', '0.0035', '0.125', '0.123', '1.23', '1,234.57', '0.00', '\u22120.004', '0.000000001', '12.00'], // biome-ignore format: one list
+    );
+    // To the last of it: what is typed as a rate has six decimals at most.
+    expect([12.345, 0.0035, 46.5, 8.123456, 0.1 + 0.2].map((rate) => showSignificant(rate, 9))).toEqual(
+      ['12.345', '0.0035', '46.50', '8.123456', '0.30'], // biome-ignore format: one list
+    );
+    expect([showRate('0.0035'), showRate('46.5')]).toEqual(['0.0035', '46.50']);
   });
   it.each([
     ['12.50', 12.5],

@@ -45,6 +45,17 @@ export const showDecimal = (decimal: string, least = 0): string =>
 /** A rate with the decimals it has, at least two. */
 export const showRate = (rate: string): string => showDecimal(rate, 2);
 
+/**
+ * A figure with as many decimals as tell it: two at least, more where it is small or has more of its own. Nothing that is something is 0.00.
+ * @param significant digits that tell it; what lies behind them is rounded
+ * @example showSignificant(0.0035) -> 0.0035, showSignificant(12.345) -> 12.35, showSignificant(12.345, 9) -> 12.345
+ */
+export function showSignificant(value: number, significant = 3): string {
+  const [, decimals = '', exponent = '0'] = /(?:\.(\d+))?e([-+]\d+)$/.exec(Number(value.toPrecision(significant)).toExponential()) ?? []; // biome-ignore format: one pattern
+  return showFigure(value, Math.min(MOST_DECIMALS, Math.max(2, decimals.length - Number(exponent))));
+}
+const MOST_DECIMALS = 12;
+
 /** An amount with its sign always shown. */
 export function showMove(minor: number, minorDigits: number): string {
   return `${minor > 0 ? '+' : ''}${showMinor(minor, minorDigits)}`;

@@ -8,7 +8,7 @@ import { refusalOf, useCommit } from '../../store/use-commit.ts';
 import { useClassification, useElements } from '../../store/use-elements.ts';
 import { Empty } from '../../ui/empty.tsx';
 import { FormText } from '../../ui/form-text.tsx';
-import { editFigure, showFigure, showUnit } from '../../ui/format.ts';
+import { editFigure, showRate, showUnit } from '../../ui/format.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { BAND_UNITS, type BandForm, bandFormSchema, fillBandForm, keepBand } from './band-form.ts';
 
@@ -29,7 +29,7 @@ export function BandsPane() {
     heading,
     width: 110,
     isFigure: true,
-    cell: (b) => showFigure(Number(b[key]), 2),
+    cell: (b) => showRate(b[key]),
   });
   const columns: TableColumn<PriceBand>[] = [
     { key: 'of', heading: 'Class or element code', width: 220, cell: (b) => nameSubject(b.of), text: (b) => b.of },

@@ -10,7 +10,7 @@ import {
 } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { workOutRate } from '../../store/change-rate.ts';
-import { showFigure, showUnit } from '../../ui/format.ts';
+import { showRate, showSignificant, showUnit } from '../../ui/format.ts';
 import { useKept } from '../../ui/kept-state.ts';
 import { SheetButton } from '../../ui/sheet-button.tsx';
 import type { TableColumn } from '../../ui/virtual-table.tsx';
@@ -165,9 +165,9 @@ function RateCell({
 }) {
   if (!isRateWorkedOut(item)) {
     if (item.rate === null) return <>none</>;
-    return <>{`${showFigure(Number(item.rate), 2)}${item.currency ? ` ${item.currency}` : ''}`}</>;
+    return <>{`${showRate(item.rate)}${item.currency ? ` ${item.currency}` : ''}`}</>;
   }
   const { value, problem } = workOutRate(item, names, currency);
-  const shown = problem ? 'fault' : value === null ? 'by element' : `ƒ ${showFigure(value, 2)}`;
+  const shown = problem ? 'fault' : value === null ? 'by element' : `ƒ ${showSignificant(value, 9)}`;
   return <span title={problem?.message ?? item.rateFormula}>{shown}</span>;
 }

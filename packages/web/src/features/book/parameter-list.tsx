@@ -79,6 +79,12 @@ export function ParameterList({
   );
 }
 
+const listChoices = (text: string): string[] =>
+  text
+    .split(';')
+    .map((c) => c.trim())
+    .filter((c) => c !== '');
+
 /** What a rule can choose from, written with semicolons between; anything while it is empty. */
 function ChoicesField({
   choices,
@@ -87,7 +93,9 @@ function ChoicesField({
   readonly choices: readonly string[] | undefined;
   readonly onChange: (choices: readonly string[] | undefined) => void;
 }) {
-  const [text, setText] = useState((choices ?? []).join('; '));
+  const [typed, setTyped] = useState('');
+  // What is typed stands as long as it is what is held: the parameter may be another one by now.
+  const text = listChoices(typed).join('; ') === (choices ?? []).join('; ') ? typed : (choices ?? []).join('; ');
   return (
     <TextField
       label="To choose from"
@@ -95,11 +103,8 @@ function ChoicesField({
       value={text}
       slotProps={{ inputLabel: { shrink: true } }}
       onChange={(e) => {
-        setText(e.target.value);
-        const list = e.target.value
-          .split(';')
-          .map((c) => c.trim())
-          .filter((c) => c !== '');
+        setTyped(e.target.value);
+        const list = listChoices(e.target.value);
         onChange(list.length > 0 ? list : undefined);
       }}
     />

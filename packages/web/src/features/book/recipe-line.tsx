@@ -285,7 +285,10 @@ function FigureField({
   readonly value: number | undefined;
   readonly onChange: (value: number | undefined) => void;
 }) {
-  const [text, setText] = useState(value === undefined ? '' : editFigure(value));
+  const [typed, setTyped] = useState('');
+  // What is typed stands as long as it is what is held: that may be taken back, or changed by somebody else.
+  const isHeld = typed.trim() === '' ? value === undefined : Object.is(readFigure(typed) ?? Number.NaN, value);
+  const text = isHeld ? typed : value === undefined || Number.isNaN(value) ? '' : editFigure(value);
   const isUnread = text.trim() !== '' && readFigure(text) === null;
   return (
     <TextField
@@ -295,7 +298,7 @@ function FigureField({
       helperText={askFigure(text) ?? (isUnread ? 'No figure.' : echoFigure(text))}
       slotProps={{ inputLabel: { shrink: true } }}
       onChange={(e) => {
-        setText(e.target.value);
+        setTyped(e.target.value);
         const read = readFigure(e.target.value);
         onChange(e.target.value.trim() === '' ? undefined : (read ?? Number.NaN));
       }}

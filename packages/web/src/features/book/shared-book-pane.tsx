@@ -1,4 +1,4 @@
-import { Box, Button, TextField, Typography } from '@mui/material';
+import { Box, Button, LinearProgress, TextField, Typography } from '@mui/material';
 import {
   type BookDto,
   type BookVersionDto,
@@ -13,8 +13,9 @@ import { useState } from 'react';
 import { getJson, postJson } from '../../store/client.ts';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { projectKey } from '../../store/slices.ts';
-import { useCommit, useProblemNotice } from '../../store/use-commit.ts';
+import { describeError, useCommit, useProblemNotice } from '../../store/use-commit.ts';
 import { usePreview } from '../../store/use-preview.ts';
+import { Empty } from '../../ui/empty.tsx';
 import { showTime } from '../../ui/format.ts';
 import { BookList, PANE_SX, SHEET_SX } from './book-list.tsx';
 import { describeBookChange } from './describe-book-change.ts';
@@ -32,15 +33,26 @@ function pinDiff(now: PinnedBook | null, to: PinnedBook): Partial<EntryDiff> {
 /** Books that projects share: which one this project stands on, its versions and what changed between them. */
 export function SharedBookPane() {
   const { book } = useProjectState('book');
-  const { data: books } = useQuery({ queryKey: ['books'], queryFn: () => getJson<BookDto[]>('/books') });
+  const { data: books, error } = useQuery({
+    queryKey: ['books'],
+    queryFn: () => getJson<BookDto[]>('/books'),
+    meta: { isTold: true },
+  });
   const [wanted, setWanted] = useState<string | null>(null);
   const [isSharing, setSharing] = useState(false);
-  const chosen = isSharing ? null : (books?.find((b) => b.id === (wanted ?? book?.bookId)) ?? books?.[0] ?? null);
+  // Without them nothing is offered that supposes there is none.
+  if (!books)
+    return error ? (
+      <Empty title="The shared books cannot be shown">{describeError(error)}</Empty>
+    ) : (
+      <LinearProgress sx={{ width: '100%', alignSelf: 'start' }} />
+    );
+  const chosen = isSharing ? null : (books.find((b) => b.id === (wanted ?? book?.bookId)) ?? books[0] ?? null);
   return (
     <Box sx={PANE_SX}>
       <BookList
         label="Shared books"
-        entries={(books ?? []).map((b) => ({
+        entries={books.map((b) => ({
           id: b.id,
           title: b.name,
           note:

@@ -5,7 +5,7 @@ import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { useProjects } from '../../store/queries.ts';
 import { useFormulaNames } from '../../store/use-elements.ts';
 import { FIGURES } from '../../ui/fonts.ts';
-import { alignQuantity, showFigure, showMinor, showSiText, showUnit } from '../../ui/format.ts';
+import { alignQuantity, editFigure, showMinor, showSignificant, showSiText, showUnit } from '../../ui/format.ts';
 import { FormulaText } from '../../ui/formula-field.tsx';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import type { Trial } from './use-trial.ts';
@@ -48,7 +48,7 @@ export function TryPane({ trial }: { readonly trial: Trial }) {
       heading: 'Waste %',
       width: 66,
       isFigure: true,
-      cell: (l) => (l.net === null || l.wastePercent === 0 ? '' : String(l.wastePercent)),
+      cell: (l) => (l.net === null || l.wastePercent === 0 ? '' : editFigure(l.wastePercent)),
     },
     {
       key: 'toBuy',
@@ -63,7 +63,7 @@ export function TryPane({ trial }: { readonly trial: Trial }) {
       heading: 'Rate',
       width: 84,
       isFigure: true,
-      cell: (l) => (l.rate === null ? '' : showFigure(l.rate, 2)),
+      cell: (l) => (l.rate === null ? '' : showSignificant(l.rate, 9)),
     },
     {
       key: 'amount',

@@ -149,4 +149,21 @@ describe('an assembly that two people write', () => {
     fireEvent.click(screen.getByRole('button', { name: 'Add a line' }));
     expect(lines()).toHaveLength(before + 1);
   }, 40_000);
+
+  it('shows the waste that the other gave a line, in a field that is open', async () => {
+    const user = userEvent.setup();
+    const { come } = draw();
+    const waste = () => field('Waste %').value;
+    await user.click(screen.getByRole('button', { name: 'More about the line L-CAR' }));
+    await user.type(field('Waste %'), '5,');
+    // What is not read to its end yet stays as it is typed.
+    expect(waste()).toBe('5,');
+    await user.clear(field('Waste %'));
+    come(comes({ lines: [{ ...SHELF.lines[0]!, wastePercent: 7 }] }));
+    await waitFor(() => expect(waste()).toBe('7'));
+    await user.clear(field('Waste %'));
+    await user.type(field('Waste %'), 'much');
+    expect(waste()).toBe('much');
+    expect(screen.getByText('No figure.')).toBeTruthy();
+  }, 40_000);
 });

@@ -129,7 +129,15 @@ export function useTrial(assembly: Assembly): Trial {
     }
     return { trials: [...caught, ...others].slice(0, MOST), isCaught: caught.length > 0 };
   }, [tables, rules]);
-  const [chosen, setChosen] = useState<TrialElement | null>(null);
+  /** The element that was chosen, by its key: what it is like may come anew with a revision. */
+  const [chosenKey, setChosenKey] = useState<number | null>(null);
+  const chosen = useMemo(() => {
+    for (const table of chosenKey === null ? [] : tables) {
+      const row = table.keys.indexOf(chosenKey!);
+      if (row >= 0) return { table, row, label: describe(table, row) };
+    }
+    return null;
+  }, [tables, chosenKey]);
   const [typed, setTyped] = useState<string | null>(null);
   // What it is tried on at first should have what the assembly asks for; looked for once, not at every sign that is typed.
   // biome-ignore lint/correctness/useExhaustiveDependencies: the draft changes with every sign
@@ -170,12 +178,12 @@ export function useTrial(assembly: Assembly): Trial {
     projectId,
     setProjectId: (id) => {
       setProjectId(id);
-      setChosen(null);
+      setChosenKey(null);
     },
     isLoading: projectId === null ? isOwnLoading : other.isLoading,
     trials,
     element,
-    setElement: setChosen,
+    setElement: (next) => setChosenKey(next && (next.table.keys[next.row] ?? null)),
     driver,
     setDriver: setTyped,
     problem,

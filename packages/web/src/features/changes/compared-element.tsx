@@ -4,7 +4,7 @@ import { amountToMinor } from '@tally/core';
 import { useProjectState } from '../../store/project-store.tsx';
 import { useComparedElement } from '../../store/queries.ts';
 import { FIGURES } from '../../ui/fonts.ts';
-import { showFigure, showMinor, showMove, showQuantity, showUnit } from '../../ui/format.ts';
+import { showMinor, showMove, showQuantity, showSignificant, showUnit } from '../../ui/format.ts';
 
 /** A line of an element on both sides. */
 interface LinePair {
@@ -47,7 +47,7 @@ export function ComparedElement({
   const minor = (amount: number | null) => (amount === null ? 'unknown' : showMinor(amountToMinor(amount), money.minorDigits)); // biome-ignore format: one step
   const net = (line: ExplainedLine | null) =>
     !line ? '' : line.net === null ? 'unknown' : `${showQuantity(line.net, line.item?.unit ?? '')} ${showUnit(line.item?.unit ?? '')}`; // biome-ignore format: one choice
-  const rate = (line: ExplainedLine | null) => (line?.rate == null ? '' : showFigure(line.rate, 2));
+  const rate = (line: ExplainedLine | null) => (line?.rate == null ? '' : showSignificant(line.rate, 9));
   return (
     <Box
       component="table"

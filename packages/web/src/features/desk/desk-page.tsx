@@ -2,8 +2,10 @@ import { Box, Button, Checkbox, FormControlLabel, MenuItem, Slider, TextField, T
 import { readWorkspaceId } from '@tally/core';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { ApiProblem, getJson, postJson } from '../../store/client.ts';
+import { getJson, postJson } from '../../store/client.ts';
 import { useProjectState } from '../../store/project-store.tsx';
+import { describeError } from '../../store/use-commit.ts';
+import { Empty } from '../../ui/empty.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
 import { useModelPicture } from '../../ui/model-picture.tsx';
 
@@ -38,16 +40,23 @@ const FIELDS: readonly {
 /** A stand-in for the designers: change the building a little and issue a new revision into the project's drop folder. */
 export function DeskPage() {
   const { project } = useProjectState('project');
-  const { data: desk } = useQuery({
+  const { data: desk, error } = useQuery({
     queryKey: ['desk', project.id],
     queryFn: () => getJson<Desk>(`/projects/${project.id}/desk`),
+    meta: { isTold: true },
   });
   const Picture = useModelPicture();
   return (
     <Box
       sx={{ flex: 1, minHeight: 0, display: 'grid', gridTemplateColumns: { xs: '1fr', lg: 'minmax(0, 1fr) 380px' } }}
     >
-      <Box sx={{ overflow: 'auto', p: 2 }}>{desk && <DeskForm desk={desk} projectId={project.id} />}</Box>
+      <Box sx={{ overflow: 'auto', p: 2 }}>
+        {desk ? (
+          <DeskForm desk={desk} projectId={project.id} />
+        ) : (
+          error && <Empty title="The design desk cannot be shown">{describeError(error)}</Empty>
+        )}
+      </Box>
       {Picture && (
         <Box sx={{ borderLeft: 1, borderColor: 'divider', display: { xs: 'none', lg: 'block' }, minHeight: 0 }}>
           <Picture />
@@ -162,16 +171,12 @@ function DeskForm({ desk, projectId }: { readonly desk: Desk; readonly projectId
         )}
         {live.error && (
           <Box role="alert" sx={{ fontSize: 13, color: 'error.main' }}>
-            {live.error instanceof ApiProblem
-              ? `${live.error.problem.detail} ${live.error.problem.remedy ?? ''}`
-              : live.error.message}
+            {describeError(live.error)}
           </Box>
         )}
         {issue.error && (
           <Box role="alert" sx={{ fontSize: 13, color: 'error.main' }}>
-            {issue.error instanceof ApiProblem
-              ? `${issue.error.problem.detail} ${issue.error.problem.remedy ?? ''}`
-              : issue.error.message}
+            {describeError(issue.error)}
           </Box>
         )}
       </Box>

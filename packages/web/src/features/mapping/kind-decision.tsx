@@ -173,7 +173,8 @@ export function KindDecisionPane({
       section: rules.find((r) => r.section && (r.item ?? r.assembly) === chosen?.code)?.section ?? draft.section,
     });
   const keep = async () => {
-    if (!change) return;
+    // Keys reach this while it is sent, too.
+    if (!change || commit.isPending) return;
     const refused = await refusalOf(commit.mutateAsync(change));
     // Meanwhile one may have gone on oneself.
     if (!isHere.current) return;

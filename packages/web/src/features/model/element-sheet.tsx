@@ -6,6 +6,7 @@ import {
   DESCRIBING_QUANTITIES,
   type ElementTable,
   findQuantityOrigin,
+  listEffectiveQuantities,
   type ModelElement,
   nameProperty,
   nameQuantity,
@@ -15,11 +16,12 @@ import {
   type SourceKind,
   TOLERANCE,
 } from '@tally/core';
+import { useMemo } from 'react';
 import type { LoadedModels } from '../../store/loaded-models.ts';
 import { useProjectState } from '../../store/project-store.tsx';
 import { useSelection } from '../../store/selection.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
-import { showFigure, showProperty, showQuantity, showUnit } from '../../ui/format.ts';
+import { showFigure, showProperty, showQuantity, showSi, type UnitSystem } from '../../ui/format.ts';
 import { METHOD_WORDS } from '../../ui/method-words.ts';
 import { CostSection } from './cost-section.tsx';
 import { DecisionSection } from './decision-section.tsx';
@@ -47,26 +49,10 @@ export function ElementSheet({ models }: { readonly models: LoadedModels }) {
 
 function ManySheet({ models }: { readonly models: LoadedModels }) {
   const { keys } = useSelection();
-  const elements = [...keys].flatMap((k) => {
-    const place = models.find(k);
-    return place ? [readElement(place.model.table, place.row)] : [];
-  });
-  const sums = new Map<string, { unit: string; sum: number; count: number; least: number; most: number }>();
-  for (const e of elements) {
-    const seen = new Set<string>();
-    for (const q of [...e.quantities].sort((a, b) => (a.basis < b.basis ? -1 : 1))) {
-      if (seen.has(q.name) || q.unit === 'number') continue;
-      seen.add(q.name);
-      const s = sums.get(q.name) ?? { unit: q.unit, sum: 0, count: 0, least: q.value, most: q.value };
-      sums.set(q.name, {
-        ...s,
-        sum: s.sum + q.value,
-        count: s.count + 1,
-        least: Math.min(s.least, q.value),
-        most: Math.max(s.most, q.value),
-      });
-    }
-  }
+  const units = sheetUnits(useProjectState('basis').basis.settings.units);
+  const places = useMemo(() => [...keys].flatMap((key) => models.find(key) ?? []), [keys, models]);
+  const elements = useMemo(() => places.map(({ model, row }) => readElement(model.table, row)), [places]);
+  const sums = useMemo(() => sumQuantities(places.map(({ model, row }) => ({ table: model.table, row }))), [places]);
   const shared = (read: (e: ModelElement) => string | null) => {
     const values = new Set(elements.map(read));
     return values.size === 1 ? ([...values][0] ?? 'none') : `${values.size} different`;
@@ -88,27 +74,29 @@ function ManySheet({ models }: { readonly models: LoadedModels }) {
       <AttributeSection keys={[...keys]} elements={elements} />
       <ZoneSection keys={[...keys]} />
       <Section title="Sums and ranges">
-        {[...sums].map(([name, s]) => (
-          <Box key={name} sx={{ display: 'grid', gridTemplateColumns: '1fr auto 30px', gap: 1, py: 0.25 }}>
-            <Box sx={{ fontSize: 13 }} title={name}>
-              {nameQuantity(name).word}
-              {s.count < elements.length && (
-                <Box component="span" sx={{ color: 'text.secondary' }}>
-                  {' '}
-                  of {s.count}
-                </Box>
-              )}
+        {sums.map((s) => {
+          const [least, most, sum] = [s.least, s.most, s.sum].map((value) => showSi(value, s.unit, units));
+          const isRange = DESCRIBING_QUANTITIES.has(s.name) && s.least !== s.most;
+          const shown = DESCRIBING_QUANTITIES.has(s.name) ? least! : sum!;
+          return (
+            <Box
+              key={`${s.name} ${s.unit}`}
+              sx={{ display: 'grid', gridTemplateColumns: '1fr auto 30px', gap: 1, py: 0.25 }}
+            >
+              <Box sx={{ fontSize: 13 }} title={s.name}>
+                {nameQuantity(s.name).word}
+                {s.count < elements.length && (
+                  <Box component="span" sx={{ color: 'text.secondary' }}>
+                    {' '}
+                    of {s.count}
+                  </Box>
+                )}
+              </Box>
+              <Box sx={figure}>{isRange ? `${least!.figure} – ${most!.figure}` : shown.figure}</Box>
+              <Box sx={{ color: 'text.secondary', fontSize: 12 }}>{shown.unit}</Box>
             </Box>
-            <Box sx={figure}>
-              {DESCRIBING_QUANTITIES.has(name)
-                ? s.least === s.most
-                  ? showQuantity(s.least, s.unit)
-                  : `${showQuantity(s.least, s.unit)} – ${showQuantity(s.most, s.unit)}`
-                : showQuantity(s.sum, s.unit)}
-            </Box>
-            <Box sx={{ color: 'text.secondary', fontSize: 12 }}>{showUnit(s.unit)}</Box>
-          </Box>
-        ))}
+          );
+        })}
       </Section>
     </Box>
   );
@@ -187,7 +175,7 @@ function OneSheet({
               <span>{o.filledBy ? 'Filled' : 'Empty'}</span>
               <Box sx={figure}>
                 {o.width !== null && o.height !== null
-                  ? `${showFigure(o.width)} × ${showFigure(o.height)} m = ${showFigure(o.area ?? 0)} m²`
+                  ? `${showFigure(o.width)} × ${showFigure(o.height)} m${o.area === null ? ', area not measured' : ` = ${showFigure(o.area)} m²`}`
                   : 'not measured'}
               </Box>
             </Box>
@@ -209,6 +197,38 @@ function OneSheet({
   );
 }
 
+/** The narrow sheet has room for one way of writing figures. */
+const sheetUnits = (system: UnitSystem): UnitSystem => (system === 'both' ? 'metric' : system);
+
+/** Figures of a name over several elements, SI. */
+interface QuantitySum {
+  readonly name: string;
+  readonly unit: string;
+  sum: number;
+  count: number;
+  least: number;
+  most: number;
+}
+
+/** The figures that count for the plan, over some elements: sums and ranges of each name. */
+function sumQuantities(places: readonly { readonly table: ElementTable; readonly row: number }[]): QuantitySum[] {
+  const sums = new Map<string, QuantitySum>();
+  for (const { table, row } of places) {
+    for (const { name, unit, values } of listEffectiveQuantities(table).values()) {
+      const value = values[row]!;
+      if (unit === 'number' || Number.isNaN(value)) continue;
+      const of = `${name.toLowerCase()} ${unit}`;
+      const s = sums.get(of) ?? { name, unit, sum: 0, count: 0, least: value, most: value };
+      s.sum += value;
+      s.count++;
+      s.least = Math.min(s.least, value);
+      s.most = Math.max(s.most, value);
+      sums.set(of, s);
+    }
+  }
+  return [...sums.values()];
+}
+
 /** Figures by name: measured and stated beside each other, the one that is used in full ink. A figure given here stands for both. */
 function QuantitySection({
   element,
@@ -217,7 +237,9 @@ function QuantitySection({
   readonly element: ModelElement;
   readonly basisOf: (name: string) => Basis | null;
 }) {
-  const tolerance = useProjectState('basis').basis.settings.statedTolerance ?? TOLERANCE.statedShare;
+  const { units: system, statedTolerance } = useProjectState('basis').basis.settings;
+  const units = sheetUnits(system);
+  const tolerance = statedTolerance ?? TOLERANCE.statedShare;
   const names = [...new Set(element.quantities.map((q) => q.name))];
   const find = (name: string, basis: Basis) => element.quantities.find((q) => q.name === name && q.basis === basis);
   return (
@@ -266,7 +288,7 @@ function QuantitySection({
                     ≈
                   </Box>
                 )}
-                {m ? showQuantity(m.value, unit) : '–'}
+                {m ? showSi(m.value, unit, units).figure : '–'}
               </Box>
               <Box
                 title={
@@ -274,9 +296,9 @@ function QuantitySection({
                 }
                 sx={{ ...figure, ...ink(isStatedUsed), ...(isFar ? { color: 'error.main' } : {}) }}
               >
-                {s ? `${isFar ? '≠ ' : ''}${showQuantity(s.value, unit)}` : ''}
+                {s ? `${isFar ? '≠ ' : ''}${showSi(s.value, unit, units).figure}` : ''}
               </Box>
-              <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{unit === 'number' ? '' : showUnit(unit)}</Box>
+              <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{showSi(0, unit, units).unit}</Box>
             </Box>
           );
         })}

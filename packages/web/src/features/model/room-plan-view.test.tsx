@@ -21,7 +21,7 @@ beforeAll(() => {
   Object.assign(globalThis, { DOMPoint: Point });
 });
 
-const floor = (value: number) => ({ name: 'NetFloorArea', value, unit: 'm2', basis: 'measured', method: 'room', exactness: 'exact' }) as const; // biome-ignore format: one quantity
+const floor = (value: number) => ({ name: 'NetFloorArea', value, unit: 'm2', basis: 'measured', method: 'swept', exactness: 'exact' }) as const; // biome-ignore format: one quantity
 const rectangle = (x0: number, y0: number, x1: number, y1: number) => [x0, y0, x1, y0, x1, y1, x0, y1];
 /** A stair of two storeys' height comes first, then two rooms of 4 x 3 m that are 2.5 m high, one not measured. */
 const model = (): LoadedModel => {

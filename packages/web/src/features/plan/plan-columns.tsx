@@ -1,6 +1,6 @@
 import { Box } from '@mui/material';
 import { type HeldTarget, type PlanLine, type PlanSummaryDto, targetId } from '@tally/core';
-import { alignQuantity, showFigure, showMinor, showUnit, widthOfMoney } from '../../ui/format.ts';
+import { alignQuantity, showFigure, showMinor, showSignificant, showUnit, widthOfMoney } from '../../ui/format.ts';
 import { GroupLabel } from '../../ui/group-label.tsx';
 import type { TableColumn } from '../../ui/virtual-table.tsx';
 import { checkedOf, floorAreaOf, minorOfRow, type PlanTableRow } from './plan-table-rows.ts';
@@ -10,8 +10,16 @@ const showWaste = ({ wastePercent, open }: PlanLine): string =>
   open > 0 ? '' : wastePercent === null ? 'several' : wastePercent > 0 ? `${wastePercent} %` : '';
 
 /** Rate of a line; elements of one item may have several. */
-const showLineRate = ({ rate, rates, open }: PlanLine, digits = 2): string =>
-  open > 0 ? '' : rates > 1 ? `${rates} rates` : rate === null ? 'none' : showFigure(rate, digits);
+const showLineRate = ({ rate, rates, open }: PlanLine, digits?: number): string =>
+  open > 0
+    ? ''
+    : rates > 1
+      ? `${rates} rates`
+      : rate === null
+        ? 'none'
+        : digits === undefined
+          ? showSignificant(rate)
+          : showFigure(rate, digits);
 
 const quantity = (value: number | null, unit: string, digits?: number) =>
   value === null || unit === '' ? '' : digits === undefined ? alignQuantity(value, unit) : showFigure(value, digits);

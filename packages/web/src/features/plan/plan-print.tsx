@@ -1,6 +1,6 @@
 import { type GroupField, isLineUnknown, nameGroup, type PlanDto } from '@tally/core';
 import { useProjectState } from '../../store/project-store.tsx';
-import { showFigure, showMinor, showQuantity, showUnit } from '../../ui/format.ts';
+import { showMinor, showQuantity, showSignificant, showUnit } from '../../ui/format.ts';
 import { PrintSheet } from '../../ui/print-sheet.tsx';
 import { listPlanRows } from './plan-table-rows.ts';
 
@@ -50,7 +50,7 @@ export function PlanPrint({ plan, by }: { readonly plan: PlanDto; readonly by: r
                     <td className="figure">{figure(row.line.net, row.line.unit)}</td>
                     <td className="figure">{figure(row.line.toBuy, row.line.unit)}</td>
                     <td>{showUnit(row.line.unit)}</td>
-                    <td className="figure">{row.line.rate === null ? '' : showFigure(row.line.rate, 2)}</td>
+                    <td className="figure">{row.line.rate === null ? '' : showSignificant(row.line.rate)}</td>
                     <td className="figure">
                       {row.line.open > 0
                         ? 'not priced'

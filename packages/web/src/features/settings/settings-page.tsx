@@ -2,7 +2,7 @@ import { Autocomplete, Box, Checkbox, FormControlLabel, MenuItem, TextField } fr
 import { nameQuantity, type QuantityChoice } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { useElements } from '../../store/use-elements.ts';
-import { editFigure, readFigure, showFigure } from '../../ui/format.ts';
+import { editFigure, readFigure, showFigure, showSignificant } from '../../ui/format.ts';
 import { useOneAtATime } from '../../ui/use-one-at-a-time.ts';
 import { ChoiceField } from './choice-field.tsx';
 import { CHOICE_WORDS } from './choice-words.ts';
@@ -145,7 +145,7 @@ function ThresholdField({ threshold }: { readonly threshold: Threshold }) {
   return (
     <TextField
       label={label}
-      value={text ?? showFigure(shown, Number.isInteger(shown) ? 0 : 2)}
+      value={text ?? (Number.isInteger(shown) ? showFigure(shown, 0) : showSignificant(shown, 6))}
       error={isWrong}
       helperText={isWrong ? `A figure from ${least} to ${most}.` : undefined}
       onChange={(e) => setText(e.target.value)}

@@ -18,7 +18,7 @@ import { FileInput } from '../../ui/file-input.tsx';
 import { FIGURES } from '../../ui/fonts.ts';
 import { FormDialog } from '../../ui/form-dialog.tsx';
 import { FormText } from '../../ui/form-text.tsx';
-import { showFigure } from '../../ui/format.ts';
+import { showRate, showSignificant } from '../../ui/format.ts';
 import { SheetColumns } from '../../ui/sheet-columns.tsx';
 import { fillListForm, type ListForm, type ListOrder, listFormSchema, readProfile } from './list-form.ts';
 
@@ -323,13 +323,13 @@ function Preview({ preview: p, isNext }: { readonly preview: ListPreviewDto; rea
                 {l.description}
               </Box>
               <Box component="td" sx={figure}>
-                {showFigure(l.quantity)}
+                {showSignificant(l.quantity, 9)}
               </Box>
               <Box component="td" sx={{ ...cell, color: 'text.secondary' }}>
                 {l.unit}
               </Box>
               <Box component="td" sx={figure}>
-                {l.price === null ? '' : showFigure(Number(l.price), 2)}
+                {l.price === null ? '' : showRate(l.price)}
               </Box>
               <Box component="td" sx={cell}>
                 {l.group ?? ''}
