@@ -3,7 +3,7 @@ import { type Assembly, type AssemblyParameter, type Caught, type FormulaNames, 
 import { useMemo } from 'react';
 import { useElements } from '../../store/use-elements.ts';
 import { FIGURES } from '../../ui/fonts.ts';
-import { showFigure, showUnit } from '../../ui/format.ts';
+import { showSignificant, showUnit } from '../../ui/format.ts';
 import { checkFormula, FormulaText } from '../../ui/formula-field.tsx';
 import { listSamples } from './list-samples.ts';
 
@@ -50,23 +50,26 @@ export function RuleParameters({
       {parameters.map((p) => {
         const value = values[p.name];
         const note = p.note ?? `Usually ${p.value}`;
-        if (p.choices)
+        if (p.choices) {
+          const choices = [p.value, ...p.choices];
           return (
             <TextField
               key={p.name}
               select
               label={p.name}
               value={value ?? p.value}
-              helperText={note}
+              error={!choices.includes(value ?? p.value)}
+              helperText={choices.includes(value ?? p.value) ? note : 'No choice of the assembly any more.'}
               onChange={(e) => set(p, e.target.value)}
             >
-              {[...new Set([p.value, ...p.choices])].map((c) => (
+              {[...new Set([...choices, value ?? p.value])].map((c) => (
                 <MenuItem key={c} value={c}>
                   {c}
                 </MenuItem>
               ))}
             </TextField>
           );
+        }
         return (
           <Box key={p.name} sx={{ minWidth: 0 }}>
             <FormulaText
@@ -125,7 +128,7 @@ function Samples({
               ? 'nothing'
               : typeof s.value === 'string'
                 ? s.value
-                : `${showFigure(s.value, 3)} ${showUnit(unit === 'number' ? '' : unit)}`}
+                : `${showSignificant(s.value, 5)} ${showUnit(unit === 'number' ? '' : unit)}`}
           </Box>
         </Box>
       ))}

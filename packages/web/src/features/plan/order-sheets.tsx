@@ -18,6 +18,9 @@ export function listOrders(
     .map(([supplier, lines]) => ({ supplier, lines: [...lines].sort((a, b) => (a.code < b.code ? -1 : 1)) }));
 }
 
+/** Of what is in parts unknown. */
+const soFar = ({ unknown }: PurchaseDto): string => (unknown > 0 ? ' so far' : '');
+
 /** One sheet for each supplier, as it is printed: what to order of what, in whole packs and lengths, and what it costs together. */
 export function OrderSheets({ purchases }: { readonly purchases: readonly PurchaseDto[] }) {
   const { project, money } = useProjectState('project', 'money');
@@ -48,18 +51,22 @@ export function OrderSheets({ purchases }: { readonly purchases: readonly Purcha
                       {p.storey === null ? '' : `, ${p.storey}`}
                     </td>
                     <td className="figure">
-                      {p.packs === null ? showQuantity(p.toBuy, p.unit) : showFigure(p.toBuy, 2)}
+                      {p.unknown > 0 && p.toBuy === 0
+                        ? 'unknown'
+                        : `${p.packs === null ? showQuantity(p.toBuy, p.unit) : showFigure(p.toBuy, 2)}${soFar(p)}`}
                     </td>
                     <td>{showUnit(p.unit)}</td>
                     <td>{describePacks(p)}</td>
                     <td className="figure">
-                      {p.unknown > 0 && p.minor === 0 ? 'unknown' : showMinor(p.minor, money.minorDigits)}
+                      {p.unknown > 0 && p.minor === 0
+                        ? 'unknown'
+                        : `${showMinor(p.minor, money.minorDigits)}${soFar(p)}`}
                     </td>
                   </tr>
                 ))}
                 <tr>
                   <td colSpan={5}>
-                    <strong>Together</strong>
+                    <strong>{lines.some((p) => p.unknown > 0) ? 'Together so far' : 'Together'}</strong>
                   </td>
                   <td className="figure">
                     <strong>

@@ -10,7 +10,8 @@ const showWaste = ({ wastePercent, open }: PlanLine): string =>
   open > 0 ? '' : wastePercent === null ? 'several' : wastePercent > 0 ? `${wastePercent} %` : '';
 
 /** Rate of a line; elements of one item may have several. */
-const showLineRate = ({ rate, rates, open }: PlanLine, digits?: number): string =>
+/** The rate of a line, or of how many it is. */
+export const showLineRate = ({ rate, rates, open }: PlanLine, digits?: number): string =>
   open > 0
     ? ''
     : rates > 1

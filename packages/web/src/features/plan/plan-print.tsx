@@ -1,7 +1,8 @@
 import { type GroupField, isLineUnknown, nameGroup, type PlanDto } from '@tally/core';
 import { useProjectState } from '../../store/project-store.tsx';
-import { showMinor, showQuantity, showSignificant, showUnit } from '../../ui/format.ts';
+import { showMinor, showQuantity, showUnit } from '../../ui/format.ts';
 import { PrintSheet } from '../../ui/print-sheet.tsx';
+import { showLineRate } from './plan-columns.tsx';
 import { listPlanRows } from './plan-table-rows.ts';
 
 const NOTHING: ReadonlySet<string> = new Set();
@@ -50,7 +51,9 @@ export function PlanPrint({ plan, by }: { readonly plan: PlanDto; readonly by: r
                     <td className="figure">{figure(row.line.net, row.line.unit)}</td>
                     <td className="figure">{figure(row.line.toBuy, row.line.unit)}</td>
                     <td>{showUnit(row.line.unit)}</td>
-                    <td className="figure">{row.line.rate === null ? '' : showSignificant(row.line.rate)}</td>
+                    <td className="figure">
+                      {row.line.rate === null && row.line.rates <= 1 ? '' : showLineRate(row.line)}
+                    </td>
                     <td className="figure">
                       {row.line.open > 0
                         ? 'not priced'

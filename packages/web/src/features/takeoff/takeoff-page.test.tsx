@@ -22,11 +22,11 @@ const STATES: ElementStatesDto[] = [
   { revisionId: 'r1', keys: [11, 12, 13, 14], states: [2, 2, 2, 0], amounts: [0, 0, 0, 0] },
 ];
 
-function open(answers = {}, layer = {}) {
+function open(answers = {}, layer = {}, views = {}) {
   const drawn = renderInProject(
     <TakeoffPage />,
     { 'GET /elements/states': () => ({ body: STATES }), 'POST /changes': () => ({ body: { projectId: 'p', seq: 8, move: null } }), 'POST /attributes': () => ({ body: { projectId: 'p', seq: 8, move: null } }), ...answers },
-    sampleState({ sources: [sampleSource], layer: sampleLayer(layer) }),
+    sampleState({ sources: [sampleSource], layer: sampleLayer(layer), views }),
   ); // biome-ignore format: one call
   serveTable(walls());
   return drawn;
@@ -104,6 +104,39 @@ describe('the takeoff', () => {
     await waitFor(async () => expect((await table()).textContent).toContain('Total of 1'), { timeout: 8000 });
     expect(screen.queryByRole('progressbar', { name: 'Looking which elements these are' })).toBeNull();
     expect(await row(/Wall 4/)).toBeTruthy();
+  }, 30_000);
+  it('says what a saved table asks for and nothing here has, and keeps it until it is taken out', async () => {
+    const saved = {
+      name: 'Fire', row: 'element', columns: [{ field: 'name' }, { field: 'property:Pset_WallCommon.FireRating' }, { field: 'q:Length' }],
+      groups: ['property:Own.Trade', 'storey'], scope: null, isBundled: false, sort: null,
+    }; // biome-ignore format: a table in short
+    open({}, {}, { fire: saved });
+    await table();
+    expect(screen.queryByText(/Not shown/)).toBeNull();
+    await choose('Table', 'Fire');
+    const told = 'Not shown, since nothing in this table has it: FireRating, Trade.';
+    expect(await screen.findByText(told)).toBeTruthy();
+    // Another column beside them: what is missing stays wanted.
+    await userEvent.click(screen.getByRole('button', { name: /^Columns/ }));
+    await userEvent.click(screen.getByRole('combobox', { name: 'Columns, in this order' }));
+    await userEvent.click(await screen.findByRole('option', { name: 'Storey' }));
+    await userEvent.keyboard('{Escape}{Escape}');
+    expect(screen.getByText(told)).toBeTruthy();
+    await userEvent.click(screen.getByRole('button', { name: 'Take them out of the table' }));
+    await waitFor(() => expect(screen.queryByText(/Not shown/)).toBeNull());
+    expect(await row(/▾ Ground floor/)).toBeTruthy();
+  }, 30_000);
+  it('within a limit that is gone says so', async () => {
+    const saved = {
+      name: 'East', row: 'element', columns: [{ field: 'name' }, { field: 'q:Length' }], groups: [], scope: null, isBundled: false, sort: null, within: 'East wing',
+    }; // biome-ignore format: a table in short
+    open({}, {}, { east: saved });
+    await table();
+    await choose('Table', 'East');
+    expect(await screen.findByText(/There is no limit called East wing any more/)).toBeTruthy();
+    await userEvent.click(screen.getByRole('button', { name: 'Whole building' }));
+    expect(screen.queryByText(/no limit called/)).toBeNull();
+    await waitFor(async () => expect((await table()).textContent).toMatch(/Total of 4.*14\.3[45]/));
   }, 30_000);
   it('of a project without a model says the next step', async () => {
     renderInProject(<TakeoffPage />);

@@ -33,6 +33,7 @@ import { useLatest } from '../../ui/use-latest.ts';
 import { useOneAtATime } from '../../ui/use-one-at-a-time.ts';
 import { type TableColumn, VirtualTable } from '../../ui/virtual-table.tsx';
 import { readStep, showColumnFigure, showColumnUnit, writeColumnFigure, writeColumnUnit } from './column-units.ts';
+import { LeftOut } from './left-out.tsx';
 import { READY_VIEWS } from './ready-views.ts';
 import { useOnlyKeys } from './use-only-keys.ts';
 import { ViewBar } from './view-bar.tsx';
@@ -312,6 +313,15 @@ export function TakeoffPage() {
           }}
         />
       </Box>
+      {!isLoading && (
+        <LeftOut
+          view={view}
+          fields={fields}
+          tables={tables}
+          limits={layer.limits.map((l) => l.name)}
+          onChange={(c) => setView({ ...view, ...c })}
+        />
+      )}
       {only === null && <LinearProgress aria-label="Looking which elements these are" />}
       <VirtualTable
         hasOwnColumns

@@ -58,6 +58,8 @@ export function ViewBar({
   const sample = useSample();
   const { scopes } = useBasis('scopes');
   const byId = (ids: readonly string[]) => ids.flatMap((id) => fields.find((f) => f.id === id) ?? []);
+  // What nothing here has is not shown; it stays in the table for when it comes.
+  const isLeftOut = (id: string) => !fields.some((f) => f.id === id);
   const shared = {
     multiple: true as const,
     disableCloseOnSelect: true,
@@ -162,7 +164,10 @@ export function ViewBar({
             value={byId(view.columns.map((c) => c.field))}
             onChange={(_, chosen) =>
               onChange({
-                columns: chosen.map((f) => view.columns.find((c) => c.field === f.id) ?? { field: f.id }),
+                columns: [
+                  ...chosen.map((f) => view.columns.find((c) => c.field === f.id) ?? { field: f.id }),
+                  ...view.columns.filter((c) => isLeftOut(c.field)),
+                ],
               })
             }
             renderInput={(p) => <TextField {...p} label="Columns, in this order" />}
@@ -186,7 +191,9 @@ export function ViewBar({
           {...shared}
           options={fields.filter((f) => f.unit === null)}
           value={byId(view.groups)}
-          onChange={(_, chosen) => onChange({ groups: chosen.slice(0, 5).map((f) => f.id) })}
+          onChange={(_, chosen) =>
+            onChange({ groups: [...chosen.map((f) => f.id), ...view.groups.filter(isLeftOut)].slice(0, 5) })
+          }
           renderInput={(p) => <TextField {...p} label="Grouped by, outermost first" />}
         />
       </SheetButton>
