@@ -168,6 +168,6 @@ function RateCell({
     return <>{`${showRate(item.rate)}${item.currency ? ` ${item.currency}` : ''}`}</>;
   }
   const { value, problem } = workOutRate(item, names, currency);
-  const shown = problem ? 'fault' : value === null ? 'by element' : `ƒ ${showSignificant(value, 9)}`;
+  const shown = problem ? 'fault' : value === null ? 'by element' : `ƒ ${showSignificant(value)}`;
   return <span title={problem?.message ?? item.rateFormula}>{shown}</span>;
 }

@@ -56,8 +56,8 @@ export function FactSection({ keys }: { readonly keys: readonly number[] }) {
             );
           const say = async (typed: string) => {
             const value = field === 'ifcClass' && typed !== SEVERAL ? (findClassByWord(typed) ?? typed) : typed;
-            if (value === (shown ?? '') || value === SEVERAL) return;
-            await give(field, value === '' || value === inFile ? undefined : value);
+            if (value === (shown ?? '') || value === SEVERAL) return null;
+            return give(field, value === '' || value === inFile ? undefined : value);
           };
           // Left as it is shown, a class stays what it is, though several have one word.
           const word = field === 'ifcClass' ? classWord(String(shown ?? '')) : String(shown ?? '');

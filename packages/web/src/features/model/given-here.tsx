@@ -47,7 +47,8 @@ export function FinishSection({
     [models],
   );
   const give = async (surface: FinishSurface, text: string) => {
-    if (text !== DIFFERENT) await refusalOf(change.mutateAsync(changeFinish(layer, keys, surface, text || null)));
+    if (text === DIFFERENT) return null;
+    return refusalOf(change.mutateAsync(changeFinish(layer, keys, surface, text || null)));
   };
   const isGiven = keys.some((key) => layer.finishes[String(key)]);
   return (

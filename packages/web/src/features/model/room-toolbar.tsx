@@ -64,6 +64,8 @@ export function RoomToolbar({
         borderBottom: 1,
         borderColor: 'divider',
         alignItems: 'center',
+        flexWrap: 'wrap',
+        '& .MuiButton-root': { px: 1, minWidth: 0, whiteSpace: 'nowrap' },
       }}
     >
       {toolButton('draw', 'Draw')}
