@@ -1,3 +1,4 @@
+import { Box } from '@mui/material';
 import type { PlanDto, PlanGroup } from '@tally/core';
 import { useMemo } from 'react';
 import { useProjectState } from '../../store/project-store.tsx';
@@ -27,6 +28,14 @@ export function listHours(plan: PlanDto): HoursRow[] {
     const of = KINDS.find((k) => k === kind.label);
     return of ? kind.groups.flatMap((item) => readHours(of, item)) : [];
   });
+}
+
+/** Labour and plant that no hours are told of, since they are priced by other units: how many trades and machines, and what they cost. */
+export function sumOtherUnits(plan: PlanDto): { readonly count: number; readonly minor: number } {
+  const items = plan.groups.flatMap((kind) =>
+    KINDS.some((k) => k === kind.label) ? kind.groups.filter((item) => readHours('labour', item).length === 0) : [],
+  );
+  return { count: items.length, minor: items.reduce((sum, item) => sum + item.minor, 0) };
 }
 
 function readHours(kind: HoursRow['kind'], item: PlanGroup): HoursRow[] {
@@ -59,7 +68,8 @@ export function HoursTable() {
     { key: 'total', heading: 'Hours', width: 86, isFigure: true, cell: (r) => (r.unknown > 0 ? `${hours(r.total)} so far` : hours(r.total)) },
     { key: 'amount', heading: `Amount ${summary.currency}`, width: widthOfMoney([summary.total], summary.minorDigits), isFigure: true, cell: (r) => showMinor(r.minor, summary.minorDigits) },
   ]; // biome-ignore format: a column a line
-  return (
+  const others = data ? sumOtherUnits(data) : { count: 0, minor: 0 };
+  const table = (
     <VirtualTable
       label="Hours"
       keep={`${project.id}/hours`}
@@ -82,5 +92,17 @@ export function HoursTable() {
                 : ''
       }
     />
+  );
+  return (
+    <>
+      {table}
+      {others.count > 0 && (
+        <Box role="note" sx={{ fontSize: 13, color: 'text.secondary' }}>
+          Without{' '}
+          {others.count === 1 ? 'one of labour and plant that is' : `${others.count} of labour and plant that are`}{' '}
+          priced by other units than hours: {showMinor(others.minor, summary.minorDigits)} {summary.currency}.
+        </Box>
+      )}
+    </>
   );
 }

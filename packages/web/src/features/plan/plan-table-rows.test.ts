@@ -1,5 +1,5 @@
 import type { PlanGroup, PlanLine } from '@tally/core';
-import { listHours } from './hours-table.tsx';
+import { listHours, sumOtherUnits } from './hours-table.tsx';
 import { moveLevel } from './plan-levels.tsx';
 import { checkedOf, floorAreaOf, listPlanRows, markedOf, minorOfRow } from './plan-table-rows.ts';
 import { FIRST_LOOK, readLevels, readLook, writeLevels, writeLook } from './plan-view.ts';
@@ -73,16 +73,17 @@ describe('how one looks at the plan', () => {
   });
 });
 
-it('hours are listed by trade and storey; what is no hours is left out', () => {
+it('hours are listed by trade and storey; what is in other units is told with its money', () => {
   const storey = (label: string, toBuy: number, unit = 'h') => group(label, { lines: [line('L', { unit, toBuy })] });
   const plan = group('', {
     groups: [
       group('labour', { groups: [group('L-CAR Carpenter', { minor: 900, groups: [storey('Ground', 4), storey('Upper', 2.5)] })] }),
-      group('plant', { groups: [group('P-HIRE', { groups: [storey('Ground', 3, 'week')] })] }),
+      group('plant', { groups: [group('P-HIRE', { minor: 350, groups: [storey('Ground', 3, 'week')] })] }),
       group('material', { groups: [group('M', { groups: [storey('Ground', 9)] })] }),
     ],
   }); // biome-ignore format: a plan in short
   expect(listHours(plan).map((r) => [r.kind, r.label, [...r.hours], r.total, r.minor])).toEqual([
     ['labour', 'L-CAR Carpenter', [['Ground', 4], ['Upper', 2.5]], 6.5, 900],
   ]); // biome-ignore format: one row
+  expect(sumOtherUnits(plan)).toEqual({ count: 1, minor: 350 });
 });
