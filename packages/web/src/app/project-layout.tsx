@@ -12,6 +12,7 @@ import { useUndo } from '../store/use-commit.ts';
 import { Empty } from '../ui/empty.tsx';
 import { loadLater } from '../ui/load-later.tsx';
 import { ComparedPictureProvider, PictureProvider } from '../ui/model-picture.tsx';
+import { isPageKey, isTypedInto } from '../ui/page-key.ts';
 import { PartBoundary } from '../ui/part-boundary.tsx';
 import { KeysDialog } from './keys-dialog.tsx';
 import { PlaceBar } from './place-bar.tsx';
@@ -84,16 +85,15 @@ function Frame({ projectId }: { readonly projectId: string }) {
     const onKey = (e: KeyboardEvent) => {
       // What a table or a tree has taken (a letter typed on a cell) is no key of the page.
       if (e.defaultPrevented) return;
-      const isTyping = (e.target as HTMLElement).closest('input,textarea,[contenteditable]') !== null;
+      const isPlain = isPageKey(e);
       const isCommand = e.ctrlKey || e.metaKey;
       if (isCommand && e.key.toLowerCase() === 'k') {
         e.preventDefault();
         setDialog('search');
-      } else if (e.key === '?' && !isTyping) setDialog('keys');
-      else if (e.key === 'o' && !isTyping && !isCommand && !e.altKey && isApart)
-        navigate(samePlace(projectOf(projectId)));
-      else if (e.key === 't' && !isTyping && !isCommand && !e.altKey) setNarrow((now) => !now);
-      else if (isCommand && e.key.toLowerCase() === 'z' && !isTyping) {
+      } else if (e.key === '?' && isPlain) setDialog('keys');
+      else if (e.key === 'o' && isPlain && isApart) navigate(samePlace(projectOf(projectId)));
+      else if (e.key === 't' && isPlain) setNarrow((now) => !now);
+      else if (isCommand && e.key.toLowerCase() === 'z' && !isTypedInto(e)) {
         e.preventDefault();
         takeBack(e.shiftKey ? 'redo' : 'undo');
       } else if (e.altKey && /^[1-9]$/.test(e.key)) {

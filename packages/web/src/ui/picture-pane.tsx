@@ -3,6 +3,7 @@ import { type ReactNode, useEffect } from 'react';
 import { IconAct } from './icon-act.tsx';
 import { useKept } from './kept-state.ts';
 import { useModelPicture } from './model-picture.tsx';
+import { isPageKey } from './page-key.ts';
 import { Panes } from './panes.tsx';
 
 /** Whether the building is shown beside a page; it stays as one sets it, page by page. */
@@ -21,10 +22,7 @@ export function PictureButton({
   const Picture = useModelPicture();
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
-      const isTyping = (e.target as HTMLElement).closest(
-        'input,textarea,[contenteditable],[role="grid"],[role="treegrid"]',
-      );
-      if (e.key === 'd' && !e.ctrlKey && !e.metaKey && !e.altKey && !isTyping) setShown((now) => !now);
+      if (e.key === 'd' && isPageKey(e, '[role="grid"],[role="treegrid"]')) setShown((now) => !now);
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);

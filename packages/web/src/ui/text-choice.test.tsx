@@ -1,26 +1,33 @@
 /** @jest-environment jsdom */
-import { ThemeProvider } from '@mui/material/styles';
-import { render, screen } from '@testing-library/react';
+import { act, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 
-import { theme } from '../app/theme.ts';
+import { useState } from 'react';
+import { renderThemed } from '../testing/in-project.tsx';
 import { TextChoice } from './text-choice.tsx';
 
-function open(shown: string, onSay: (text: string) => Promise<string | null> = async () => null) {
-  const tree = (text: string) => (
-    <ThemeProvider theme={theme}>
-      <TextChoice label="Storey" placeholder="none" shown={text} options={['Ground floor', 'Loft']} onSay={onSay} />
-    </ThemeProvider>
+let come: (shown: string) => void = () => {};
+function Sample({
+  first,
+  onSay,
+}: {
+  readonly first: string;
+  readonly onSay: (text: string) => Promise<string | null>;
+}) {
+  const [shown, setShown] = useState(first);
+  come = (text) => act(() => setShown(text));
+  return (
+    <TextChoice label="Storey" placeholder="none" shown={shown} options={['Ground floor', 'Loft']} onSay={onSay} />
   );
-  const { rerender } = render(tree(shown));
-  return (text: string) => rerender(tree(text));
 }
+const open = (first: string, onSay: (text: string) => Promise<string | null> = async () => null) =>
+  renderThemed(<Sample first={first} onSay={onSay} />);
 const field = () => screen.getByRole<HTMLInputElement>('combobox', { name: 'Storey' });
 
 describe('a text that is chosen or typed', () => {
   it('stays as one types it when somebody else changes it, who is told of; Escape takes theirs', async () => {
     const said: string[] = [];
-    const come = open('Ground floor', async (text) => {
+    open('Ground floor', async (text) => {
       said.push(text);
       return null;
     });
@@ -40,7 +47,7 @@ describe('a text that is chosen or typed', () => {
     expect(said).toEqual(['Cellar']);
   });
   it('follows what comes while nothing is typed, and again when what was typed has been kept', async () => {
-    const come = open('Ground floor');
+    open('Ground floor');
     come('Loft');
     expect(field().value).toBe('Loft');
     await userEvent.clear(field());
@@ -53,7 +60,7 @@ describe('a text that is chosen or typed', () => {
   });
   it('is said once when it is chosen and then left, and stays as it was typed when it is refused', async () => {
     const said: string[] = [];
-    const come = open('Ground floor', async (text) => {
+    open('Ground floor', async (text) => {
       said.push(text);
       return 'No.';
     });
@@ -67,7 +74,7 @@ describe('a text that is chosen or typed', () => {
     expect(screen.getByText(/Somebody else made it "Cellar"/)).toBeTruthy();
   });
   it('is shown as what was made of it', async () => {
-    const come = open('Ground floor');
+    open('Ground floor');
     await userEvent.clear(field());
     await userEvent.type(field(), 'loft');
     await userEvent.tab();

@@ -13,6 +13,7 @@ import { Empty } from '../../ui/empty.tsx';
 import { showFigure, showMinor, showSi } from '../../ui/format.ts';
 import { useKept } from '../../ui/kept-state.ts';
 import { useModelPicture } from '../../ui/model-picture.tsx';
+import { isPageKey } from '../../ui/page-key.ts';
 import { Panes } from '../../ui/panes.tsx';
 import { PictureButton, usePictureShown } from '../../ui/picture-pane.tsx';
 import { StateMark } from '../../ui/state-mark.tsx';
@@ -92,8 +93,7 @@ export function KindDesk({ choice }: { readonly choice: ReactNode }) {
   });
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
-      const isTyping = (e.target as HTMLElement).closest('input,textarea,[contenteditable]') !== null;
-      if (e.key !== 'n' || e.ctrlKey || e.metaKey || e.altKey || isTyping) return;
+      if (e.key !== 'n' || !isPageKey(e)) return;
       e.preventDefault();
       goOn();
     };

@@ -21,6 +21,7 @@ import { showUnit } from '../../ui/format.ts';
 import { IconAct } from '../../ui/icon-act.tsx';
 import { useKept } from '../../ui/kept-state.ts';
 import { MarkedFaceIcon } from '../../ui/marked-face-icon.tsx';
+import { isPageKey } from '../../ui/page-key.ts';
 import { Panes } from '../../ui/panes.tsx';
 import type { CutPlane } from '../../viewer/index.ts';
 import { allRows, boundRows } from './bound-rows.ts';
@@ -47,7 +48,6 @@ export default function ModelPage() {
   const { data: states } = useStates(project.id);
   const { keys, frame, select } = useSelection();
   const [view, changeView] = usePageView('model', FIRST_VIEW);
-  const storey = view.storey === '' ? EVERY : view.storey;
   const setStorey = (name: string) => changeView({ storey: name === EVERY ? '' : name });
   const mode = readColourMode(view.colours);
   const colours = useModelColours(mode, states);
@@ -68,6 +68,9 @@ export default function ModelPage() {
     const level = (name: string) => levels.find((s) => s.name === name)?.elevation ?? Number.NEGATIVE_INFINITY;
     return names.sort((a, b) => level(a) - level(b));
   }, [models]);
+  // A storey that is called otherwise by now limits nothing: the building would be empty without a word.
+  const isStoreyKnown = storeys.length === 0 || storeys.includes(view.storey);
+  const storey = view.storey === '' || !isStoreyKnown ? EVERY : view.storey;
   /** Box around everything, m; null while nothing has a shape. */
   const extents = useMemo(() => boundRows(allRows(models.models)), [models]);
   /** Level of a storey; of the lowest with rooms or floors if none is chosen. */
@@ -93,8 +96,7 @@ export default function ModelPage() {
   };
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
-      if (e.ctrlKey || e.metaKey || e.altKey || (e.target as HTMLElement).closest('input,textarea,[contenteditable]'))
-        return;
+      if (!isPageKey(e)) return;
       const act = {
         m: () => switchUse('measure'),
         c: () => switchUse('faces'),

@@ -21,6 +21,7 @@ import { FIGURES } from '../../ui/fonts.ts';
 import { editFigure, showFigure, showMinor } from '../../ui/format.ts';
 import { IconAct } from '../../ui/icon-act.tsx';
 import { useKept } from '../../ui/kept-state.ts';
+import { isPageKey } from '../../ui/page-key.ts';
 import { Panes } from '../../ui/panes.tsx';
 import { PictureButton } from '../../ui/picture-pane.tsx';
 import { ShowInModel } from '../../ui/show-in-model.tsx';
@@ -109,8 +110,7 @@ export function PlanLines({ choice }: { readonly choice: ReactNode }) {
     }
   };
   const onKey = (event: KeyboardEvent) => {
-    const isPlain = !event.ctrlKey && !event.metaKey && !event.altKey;
-    if ((event.target as HTMLElement).closest('input,textarea') || !isPlain) return;
+    if (!isPageKey(event)) return;
     if (event.key === 'k') void check();
     if (event.key === 'e') showPane((now) => !now);
   };
