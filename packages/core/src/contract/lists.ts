@@ -108,6 +108,9 @@ export interface ListPreviewDto {
   readonly refusedCount: number;
   /** Lines that share their key with another. */
   readonly alike: number;
+  /** Rows taken for headings, the first of them; and how many there are. */
+  readonly headings: readonly number[];
+  readonly headingCount: number;
   /** Lines whose code the book knows. */
   readonly known: number;
   readonly priced: number;

@@ -60,12 +60,14 @@ describe('the lines of a list', () => {
     ]);
   });
   it('leave out empty rows and headings, and refuse the rest with its reason', () => {
-    const { lines: kept, refused } = lines(
+    const { lines: kept, refused, headings } = lines(
       ['', 'Quay', '', '', ''], [], ['A', 'Ring', 4, 'each', ''], ['B', 'Sign', 'many', 'each', ''], ['', '', 5, 'm', ''],
       ['C', 'Rope', '', 'm', ''], ['D', 'Post', -2, 'each', ''], ['E', 'Oil', 3, 'barrel', ''], ['F', 'Net', 3, '', ''], ['G', 'Dock', 1e15, 'm2', ''],
       ['H', 'Fee', 2, 'EUR', ''], ['I', 'Bolt', 2, 'each', 'ask'],
     ); // biome-ignore format: one row each
     expect(kept.map((l) => l.code)).toEqual(['A']);
+    // The empty row is nothing; a line that nobody has filled in would stand here too.
+    expect(headings).toEqual([2]);
     expect(refused.map((r) => [r.row, r.reason])).toEqual([
       [5, '"many" is no figure.'],
       [6, 'It has neither a code nor a description.'],

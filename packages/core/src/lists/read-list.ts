@@ -36,13 +36,15 @@ export interface ReadList {
   readonly refused: readonly RefusedRow[];
   /** Lines whose key another line has too: they are told apart by their order. */
   readonly alike: readonly number[];
+  /** Rows with words and no figure, unit or price: headings, or lines that somebody has not filled in. */
+  readonly headings: readonly number[];
 }
 
 /** A quantity no list of a building has. */
 const LARGEST = 1e12;
 
 /**
- * Reads the lines of a list. Empty rows, and rows that are a heading alone, are passed over; what cannot be used is refused with its
+ * Reads the lines of a list. Empty rows are passed over, and rows that are a heading alone, which are told; what cannot be used is refused with its
  * reason. Errors: `list-without-lines` if nothing can be used, `list-sheet-unknown`, `list-decimal-open` if its figures can be read in
  * two ways.
  */
@@ -64,12 +66,16 @@ export function readList(sheets: readonly Sheet[], profile: ListProfile): Result
   const lines: ListLine[] = [];
   const refused: RefusedRow[] = [];
   const alike: number[] = [];
+  const headings: number[] = [];
   const keys = new Set<string>();
   for (const [i, cells] of body.entries()) {
     const row = headerRow + 2 + i;
     const filled = cells.map(cellText).filter((t) => t !== '');
     const read = readLine(cells, row, profile, decimal);
-    if (read === null) continue;
+    if (read === null) {
+      if (filled.length > 0) headings.push(row);
+      continue;
+    }
     if (typeof read === 'string') {
       refused.push({ row, text: filled.slice(0, 3).join(' · ').slice(0, 120), reason: read });
       continue;
@@ -86,7 +92,7 @@ export function readList(sheets: readonly Sheet[], profile: ListProfile): Result
         remedy: 'Look whether the columns and the row of the headings are right.',
       },
     );
-  return success({ lines, refused, alike });
+  return success({ lines, refused, alike, headings });
 }
 
 /** A row as a line; the reason if it is none, null if it is empty or a heading of its own. */

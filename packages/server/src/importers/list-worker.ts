@@ -46,7 +46,7 @@ function buildTable({ lines }: ReadList, { pricesCount }: ListProfile): ElementT
 }
 
 function lookAt(
-  { lines, refused, alike }: ReadList,
+  { lines, refused, alike, headings }: ReadList,
   plain: ElementTable,
   identity: ListOrder['identity'],
 ): Omit<ListPreviewDto, 'known'> & { readonly codes: readonly string[] } {
@@ -58,6 +58,8 @@ function lookAt(
     refused: refused.slice(0, MOST_TOLD),
     refusedCount: refused.length,
     alike: alike.length,
+    headings: headings.slice(0, MOST_TOLD),
+    headingCount: headings.length,
     codes: lines.flatMap((l) => (l.code === null ? [] : [l.code])),
     priced: lines.filter((l) => l.price !== null).length,
     came: diff ? diff.added.length : lines.length,

@@ -33,6 +33,8 @@ const PREVIEW = {
   changed: 0,
   alike: 0,
   refusedCount: 1,
+  headings: [4, 9],
+  headingCount: 2,
   refused: [{ row: 3, text: 'Fender', reason: 'its unit "pcs" is not known' }],
   sample: [{ row: 2, code: 'Y-1', description: 'Mooring ring', quantity: 12, unit: 'each', group: null, storey: null, price: null }], // biome-ignore format: one line
 };
@@ -91,6 +93,9 @@ describe('bringing a list', () => {
     await hold(3, 'Quantity');
     expect(await screen.findByText('One line; the book knows the codes of 0, 0 have a price.')).toBeTruthy();
     expect(screen.getByText('Row 3, Fender: its unit "pcs" is not known')).toBeTruthy();
+    expect(screen.getByTestId('list-headings').textContent).toBe(
+      '2 rows have neither quantity, unit nor price and are taken for headings: row 4, 9',
+    );
     await user.type(screen.getByRole('textbox', { name: 'Unit of all lines' }), 'each');
     // Columns chosen anew leave what was said of the unit as it was.
     await hold(2, 'Description');

@@ -292,6 +292,14 @@ function Preview({ preview: p, isNext }: { readonly preview: ListPreviewDto; rea
           {p.refusedCount > 20 && <Box>and {p.refusedCount - 20} more, listed with the source.</Box>}
         </Box>
       )}
+      {p.headingCount > 0 && (
+        <Box data-testid="list-headings" sx={{ color: 'text.secondary' }}>
+          {p.headingCount === 1 ? 'One row has' : `${p.headingCount} rows have`} neither quantity, unit nor price and{' '}
+          {p.headingCount === 1 ? 'is taken for a heading' : 'are taken for headings'}: row{' '}
+          {p.headings.slice(0, 20).join(', ')}
+          {p.headingCount > 20 ? ' …' : ''}
+        </Box>
+      )}
       <Box component="table" sx={{ borderCollapse: 'collapse' }}>
         <thead>
           <tr>
