@@ -51,6 +51,19 @@ describe('the codes of the designers', () => {
       },
     }); // biome-ignore format: one body
   }, 30_000);
+  it('say nothing to be priced before that is known', async () => {
+    let release = () => {};
+    const gate = new Promise<void>((done) => {
+      release = done;
+    });
+    renderInProject(<CodeList choice={null} />, { 'GET /elements/states': () => gate.then(() => ({ body: states([0, 0, 0]) })) }, BARE); // biome-ignore format: one call
+    serveTable(table);
+    await new Promise((done) => setTimeout(done, 200));
+    expect(screen.queryByText(/is priced/)).toBeNull();
+    expect(screen.getByRole('progressbar')).toBeTruthy();
+    release();
+    expect(await screen.findByText('1 code that the book knows has open elements.')).toBeTruthy();
+  }, 20_000);
   it('propose nothing where all that carries them is priced', async () => {
     await open([2, 2, 0]);
     expect(await screen.findByText('What carries a code that the book knows is priced.')).toBeTruthy();

@@ -47,7 +47,8 @@ export function CodeList({ choice }: { readonly choice: ReactNode }) {
     [rules, sections, orders, rows, property, chosen, section, open],
   );
   const move = usePreview(project.id, change?.diff ?? null);
-  if (isLoading) return <LinearProgress />;
+  // What is open is not known before: nothing is said to be priced.
+  if (isLoading || !states) return <LinearProgress />;
   const targetOf = (row: CodeRow): CodeTarget | undefined =>
     row.targets.find((t) => optionId(t) === chosen.get(row.code)) ?? row.targets[0];
   const columns: TableColumn<CodeRow>[] = [

@@ -5,7 +5,7 @@ import { useProjectState } from '../../store/project-store.tsx';
 import { useBands, usePlan } from '../../store/queries.ts';
 import { useClassification } from '../../store/use-elements.ts';
 import { FIGURES } from '../../ui/fonts.ts';
-import { showFigure, showMinor, showUnit } from '../../ui/format.ts';
+import { showFigure, showMinor, showSignificant, showUnit } from '../../ui/format.ts';
 import { useKept } from '../../ui/kept-state.ts';
 
 type Told = 'storey' | 'kind' | 'band';
@@ -139,13 +139,13 @@ function Band({ held, name }: { readonly held: HeldBand; readonly name: string }
   const unit = band.unit === 'm2 floor' ? 'm² floor' : showUnit(band.unit);
   return (
     <Box
-      title={`${name}: ${price === null ? 'not known' : showFigure(price, 2)} per ${unit}; usual ${band.low} to ${band.high}, mostly ${band.usual}${open > 0 ? `; ${open} of its elements are not fully priced` : ''}`}
+      title={`${name}: ${price === null ? 'not known' : showSignificant(price)} per ${unit}; usual ${band.low} to ${band.high}, mostly ${band.usual}${open > 0 ? `; ${open} of its elements are not fully priced` : ''}`}
       sx={{ minWidth: 128, flex: '1 0 128px', maxWidth: 220 }}
     >
       <Box sx={{ display: 'flex', justifyContent: 'space-between', gap: 1, whiteSpace: 'nowrap' }}>
         <Box sx={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{name}</Box>
         <Box sx={{ fontFamily: FIGURES, fontSize: 12, color: isOut ? 'error.main' : undefined }}>
-          {price === null ? '–' : showFigure(price, 0)}
+          {price === null ? '–' : price < 10 ? showSignificant(price) : showFigure(price, 0)}
         </Box>
       </Box>
       <Box sx={{ position: 'relative', height: 10, my: '2px' }}>

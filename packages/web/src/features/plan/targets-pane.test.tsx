@@ -61,6 +61,21 @@ describe('targets', () => {
     await user.type(field, '3100{Enter}');
     await waitFor(() => expect(sent(posted())).toMatchObject({ diff: { updated: [{ kind: 'target', id: 'whole', from: { amount: '3000' }, to: { amount: '3100' } }] } })); // biome-ignore format: one body
   }, 30_000);
+  it('are sent once by Enter and then leaving the field, and not at all as they stand', async () => {
+    const user = userEvent.setup();
+    const { posted } = open();
+    const field = await screen.findByRole('textbox', { name: 'Target of The whole' });
+    await user.clear(field);
+    await user.type(field, '3000');
+    await user.tab();
+    expect(sent(posted())).toBeUndefined();
+    await user.clear(field);
+    await user.type(field, '3100{Enter}');
+    await user.tab();
+    await waitFor(() => expect(sent(posted())).toBeDefined());
+    await new Promise((done) => setTimeout(done, 50));
+    expect(posted().filter((p) => p.what === 'POST /changes')).toHaveLength(1);
+  }, 30_000);
   it('are set for a group of the plan, once each', async () => {
     const user = userEvent.setup();
     const { posted } = open();

@@ -6,9 +6,9 @@ import { setTarget } from '../../store/change-plan.ts';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
 import { useTargets } from '../../store/queries.ts';
 import { refusalOf, useCommit } from '../../store/use-commit.ts';
-
 import { FIGURES } from '../../ui/fonts.ts';
 import { editFigure, showMinor } from '../../ui/format.ts';
+import { useOneAtATime } from '../../ui/use-one-at-a-time.ts';
 import { CheckedPart } from './checked-part.tsx';
 import { NewTarget } from './new-target.tsx';
 import { ShareBar } from './plan-columns.tsx';
@@ -84,14 +84,20 @@ function TargetRow({ held, onTake }: { readonly held: HeldTarget; readonly onTak
   const [typed, setTyped] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const { target, aim, now, left, open } = held;
-  const keep = async () => {
+  // Enter and then leaving the field keep it once.
+  const keep = useOneAtATime(async () => {
     if (typed === null) return;
+    if (typed === editFigure(target.amount)) {
+      setProblem(null);
+      return setTyped(null);
+    }
     const made = readTarget(target, typed);
     if (typeof made === 'string') return setProblem(made);
     const refused = await refusalOf(change.mutateAsync(setTarget(targets ?? [], target, made, held.label)));
     setProblem(refused);
-    if (refused === null) setTyped(null);
-  };
+    // What was typed on meanwhile stays.
+    if (refused === null) setTyped((now) => (now === typed ? null : now));
+  });
   const show = (minor: number | null) => (minor === null ? '–' : showMinor(minor, money.minorDigits));
   const used = aim && now !== null ? now / aim : null;
   return (
@@ -125,9 +131,9 @@ function TargetRow({ held, onTake }: { readonly held: HeldTarget; readonly onTak
         error={problem !== null}
         helperText={problem}
         onChange={(e) => setTyped(e.target.value)}
-        onBlur={() => void keep()}
+        onBlur={keep}
         onKeyDown={(e) => {
-          if (e.key === 'Enter') void keep();
+          if (e.key === 'Enter') keep();
           if (e.key === 'Escape') {
             setTyped(null);
             setProblem(null);

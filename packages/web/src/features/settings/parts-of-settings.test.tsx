@@ -43,6 +43,14 @@ describe('zones', () => {
     expect(container.textContent).toMatch(/2 elements, from the model20\.50 m²/);
     expect(screen.queryByRole('button', { name: 'Rename' })).toBeNull();
   }, 20_000);
+  it('add up no floor that is not there', async () => {
+    const lost = sampleElement('c', 'Room c', 'IfcSpace', 'Ground floor', { zones: ['Wet'] });
+    const wall = sampleElement('w', 'Wall', 'IfcWall', 'Ground floor', { zones: ['Wet'] });
+    const all = buildElementTable([room('a', 12), lost, wall], Int32Array.of(1, 2, 3), { storeys: STOREYS });
+    const { container } = open(<ZonesPart />, {}, undefined, all);
+    await screen.findByText('Wet');
+    expect(container.textContent).toMatch(/3 elements, from the model, the floor of one room not measured12\.00 m²/);
+  }, 20_000);
   it('of our own are renamed; what the server refuses stays as it was typed, Escape gives it up', async () => {
     let isRefused = true;
     const { sent } = open(<ZonesPart />, { zones: { '1': ['Wet'] } }, () =>

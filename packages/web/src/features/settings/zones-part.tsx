@@ -1,5 +1,5 @@
 import { Box, Button, TextField } from '@mui/material';
-import { listEffectiveQuantities } from '@tally/core';
+import { listEffectiveQuantities, readText } from '@tally/core';
 import { useMemo, useState } from 'react';
 import { renameZone } from '../../store/change-layer.ts';
 import { useBasis, useProjectState } from '../../store/project-store.tsx';
@@ -14,6 +14,8 @@ interface ZoneRow {
   readonly elements: number;
   /** Floor of its rooms, m2. */
   readonly floorM2: number;
+  /** Rooms in it whose floor is not known. */
+  readonly unmeasured: number;
   /** Elements that were put into it here. */
   readonly givenHere: number;
 }
@@ -33,12 +35,13 @@ export function ZonesPart() {
       for (let row = 0; row < table.count; row++) {
         for (let i = table.zones.offset[row]!; i < table.zones.offset[row + 1]!; i++) {
           const name = table.zones.pool[table.zones.index[i]!]!;
-          const known = byName.get(name) ?? { name, elements: 0, floorM2: 0, givenHere: own.filter((z) => z === name).length }; // biome-ignore format: one row
+          const known = byName.get(name) ?? { name, elements: 0, floorM2: 0, unmeasured: 0, givenHere: own.filter((z) => z === name).length }; // biome-ignore format: one row
           const floor = floors?.values[row] ?? Number.NaN;
           byName.set(name, {
             ...known,
             elements: known.elements + 1,
             floorM2: known.floorM2 + (Number.isNaN(floor) ? 0 : floor),
+            unmeasured: known.unmeasured + Number(Number.isNaN(floor) && readText(table.ifcClass, row) === 'IfcSpace'),
           });
         }
       }
@@ -94,6 +97,8 @@ export function ZonesPart() {
               : zone.givenHere < zone.elements
                 ? `, ${zone.givenHere} of them put in here`
                 : ', put in here'}
+            {zone.unmeasured > 0 &&
+              `, the floor of ${zone.unmeasured === 1 ? 'one room' : `${zone.unmeasured} rooms`} not measured`}
           </Box>
           <Box sx={{ fontFamily: FIGURES, textAlign: 'right' }}>
             {zone.floorM2 > 0 ? showSiText(zone.floorM2, 'm2', basis.settings.units) : ''}
