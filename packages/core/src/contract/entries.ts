@@ -92,6 +92,8 @@ export const ENTRY_SCHEMAS = {
     name: z.string().trim().min(1, 'A room needs a name.').max(120),
     storey: z.string().max(200).nullable(),
     rings: z.array(z.array(z.number()).min(6).max(2000)).min(1).max(20),
+    /** Columns and courts in it. */
+    holes: z.array(z.array(z.number()).min(6).max(2000)).max(500).optional(),
     bottomM: z.number(),
     topM: z.number(),
   }),

@@ -30,5 +30,22 @@ describe('drawn rooms', () => {
       NetFloorArea: near(8),
       GrossPerimeter: near(12),
     })); // biome-ignore format: outlines
+  it('are without the columns in them, which have walls around', () => {
+    // 4 x 3 m and 2 x 3 m side by side; a column of 0.5 x 0.4 m in the second, with a niche of 0.4 x 1 m that is deducted.
+    const hall: DrawnRoom = {
+      ...room([[0, 0, 4, 0, 4, 3, 0, 3], [4, 0, 6, 0, 6, 3, 4, 3]]),
+      holes: [[5, 1, 5.5, 1, 5.5, 1.4, 5, 1.4]],
+    }; // biome-ignore format: outlines
+    const niche = { at: [5.25, 1], wallM: 0.1, widthM: 0.4, bottomM: 0.5, topM: 1.5 } as const;
+    expect(figures([[-9, hall]], [niche])).toMatchObject({
+      NetFloorArea: near(18 - 0.2),
+      GrossCeilingArea: near(17.8),
+      GrossPerimeter: near(18 + 1.8),
+      GrossWallArea: near(19.8 * 2.5),
+      NetWallArea: near(19.8 * 2.5 - 0.4),
+      NetVolume: near(17.8 * 2.5),
+    });
+    expect(buildDrawnRooms(new Map([[-9, hall]]), [])!.roomPlans[0]!.holes).toEqual(hall.holes);
+  });
   it('none make no table', () => expect(buildDrawnRooms(new Map(), [])).toBeNull());
 });

@@ -2,6 +2,7 @@ import { BARE_ELEMENT } from '../elements/bare-element.ts';
 import { buildElementTable, type ElementTable } from '../elements/element-table.ts';
 import type { ModelElement, Quantity } from '../elements/model-element.ts';
 import type { RoomPlan } from '../elements/site-data.ts';
+import { isPointInPolygon } from '../geometry/outline.ts';
 import { measureJoinedPerimeterM } from '../geometry/split-polygon.ts';
 import { measureUnionAreaM2 } from '../geometry/union-area.ts';
 import type { Vector2 } from '../geometry/vector.ts';
@@ -14,6 +15,8 @@ export interface DrawnRoom {
   readonly storey: string | null;
   /** Outlines as x, y pairs; a joined room has several. */
   readonly rings: readonly (readonly number[])[];
+  /** Outlines of columns and courts in it; absent if it has none. */
+  readonly holes?: readonly (readonly number[])[] | undefined;
   readonly bottomM: number;
   readonly topM: number;
 }
@@ -25,8 +28,8 @@ export function ringToPoints(ring: readonly number[]): Vector2[] {
 
 /**
  * Drawn rooms as elements like any other, by ElementKey (negative, so that none is ever that of a model's element). Floor and
- * ceiling are the area of the outlines, walls their length x height without the openings of the walls around them; where two
- * outlines of a joined room share an edge there is no wall.
+ * ceiling are the area of the outlines without the columns and courts in them, walls their length x height without the openings of the
+ * walls around them, those around columns and courts too; where two outlines of a joined room share an edge there is no wall.
  */
 export function buildDrawnRooms(
   rooms: ReadonlyMap<number, DrawnRoom>,
@@ -35,7 +38,15 @@ export function buildDrawnRooms(
   if (rooms.size === 0) return null;
   const list = [...rooms].sort(([a], [b]) => b - a);
   const elements = list.map(([key, room]) => toElement(key, room, openings));
-  const roomPlans = list.map(([, { rings, bottomM, topM }], row): RoomPlan => ({ row, rings, bottomM, topM }));
+  const roomPlans = list.map(
+    ([, { rings, holes, bottomM, topM }], row): RoomPlan => ({
+      row,
+      rings,
+      ...(holes ? { holes } : {}),
+      bottomM,
+      topM,
+    }),
+  );
   const keys = Int32Array.from(list, ([key]) => key);
   return { ...buildElementTable(elements, keys, { roomPlans, wallOpenings: openings }), origin: { kind: 'hand' } };
 }
@@ -43,10 +54,12 @@ export function buildDrawnRooms(
 function toElement(key: number, room: DrawnRoom, openings: readonly WallOpening[]): ModelElement {
   const rings = room.rings.map(ringToPoints);
   const heightM = room.topM - room.bottomM;
-  const area = measureUnionAreaM2(rings.map((ring) => [ring]));
-  const perimeter = measureJoinedPerimeterM(rings);
+  const holes = (room.holes ?? []).map(ringToPoints);
+  const holesIn = (outline: readonly Vector2[]) => holes.filter(([at]) => at && isPointInPolygon(at, outline));
+  const area = measureUnionAreaM2(rings.map((ring) => [ring, ...holesIn(ring)]));
+  const perimeter = measureJoinedPerimeterM([...rings, ...holes]);
   const deductions = rings.map((outline) =>
-    deductRoomOpenings({ outline, bottomM: room.bottomM, topM: room.topM }, openings),
+    deductRoomOpenings({ outline, holes: holesIn(outline), bottomM: room.bottomM, topM: room.topM }, openings),
   );
   const sum = (read: (d: (typeof deductions)[number]) => number) => deductions.reduce((n, d) => n + read(d), 0);
   const quantity = (name: string, value: number, unit: SiUnit): Quantity => ({

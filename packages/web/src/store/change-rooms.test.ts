@@ -8,6 +8,7 @@ const room = (key: number, more: Partial<PlanRoom> = {}): PlanRoom => ({
   name: `Room ${key}`,
   storey: 'Ground floor',
   rings: [ring(key)],
+  holes: [],
   bottomM: 0,
   topM: 2.5,
   finishes: { floor: 'Oak', wall: null, ceiling: null, skirting: null },
@@ -56,6 +57,13 @@ describe('rooms on the plan', () => {
       bottomM: -0.2,
       topM: 3,
     });
+  });
+  it('keep the columns in them when they are joined', () => {
+    const column = [2, 1, 2.4, 1, 2.4, 1.4, 2, 1.4];
+    const { diff } = joinRooms(sampleLayer(), [room(1), room(2, { holes: [column] })]);
+    expect(diff.added.find((a) => a.kind === 'drawnRoom')!.body).toMatchObject({ rings: [ring(1), ring(2)], holes: [column] }); // biome-ignore format: one body
+    const bare = joinRooms(sampleLayer(), [room(1), room(2)]);
+    expect(bare.diff.added.find((a) => a.kind === 'drawnRoom')!.body).not.toHaveProperty('holes');
   });
   it('are left out and taken in again', () => {
     const out = leaveOutRooms(sampleLayer(), [room(1), room(2)]);

@@ -2,8 +2,10 @@ import {
   type DrawnRoom,
   type EntryDiff,
   FINISH_SURFACES,
+  isPointInPolygon,
   type ProjectStateDto,
   type RoomFinishes,
+  ringToPoints,
   type WallFinish,
 } from '@tally/core';
 import { makeKey } from './make-key.ts';
@@ -14,6 +16,8 @@ export interface PlanRoom {
   readonly name: string;
   readonly storey: string | null;
   readonly rings: readonly (readonly number[])[];
+  /** Columns and courts in it. */
+  readonly holes: readonly (readonly number[])[];
   readonly bottomM: number;
   readonly topM: number;
   readonly finishes: RoomFinishes;
@@ -61,10 +65,12 @@ function takeOut({ diff }: Draft, layer: Layer, { key }: PlanRoom, reason: strin
 const partsOf = (layer: Layer, { key }: PlanRoom): WallFinish[] =>
   (layer.wallFinishes[String(key)] ?? []).filter((p) => p.walls === undefined);
 
-const toDrawn = ({ name, storey, bottomM, topM }: PlanRoom, rings: DrawnRoom['rings']): DrawnRoom => ({
+type Rings = DrawnRoom['rings'];
+const toDrawn = ({ name, storey, bottomM, topM }: PlanRoom, rings: Rings, holes: Rings): DrawnRoom => ({
   name,
   storey,
   rings,
+  ...(holes.length > 0 ? { holes } : {}),
   bottomM,
   topM,
 });
@@ -76,12 +82,16 @@ export function drawRoom(room: DrawnRoom): Draft {
   return draft;
 }
 
-/** Puts two pieces in the place of a room. */
-export function divideRoom(layer: Layer, room: PlanRoom, pieces: readonly (readonly number[])[]): Draft {
+/** Puts two pieces in the place of a room; each has the columns and courts that lie in it. */
+export function divideRoom(layer: Layer, room: PlanRoom, pieces: Rings): Draft {
   const draft = start(`Room divided: ${room.name}`);
   takeOut(draft, layer, room, 'Divided here');
+  const holesIn = (ring: readonly number[]) => {
+    const outline = ringToPoints(ring);
+    return room.holes.filter((hole) => isPointInPolygon(ringToPoints(hole)[0]!, outline));
+  };
   for (const [i, ring] of pieces.entries())
-    addRoom(draft, layer, { ...toDrawn(room, [ring]), name: `${room.name} ${i + 1}` }, room);
+    addRoom(draft, layer, { ...toDrawn(room, [ring], holesIn(ring)), name: `${room.name} ${i + 1}` }, room);
   return draft;
 }
 
@@ -91,8 +101,8 @@ export function joinRooms(layer: Layer, rooms: readonly PlanRoom[]): Draft {
   const draft = start(`Rooms joined: ${rooms.map((r) => r.name).join(', ')}`);
   for (const room of rooms) takeOut(draft, layer, room, 'Joined here');
   const [bottomM, topM] = [Math.min(...rooms.map((r) => r.bottomM)), Math.max(...rooms.map((r) => r.topM))];
-  const rings = rooms.flatMap((r) => r.rings);
-  addRoom(draft, layer, { ...toDrawn(first, rings), bottomM, topM }, first);
+  const [rings, holes] = [rooms.flatMap((r) => r.rings), rooms.flatMap((r) => r.holes)];
+  addRoom(draft, layer, { ...toDrawn(first, rings, holes), bottomM, topM }, first);
   return draft;
 }
 

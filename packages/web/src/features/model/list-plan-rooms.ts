@@ -8,19 +8,22 @@ export interface DrawnOnPlan extends PlanRoom {
   readonly isLeftOut: boolean;
 }
 
+const NO_HOLES: DrawnOnPlan['holes'] = [];
+
 /** Rooms of a storey, of models and drawn here, in the order of their sources. */
 export function listPlanRooms(models: readonly LoadedModel[], storey: string | null): DrawnOnPlan[] {
   return models.flatMap(({ table }) => {
     const area = table.quantities.find((q) => q.name === 'NetFloorArea' && q.basis === 'measured');
     return table.roomPlans
       .filter(({ row }) => readText(table.storey, row) === storey)
-      .map(({ row, rings, bottomM, topM }): DrawnOnPlan => {
+      .map(({ row, rings, holes = NO_HOLES, bottomM, topM }): DrawnOnPlan => {
         const areaM2 = area?.values[row] ?? Number.NaN;
         return {
           key: table.keys[row]!,
           name: readText(table.name, row) ?? 'Room',
           storey,
           rings,
+          holes,
           bottomM,
           topM,
           finishes: {

@@ -40,7 +40,7 @@ const model = (): LoadedModel => {
         { row: 0, rings: [rectangle(0, 0, 2, 3)], bottomM: 0, topM: 6 },
         { row: 1, rings: [rectangle(2, 0, 6, 3)], bottomM: 0.2, topM: 2.7 },
         { row: 2, rings: [rectangle(6, 0, 10, 3)], bottomM: 0.2, topM: 2.7 },
-        { row: 3, rings: [rectangle(10, 0, 16, 6), rectangle(12, 2, 14, 4)], bottomM: 0.1, topM: 3 },
+        { row: 3, rings: [rectangle(10, 0, 16, 6)], holes: [rectangle(12, 2, 14, 4)], bottomM: 0.1, topM: 3 },
       ],
     },
   );
@@ -136,14 +136,23 @@ describe('the plan of rooms', () => {
       expect(added).toContainEqual({ kind: 'zones', id, body: ['East'] });
     }
   });
-  it('says of a room with a hole that it cannot be divided', async () => {
+  it('divides a room beside its court, never through it: the court stays out of the floor', async () => {
     const { sent } = open();
     await userEvent.click(screen.getByRole('button', { name: 'Court' }));
     await userEvent.click(screen.getByRole('button', { name: 'Divide' }));
+    press(13, -1);
+    press(13, 8);
+    expect(screen.getByRole('status').textContent).toMatch(/runs through a column or court/);
+    expect(sent()).toEqual([]);
+    await userEvent.click(screen.getByRole('button', { name: 'Divide' }));
     press(11, -1);
     press(11, 8);
-    expect(screen.getByRole('status').textContent).toMatch(/several outlines, or with a hole, cannot be divided/);
-    expect(sent()).toEqual([]);
+    await waitFor(() => expect(sent()).toHaveLength(1));
+    const pieces = sent()[0]!.diff.added.flatMap((a) => (a.kind === 'drawnRoom' ? [a.body as { rings: number[][]; holes?: number[][] }] : [])); // biome-ignore format: one choice
+    const withCourt = pieces.filter((p) => p.holes);
+    expect(withCourt.map((p) => p.holes)).toEqual([[rectangle(12, 2, 14, 4)]]);
+    // It lies in the piece to the east of the line.
+    expect(Math.min(...withCourt[0]!.rings[0]!.filter((_, i) => i % 2 === 0))).toBe(11);
   });
   it('adds up no area that is not there', () => {
     open();

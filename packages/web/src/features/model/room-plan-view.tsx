@@ -85,7 +85,7 @@ export function RoomPlanView({
     const matrix = svg.current!.getScreenCTM()!.inverse();
     const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(matrix);
     const at: Vector2 = [p.x, -p.y];
-    const corners = rooms.flatMap((r) => r.rings.flatMap(ringToPoints));
+    const corners = rooms.flatMap((r) => [...r.rings, ...r.holes].flatMap(ringToPoints));
     const distance = (c: Vector2) => Math.hypot(c[0] - at[0], c[1] - at[1]);
     const nearest = [...corners, ...points].sort((a, b) => distance(a) - distance(b))[0];
     if (nearest && distance(nearest) < SNAP_M) return nearest;
@@ -119,7 +119,11 @@ export function RoomPlanView({
     if (points.length === 0) return setPoints([at]);
     const [room] = chosen;
     if (room && room.rings.length > 1) {
-      setProblem('A room of several outlines, or with a hole, cannot be divided. Leave it out and draw its pieces.');
+      setProblem('A room of several outlines cannot be divided. Leave it out and draw its pieces.');
+      return stop();
+    }
+    if (room?.holes.some((hole) => crossesLine(ringToPoints(hole), points[0]!, at))) {
+      setProblem('The line runs through a column or court of the room. Divide it beside that.');
       return stop();
     }
     const pieces = room ? splitPolygon(ringToPoints(room.rings[0]!), points[0]!, at) : null;
@@ -305,6 +309,12 @@ export function RoomPlanView({
       </Box>
     </Box>
   );
+}
+
+/** True if a ring lies on both sides of the line through two points. */
+function crossesLine(ring: readonly Vector2[], [ax, ay]: Vector2, [bx, by]: Vector2): boolean {
+  const sides = ring.map(([x, y]) => Math.sign((bx - ax) * (y - ay) - (by - ay) * (x - ax)));
+  return sides.includes(1) && sides.includes(-1);
 }
 
 /** A height that a room can have, m; null for none. */

@@ -24,7 +24,9 @@ export function RoomShape({
   readonly onChoose: (isAdding: boolean) => void;
 }) {
   const rings = room.rings.map(ringToPoints);
-  const path = rings.map((ring) => `M${ring.map(([x, y]) => `${x} ${-y}`).join('L')}Z`).join('');
+  const path = [...rings, ...room.holes.map(ringToPoints)]
+    .map((ring) => `M${ring.map(([x, y]) => `${x} ${-y}`).join('L')}Z`)
+    .join('');
   const all = rings.flat();
   const [cx, cy] = [0, 1].map((k) => all.reduce((sum, p) => sum + p[k]!, 0) / all.length) as [number, number];
   const label = {
@@ -60,6 +62,7 @@ export function RoomShape({
       <Box
         component="path"
         d={path}
+        fillRule="evenodd"
         sx={{
           fill: (t) =>
             isChosen
@@ -74,6 +77,7 @@ export function RoomShape({
       <Box
         component="path"
         d={path}
+        fillRule="evenodd"
         fill={hatch !== null && !room.isLeftOut ? hatch : 'none'}
         sx={{
           stroke: (t) => (isChosen ? t.vars!.palette.tally.selection : t.vars!.palette.text.primary),
