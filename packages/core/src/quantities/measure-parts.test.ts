@@ -1,7 +1,7 @@
 import { applyAdditions, measureParts, type ProjectAdditions } from '../contract/project-additions.ts';
 import { receiveParts, sendParts } from '../contract/send-parts.ts';
 import { listEffectiveQuantities } from '../elements/effective-quantities.ts';
-import { buildElementTable } from '../elements/element-table.ts';
+import { buildElementTable, type ElementTable } from '../elements/element-table.ts';
 import type { Box } from '../elements/model-element.ts';
 import type { TriangleMesh } from '../geometry/triangle-mesh.ts';
 import { listTakeoffFields } from '../reports/takeoff-fields.ts';
@@ -43,6 +43,8 @@ const elements = [
   }),
   sampleElement({ globalId: 'lost', name: 'Lost', quantities: { NetSideArea: 5 } }),
 ];
+/** 20 less 1.5 m2; edges of 18 and 5.5 m. */
+const COURT = { NetFloorArea: 18.5, NetWallArea: 56.75, NetPerimeter: 22.5, GrossWallArea: 58.75, NetVolume: 46.25 };
 const table = buildElementTable(elements, Int32Array.of(1, 2, 3, 4), {
   storeys: [{ name: 'Ground floor', elevation: 0, gfa: null, gfaMethod: null }],
   roomPlans: [{ row: 2, rings: [[0, 0.3, 4, 0.3, 4, 5.3, 0, 5.3]], bottomM: 0, topM: 2.5 }],
@@ -57,10 +59,23 @@ const additions = (
   limits,
   chosenFaces: chosen,
 });
+/** The same room with a court of 0.75 x 2 m in it. */
+const withCourt = buildElementTable(
+  elements.map((e) => (e.name === 'Room' ? { ...e, quantities: e.quantities.map((q) => ({ ...q, value: COURT[q.name as keyof typeof COURT] })) } : e)),
+  Int32Array.of(1, 2, 3, 4),
+  {
+    storeys: [{ name: 'Ground floor', elevation: 0, gfa: null, gfaMethod: null }],
+    roomPlans: [{ row: 2, rings: [[0, 0.3, 4, 0.3, 4, 5.3, 0, 5.3]], holes: [[0.5, 1.3, 1.25, 1.3, 1.25, 3.3, 0.5, 3.3]], bottomM: 0, topM: 2.5 }],
+    wallOpenings: [{ at: [1, 0.15], wallM: 0.3, widthM: 1, bottomM: 0, topM: 2 }],
+  },
+); // biome-ignore format: one table
 const meshOf = (row: number) => (row === 0 ? toMesh(wallBox) : row === 1 ? toMesh([0, 0, -0.2, 4, 5, 0]) : null);
 
 /** Figures of a takeoff within a limit, by element name. */
 function takeOff(limit: Limit, ...names: string[]) {
+  return takeOffOf(table, limit, ...names);
+}
+function takeOffOf(table: ElementTable, limit: Limit, ...names: string[]) {
   const asked = additions([limit]);
   const parts = receiveParts(JSON.parse(JSON.stringify(sendParts('r', measureParts(table, asked, meshOf)!))));
   const seen = applyAdditions(table, asked, parts);
@@ -96,6 +111,16 @@ describe('quantities within a limit', () => {
       Room: [null, null, null, near(7.5), near(18), near(7)],
       Lost: [null, null, null, null, null, null],
     });
+  });
+  it('in an outline on plan: the court of a room is no floor of it, and has walls around', () => {
+    const limit = { name: 'West', outline: [-1, -1, 1.5, -1, 1.5, 9, -1, 9] };
+    expect(takeOffOf(withCourt, limit, 'NetFloorArea', 'NetWallArea', 'NetPerimeter', 'NetVolume').Room).toEqual([
+      // 1.5 x 5 less 0.75 x 2; walls of 8 and 5.5 m x 2.5 m less the door; skirting less the door; 6 x 2.5 m3.
+      near(6),
+      near(31.75),
+      near(12.5),
+      near(15),
+    ]);
   });
   it('above a level: the walls of a room from 2 m up are free of its door; its floor is below', () => {
     const limit = { name: 'Upper wall', above: { storey: null, offsetM: 2 } };

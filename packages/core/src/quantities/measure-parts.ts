@@ -113,7 +113,10 @@ function findAcross({ positions, indices }: TriangleMesh): Vector3 {
 
 /** A room lies on plan: its outlines and the openings around it are cut, not a mesh. */
 function measureRoomShares(room: RoomPlan, region: Region, table: ElementTable): PartShares {
-  const rings = room.rings.map(ringToPoints);
+  const outlines = room.rings.map(ringToPoints);
+  const holes = (room.holes ?? []).map(ringToPoints);
+  // What has walls along it: the outlines, and what stands in the room.
+  const rings = [...outlines, ...holes];
   const [bottomM, topM] = [Math.max(room.bottomM, region.fromM ?? -Infinity), Math.min(room.topM, region.toM ?? Infinity)]; // biome-ignore format: one band
   const heightShare = (topM - bottomM) / (room.topM - room.bottomM);
   const { outline } = region;
@@ -121,18 +124,24 @@ function measureRoomShares(room: RoomPlan, region: Region, table: ElementTable):
   const edgeOf = (ring: readonly Vector2[]) => [...ring, ring[0]!];
   const ratio = (part: number, whole: number) => (whole > 0 ? Math.max(0, part / whole) : 0);
   const sum = (read: (ring: readonly Vector2[]) => number) => rings.reduce((n, ring) => n + read(ring), 0);
+  const floorOf = (read: (ring: readonly Vector2[]) => number) =>
+    outlines.reduce((n, ring) => n + read(ring), 0) - holes.reduce((n, ring) => n + read(ring), 0);
   const floor = outline
     ? ratio(
-        sum((r) => areaWithin(r, outline)),
-        sum(areaOf),
+        floorOf((r) => areaWithin(r, outline)),
+        floorOf(areaOf),
       )
     : 1;
   const length = outline ? ratio(sum((r) => measureLengthWithin(edgeOf(r), outline)), sum((r) => runOf(edgeOf(r)))) : 1; // biome-ignore format: one share
   const openings = outline ? table.wallOpenings.filter((o) => isPointInPolygon(o.at, outline)) : table.wallOpenings;
   const perimeter = sum((r) => runOf(edgeOf(r)));
   const wallsOf = (band: readonly [number, number], run: number, list: ElementTable['wallOpenings']) => {
-    const taken = rings.map((ring) => deductRoomOpenings({ outline: ring, bottomM: band[0], topM: band[1] }, list));
-    const doors = rings.map((ring) => deductRoomOpenings({ outline: ring, bottomM: room.bottomM, topM: room.topM }, list)); // biome-ignore format: one list
+    // What stands in the room is looked at with its first outline: an opening beside both counts once.
+    const deduct = (from: number, to: number) =>
+      outlines.map((outline, i) =>
+        deductRoomOpenings({ outline, holes: i === 0 ? holes : [], bottomM: from, topM: to }, list),
+      );
+    const [taken, doors] = [deduct(...band), deduct(room.bottomM, room.topM)];
     return {
       area: run * (band[1] - band[0]) - taken.reduce((n, d) => n + d.wallAreaM2, 0),
       skirting: run - doors.reduce((n, d) => n + d.doorsM, 0),

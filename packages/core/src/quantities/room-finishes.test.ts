@@ -58,6 +58,13 @@ describe('finishes of a room', () => {
     // 10 x 2 less the door 1.8 and 0.6 x 0.5 of the window; above 10 x 0.5 less 0.6 x 0.1.
     expect(wallAreas([{ finish: 'Tiles', toM: 2 }])).toEqual({ Tiles: near(17.9), Emulsion: near(4.94) });
   });
+  it('also on what stands in the room', () => {
+    // A pillar of 0.4 x 0.4 m: 1.6 m more of wall, without an opening.
+    const roomPlans = [{ ...plain.roomPlans[0]!, holes: [[1, 1, 1.4, 1, 1.4, 1.4, 1, 1.4]] }];
+    const standing = { ...withParts([{ finish: 'Tiles', toM: 2 }]), roomPlans };
+    const amounts = listRoomFinishes(standing).flatMap((f) => (f.surface === 'wall' ? [[f.finish, f.amount]] : []));
+    expect(amounts).toEqual(expect.arrayContaining([['Tiles', near(17.9 + 3.2)], ['Emulsion', near(4.94 + 0.8)]])); // biome-ignore format: two parts
+  });
   it('tiles to the ceiling on two walls, a splashback on a third, nothing on the last part', () => {
     const parts = [
       { finish: 'Tiles', walls: [12, 14] },

@@ -136,15 +136,24 @@ function measureWallParts(
 }
 
 /** The walls around a room stretch by stretch, each with its openings. A room of several outlines is one stretch without walls. */
-function listStretches(table: ElementTable, { rings, bottomM, topM }: RoomPlan): Stretch[] {
+function listStretches(table: ElementTable, { rings, holes = [], bottomM, topM }: RoomPlan): Stretch[] {
   const outlines = rings.map(ringToPoints);
   const near = table.wallOpenings.filter(
     (o) => Math.min(o.topM, topM) - Math.max(o.bottomM, bottomM) > TOLERANCE.touch,
   );
   const isAt = (o: PlanOpening, outline: readonly Vector2[]) => findNearest(o.at, outline).gapM <= o.wallM / 2 + TOLERANCE.joint; // biome-ignore format: one rule
   const [outline] = outlines;
+  // What stands in the room has finishes too.
+  const standing = holes.map(ringToPoints).map(
+    (ring): Stretch => ({
+      lengthM: measureJoinedPerimeterM([ring]),
+      wall: null,
+      openings: near.filter((o) => isAt(o, ring)),
+    }),
+  );
   if (!outline || outlines.length > 1)
     return [
+      ...standing,
       {
         lengthM: measureJoinedPerimeterM(outlines),
         wall: null,
@@ -167,7 +176,7 @@ function listStretches(table: ElementTable, { rings, bottomM, topM }: RoomPlan):
     const at = found.findIndex((s) => s.edge === edge && alongM >= s.fromM - 1e-9 && alongM <= s.toM + 1e-9);
     stretches[at < 0 ? found.findIndex((s) => s.edge === edge) : at]?.openings.push(o);
   }
-  return stretches;
+  return [...stretches, ...standing];
 }
 
 /** Walls around a room by ElementKey, each once, in the order of its outline. */
