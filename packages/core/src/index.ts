@@ -332,7 +332,7 @@ export {
   middleOf,
 } from './quantities/chosen-faces.ts';
 export { measureCoveredSidesM2 } from './quantities/covered-sides.ts';
-export { buildDrawnRooms, type DrawnRoom, ringToPoints } from './quantities/drawn-rooms.ts';
+export { buildDrawnRooms, type DrawnRoom, listRoomOutlines, ringToPoints } from './quantities/drawn-rooms.ts';
 export {
   boundBody,
   boundMesh,

@@ -26,6 +26,18 @@ export function ringToPoints(ring: readonly number[]): Vector2[] {
   return Array.from({ length: Math.floor(ring.length / 2) }, (_, i): Vector2 => [ring[2 * i]!, ring[2 * i + 1]!]);
 }
 
+/** The outlines of a room as points, each with the columns and courts that lie in it. */
+export function listRoomOutlines({ rings, holes = [] }: Pick<DrawnRoom, 'rings' | 'holes'>): {
+  readonly outline: readonly Vector2[];
+  readonly holes: readonly (readonly Vector2[])[];
+}[] {
+  const standing = holes.map(ringToPoints);
+  return rings.map(ringToPoints).map((outline) => ({
+    outline,
+    holes: standing.filter(([at]) => at !== undefined && isPointInPolygon(at, outline)),
+  }));
+}
+
 /**
  * Drawn rooms as elements like any other, by ElementKey (negative, so that none is ever that of a model's element). Floor and
  * ceiling are the area of the outlines without the columns and courts in them, walls their length x height without the openings of the
@@ -52,15 +64,13 @@ export function buildDrawnRooms(
 }
 
 function toElement(key: number, room: DrawnRoom, openings: readonly WallOpening[]): ModelElement {
+  const { bottomM, topM } = room;
   const rings = room.rings.map(ringToPoints);
-  const heightM = room.topM - room.bottomM;
-  const holes = (room.holes ?? []).map(ringToPoints);
-  const holesIn = (outline: readonly Vector2[]) => holes.filter(([at]) => at && isPointInPolygon(at, outline));
-  const area = measureUnionAreaM2(rings.map((ring) => [ring, ...holesIn(ring)]));
-  const perimeter = measureJoinedPerimeterM([...rings, ...holes]);
-  const deductions = rings.map((outline) =>
-    deductRoomOpenings({ outline, holes: holesIn(outline), bottomM: room.bottomM, topM: room.topM }, openings),
-  );
+  const heightM = topM - bottomM;
+  const outlines = listRoomOutlines(room);
+  const area = measureUnionAreaM2(outlines.map(({ outline, holes }) => [outline, ...holes]));
+  const perimeter = measureJoinedPerimeterM([...rings, ...(room.holes ?? []).map(ringToPoints)]);
+  const deductions = outlines.map((o) => deductRoomOpenings({ ...o, bottomM, topM }, openings));
   const sum = (read: (d: (typeof deductions)[number]) => number) => deductions.reduce((n, d) => n + read(d), 0);
   const quantity = (name: string, value: number, unit: SiUnit): Quantity => ({
     name,

@@ -7,7 +7,7 @@ import { isPointInPolygon } from '../geometry/outline.ts';
 import type { TriangleMesh } from '../geometry/triangle-mesh.ts';
 import { measureUnionAreaM2 } from '../geometry/union-area.ts';
 import type { Vector2, Vector3 } from '../geometry/vector.ts';
-import { ringToPoints } from './drawn-rooms.ts';
+import { listRoomOutlines, ringToPoints } from './drawn-rooms.ts';
 import { nameFace } from './face-areas.ts';
 import { type Limit, placeLimit } from './limit.ts';
 import { deductRoomOpenings } from './room.ts';
@@ -136,11 +136,8 @@ function measureRoomShares(room: RoomPlan, region: Region, table: ElementTable):
   const openings = outline ? table.wallOpenings.filter((o) => isPointInPolygon(o.at, outline)) : table.wallOpenings;
   const perimeter = sum((r) => runOf(edgeOf(r)));
   const wallsOf = (band: readonly [number, number], run: number, list: ElementTable['wallOpenings']) => {
-    // What stands in the room is looked at with its first outline: an opening beside both counts once.
     const deduct = (from: number, to: number) =>
-      outlines.map((outline, i) =>
-        deductRoomOpenings({ outline, holes: i === 0 ? holes : [], bottomM: from, topM: to }, list),
-      );
+      listRoomOutlines(room).map((o) => deductRoomOpenings({ ...o, bottomM: from, topM: to }, list));
     const [taken, doors] = [deduct(...band), deduct(room.bottomM, room.topM)];
     return {
       area: run * (band[1] - band[0]) - taken.reduce((n, d) => n + d.wallAreaM2, 0),

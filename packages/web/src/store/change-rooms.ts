@@ -2,10 +2,9 @@ import {
   type DrawnRoom,
   type EntryDiff,
   FINISH_SURFACES,
-  isPointInPolygon,
+  listRoomOutlines,
   type ProjectStateDto,
   type RoomFinishes,
-  ringToPoints,
   type WallFinish,
 } from '@tally/core';
 import { makeKey } from './make-key.ts';
@@ -31,11 +30,17 @@ interface Draft {
 
 const start = (cause: string): Draft => ({ cause, diff: { added: [], removed: [] } });
 
-/** Adds a drawn room, with the finishes of the room that it comes from, and what was said of that here. */
-function addRoom({ diff }: Draft, layer: Layer | null, room: DrawnRoom, from: PlanRoom | null): void {
+/** Adds a drawn room; its key. */
+function addRoom({ diff }: Draft, room: DrawnRoom): string {
   const id = String(makeKey());
   diff.added.push({ kind: 'drawnRoom', id, body: room });
-  if (!from || !layer) return;
+  return id;
+}
+
+/** Adds a drawn room that comes from another: it has the finishes of that, and what was said of it here. */
+function addRoomFrom(from: PlanRoom, layer: Layer, draft: Draft, room: DrawnRoom): void {
+  const { diff } = draft;
+  const id = addRoom(draft, room);
   const given = Object.fromEntries(FINISH_SURFACES.flatMap((s) => (from.finishes[s] ? [[s, from.finishes[s]]] : [])));
   if (Object.keys(given).length > 0) diff.added.push({ kind: 'finishes', id, body: given });
   const wallParts = partsOf(layer, from);
@@ -78,7 +83,7 @@ const toDrawn = ({ name, storey, bottomM, topM }: PlanRoom, rings: Rings, holes:
 /** Draws a room where the model has none. */
 export function drawRoom(room: DrawnRoom): Draft {
   const draft = start(`Room drawn: ${room.name}`);
-  addRoom(draft, null, room, null);
+  addRoom(draft, room);
   return draft;
 }
 
@@ -86,12 +91,14 @@ export function drawRoom(room: DrawnRoom): Draft {
 export function divideRoom(layer: Layer, room: PlanRoom, pieces: Rings): Draft {
   const draft = start(`Room divided: ${room.name}`);
   takeOut(draft, layer, room, 'Divided here');
-  const holesIn = (ring: readonly number[]) => {
-    const outline = ringToPoints(ring);
-    return room.holes.filter((hole) => isPointInPolygon(ringToPoints(hole)[0]!, outline));
-  };
-  for (const [i, ring] of pieces.entries())
-    addRoom(draft, layer, { ...toDrawn(room, [ring], holesIn(ring)), name: `${room.name} ${i + 1}` }, room);
+  for (const [i, { outline, holes }] of listRoomOutlines({ rings: pieces, holes: room.holes }).entries()) {
+    const piece = toDrawn(
+      room,
+      [outline.flat()],
+      holes.map((hole) => hole.flat()),
+    );
+    addRoomFrom(room, layer, draft, { ...piece, name: `${room.name} ${i + 1}` });
+  }
   return draft;
 }
 
@@ -102,7 +109,7 @@ export function joinRooms(layer: Layer, rooms: readonly PlanRoom[]): Draft {
   for (const room of rooms) takeOut(draft, layer, room, 'Joined here');
   const [bottomM, topM] = [Math.min(...rooms.map((r) => r.bottomM)), Math.max(...rooms.map((r) => r.topM))];
   const [rings, holes] = [rooms.flatMap((r) => r.rings), rooms.flatMap((r) => r.holes)];
-  addRoom(draft, layer, { ...toDrawn(first, rings, holes), bottomM, topM }, first);
+  addRoomFrom(first, layer, draft, { ...toDrawn(first, rings, holes), bottomM, topM });
   return draft;
 }
 

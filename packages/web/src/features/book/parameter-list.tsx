@@ -95,7 +95,8 @@ function ChoicesField({
 }) {
   const [typed, setTyped] = useState('');
   // What is typed stands as long as it is what is held: the parameter may be another one by now.
-  const text = listChoices(typed).join('; ') === (choices ?? []).join('; ') ? typed : (choices ?? []).join('; ');
+  const held = (choices ?? []).join('; ');
+  const text = listChoices(typed).join('; ') === held ? typed : held;
   return (
     <TextField
       label="To choose from"

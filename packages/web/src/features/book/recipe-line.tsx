@@ -275,6 +275,10 @@ function HandedParameters({
   );
 }
 
+/** What of a typed figure is held: nothing for none, and no number for what cannot be read. */
+const readHeld = (text: string): number | undefined =>
+  text.trim() === '' ? undefined : (readFigure(text) ?? Number.NaN);
+
 /** A figure that may be left empty; what cannot be read stays as it was typed, and is told as no number: it is not kept. */
 function FigureField({
   label,
@@ -287,8 +291,11 @@ function FigureField({
 }) {
   const [typed, setTyped] = useState('');
   // What is typed stands as long as it is what is held: that may be taken back, or changed by somebody else.
-  const isHeld = typed.trim() === '' ? value === undefined : Object.is(readFigure(typed) ?? Number.NaN, value);
-  const text = isHeld ? typed : value === undefined || Number.isNaN(value) ? '' : editFigure(value);
+  const text = Object.is(readHeld(typed), value)
+    ? typed
+    : value === undefined || Number.isNaN(value)
+      ? ''
+      : editFigure(value);
   const isUnread = text.trim() !== '' && readFigure(text) === null;
   return (
     <TextField
@@ -299,8 +306,7 @@ function FigureField({
       slotProps={{ inputLabel: { shrink: true } }}
       onChange={(e) => {
         setTyped(e.target.value);
-        const read = readFigure(e.target.value);
-        onChange(e.target.value.trim() === '' ? undefined : (read ?? Number.NaN));
+        onChange(readHeld(e.target.value));
       }}
     />
   );

@@ -52,7 +52,7 @@ function ManySheet({ models }: { readonly models: LoadedModels }) {
   const units = sheetUnits(useProjectState('basis').basis.settings.units);
   const places = useMemo(() => [...keys].flatMap((key) => models.find(key) ?? []), [keys, models]);
   const elements = useMemo(() => places.map(({ model, row }) => readElement(model.table, row)), [places]);
-  const sums = useMemo(() => sumQuantities(places.map(({ model, row }) => ({ table: model.table, row }))), [places]);
+  const sums = useMemo(() => sumQuantities(places), [places]);
   const shared = (read: (e: ModelElement) => string | null) => {
     const values = new Set(elements.map(read));
     return values.size === 1 ? ([...values][0] ?? 'none') : `${values.size} different`;
@@ -211,10 +211,10 @@ interface QuantitySum {
 }
 
 /** The figures that count for the plan, over some elements: sums and ranges of each name. */
-function sumQuantities(places: readonly { readonly table: ElementTable; readonly row: number }[]): QuantitySum[] {
+function sumQuantities(places: readonly NonNullable<ReturnType<LoadedModels['find']>>[]): QuantitySum[] {
   const sums = new Map<string, QuantitySum>();
-  for (const { table, row } of places) {
-    for (const { name, unit, values } of listEffectiveQuantities(table).values()) {
+  for (const { model, row } of places) {
+    for (const { name, unit, values } of listEffectiveQuantities(model.table).values()) {
       const value = values[row]!;
       if (unit === 'number' || Number.isNaN(value)) continue;
       const of = `${name.toLowerCase()} ${unit}`;
@@ -261,7 +261,7 @@ function QuantitySection({
         {names.map((name) => {
           const [given, measured, s] = [find(name, 'given'), find(name, 'measured'), find(name, 'stated')];
           const m = given ?? measured;
-          const unit = (m ?? s)!.unit;
+          const show = ({ value, unit }: Quantity) => showSi(value, unit, units);
           const isFar = m && s && Math.abs(m.value - s.value) > tolerance * Math.abs(m.value);
           const isStatedUsed = basisOf(name) === 'stated';
           const ink = (isUsed: boolean) => (isUsed ? { fontWeight: 700 } : { color: 'text.secondary' });
@@ -288,7 +288,7 @@ function QuantitySection({
                     ≈
                   </Box>
                 )}
-                {m ? showSi(m.value, unit, units).figure : '–'}
+                {m ? show(m).figure : '–'}
               </Box>
               <Box
                 title={
@@ -296,9 +296,9 @@ function QuantitySection({
                 }
                 sx={{ ...figure, ...ink(isStatedUsed), ...(isFar ? { color: 'error.main' } : {}) }}
               >
-                {s ? `${isFar ? '≠ ' : ''}${showSi(s.value, unit, units).figure}` : ''}
+                {s ? `${isFar ? '≠ ' : ''}${show(s).figure}` : ''}
               </Box>
-              <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{showSi(0, unit, units).unit}</Box>
+              <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{show((m ?? s)!).unit}</Box>
             </Box>
           );
         })}

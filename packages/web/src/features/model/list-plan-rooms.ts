@@ -1,6 +1,7 @@
 import { appendToList, readText, ringToPoints } from '@tally/core';
 import type { PlanRoom } from '../../store/change-rooms.ts';
 import type { LoadedModel } from '../../store/loaded-models.ts';
+import { allRows, boundRows } from './bound-rows.ts';
 
 /** A room with what its plan shows. */
 export interface DrawnOnPlan extends PlanRoom {
@@ -56,22 +57,14 @@ export function boundPlan(
   models: readonly LoadedModel[],
   storey: string | null,
 ): { readonly x0: number; readonly x1: number; readonly y0: number; readonly y1: number } | null {
-  const bounds = { x0: Infinity, x1: -Infinity, y0: Infinity, y1: -Infinity };
-  const reach = (x: number, y: number) => {
-    bounds.x0 = Math.min(bounds.x0, x);
-    bounds.x1 = Math.max(bounds.x1, x);
-    bounds.y0 = Math.min(bounds.y0, y);
-    bounds.y1 = Math.max(bounds.y1, y);
-  };
-  for (const ring of rooms.flatMap((r) => r.rings)) for (const [x, y] of ringToPoints(ring)) reach(x, y);
-  if (rooms.length > 0 && bounds.x0 <= bounds.x1) return bounds;
-  for (const { table } of models) {
-    table.storey.index.forEach((i, row) => {
-      const [x0, y0, , x1, y1] = table.boxes.subarray(row * 6, row * 6 + 6);
-      if (i < 0 || table.storey.pool[i] !== storey || Number.isNaN(x0!)) return;
-      reach(x0!, y0!);
-      reach(x1!, y1!);
-    });
+  const points = rooms.flatMap((r) => r.rings.flatMap(ringToPoints));
+  if (points.length === 0) {
+    const isOn = ({ model, row }: { model: LoadedModel; row: number }) =>
+      storey !== null && readText(model.table.storey, row) === storey;
+    const box = boundRows([...allRows(models)].filter(isOn));
+    return box && { x0: box[0], x1: box[3], y0: box[1], y1: box[4] };
   }
-  return bounds.x0 <= bounds.x1 ? bounds : null;
+  const reach = (pick: (...of: number[]) => number, axis: 0 | 1) =>
+    points.reduce((to, p) => pick(to, p[axis]), points[0]![axis]);
+  return { x0: reach(Math.min, 0), x1: reach(Math.max, 0), y0: reach(Math.min, 1), y1: reach(Math.max, 1) };
 }
